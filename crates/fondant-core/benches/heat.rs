@@ -1,0 +1,40 @@
+//! What the heat model costs. The figures asked for: the 72 h solve of a 50 mm
+//! slab at most 2 ms, the search for the deepest layer at most 20 ms.
+#![allow(missing_docs, reason = "criterion's macros make undocumented functions")]
+
+use criterion::{Criterion, criterion_group, criterion_main};
+use fondant_core::heat::{Accuracy, Goal, Stack, Surroundings, deepest_layer};
+use fondant_core::resin::shipped;
+
+fn heat(c: &mut Criterion) {
+    let resin = &shipped::all()[0];
+    let air = Surroundings::still_air(293.15);
+    c.bench_function("slab 50 mm, 72 h", |b| {
+        b.iter(|| {
+            let mut stack = Stack::new(resin, air, Accuracy::default());
+            stack.pour(0.05, 293.15, 0.0).expect("a depth in range");
+            stack.run(72.0 * 3600.0, Goal::Time).expect("the solver goes on");
+            stack.peak()
+        });
+    });
+    c.bench_function("deepest layer under 65 °C", |b| {
+        b.iter(|| {
+            deepest_layer(resin, air, 293.15, resin.working.peak_limit.k(), Accuracy::default())
+        });
+    });
+    c.bench_function("three layers of 20 mm, 120 h", |b| {
+        b.iter(|| {
+            let mut stack = Stack::new(resin, air, Accuracy::default());
+            for pour in 0..3 {
+                stack.pour(0.02, 293.15, 0.0).expect("a depth in range");
+                stack
+                    .run(f64::from(pour + 1) * 40.0 * 3600.0, Goal::Time)
+                    .expect("the solver goes on");
+            }
+            stack.peak()
+        });
+    });
+}
+
+criterion_group!(benches, heat);
+criterion_main!(benches);

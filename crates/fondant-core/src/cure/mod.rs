@@ -1,0 +1,11 @@
+//! How fast a resin cures, its glass temperature and how it thickens.
+//! Temperatures K, conversions 0…1, rates 1/s, viscosity Pa·s.
+
+mod rate;
+mod viscosity;
+
+pub use rate::{CureRate, Slopes};
+pub use viscosity::viscosity_pa_s;
+
+/// Molar gas constant, J/(mol·K) (CODATA 2018).
+pub const GAS_CONSTANT_J_MOL_K: f64 = 8.314_462_618;

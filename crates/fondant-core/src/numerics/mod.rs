@@ -1,0 +1,11 @@
+//! Numerical methods on plain `f64` slices. Nothing here knows a word of the trade.
+//!
+//! - [`rosenbrock`]: adaptive integration of stiff systems, with dense output
+//! - [`tridiagonal`]: linear systems of a chain of cells
+//! - [`roots`]: where a function crosses zero
+//! - [`parabola`]: the vertex through three points
+
+pub mod parabola;
+pub mod roots;
+pub mod rosenbrock;
+pub mod tridiagonal;

@@ -1,0 +1,183 @@
+//! The generic resins that come with Fondant.
+//!
+//! Plausible stand-ins for their class, each fitted to a handful of typical
+//! times and temperatures (pot life, gel, peak, demould). None is a product; a
+//! datasheet or a reading of the shop's own beats every figure here.
+
+use super::properties::{CureParameters, MixRatio, Resin, ResinError, ResinId, Viscosity, Working};
+use crate::quantities::{Density, Temperature, TemperatureDelta};
+
+/// Short name of the slow casting epoxy, the choice for a new cast.
+pub const SLOW_CASTING: &str = "slow-casting-epoxy";
+
+/// The resins that ship, slowest first.
+#[must_use]
+pub fn all() -> Vec<Resin> {
+    vec![slow_casting(), medium_casting(), coating()]
+}
+
+/// The resin of a short name.
+///
+/// # Errors
+/// [`ResinError::Unknown`].
+pub fn find(id: &ResinId) -> Result<Resin, ResinError> {
+    all().into_iter().find(|resin| resin.id == *id).ok_or_else(|| ResinError::Unknown(id.0.clone()))
+}
+
+fn slow_casting() -> Resin {
+    Resin {
+        id: ResinId(SLOW_CASTING.into()),
+        name: "slow casting epoxy, 2:1 by volume".into(),
+        purpose: "Thin and slow: deep rivers and blocks, a night and a day between layers.".into(),
+        mix: mix(100.0, 45.0, 1138.0, 1024.0),
+        density: Density::from_kg_m3(1100.0),
+        heat_capacity_j_kg_k: 2000.0,
+        conductivity_w_m_k: 0.22,
+        cure: CureParameters {
+            a1_per_s: 5335.3,
+            e1_j_mol: 48_000.0,
+            a2_per_s: 946.26,
+            e2_j_mol: 45_000.0,
+            order_m: 0.8,
+            order_n: 2.3,
+            heat_j_kg: 250_000.0,
+            tg_uncured_k: 240.0,
+            tg_cured_k: 339.8,
+            tg_lambda: 0.618,
+            glass_width_k: 4.13,
+            glass_shift_k: 12.24,
+            gel_conversion: 0.50,
+        },
+        viscosity: viscosity(0.45, 45_000.0, 3.0),
+        working: working(65.0, 45.0, 15.0, 30.0, 70.0),
+    }
+}
+
+fn medium_casting() -> Resin {
+    Resin {
+        id: ResinId("medium-casting-epoxy".into()),
+        name: "medium casting epoxy, 100:60 by mass".into(),
+        purpose: "Layers of a finger's depth, the next one within the working day.".into(),
+        mix: mix(100.0, 60.0, 1140.0, 980.0),
+        density: Density::from_kg_m3(1074.2),
+        heat_capacity_j_kg_k: 1850.0,
+        conductivity_w_m_k: 0.20,
+        cure: CureParameters {
+            a1_per_s: 38_734.0,
+            e1_j_mol: 52_000.0,
+            a2_per_s: 10_399.0,
+            e2_j_mol: 50_000.0,
+            order_m: 0.9,
+            order_n: 2.0,
+            heat_j_kg: 300_000.0,
+            tg_uncured_k: 230.4,
+            tg_cured_k: 343.6,
+            tg_lambda: 0.522,
+            glass_width_k: 3.96,
+            glass_shift_k: 9.97,
+            gel_conversion: 0.56,
+        },
+        viscosity: viscosity(0.8, 50_000.0, 3.5),
+        working: working(55.0, 42.0, 16.0, 30.0, 70.0),
+    }
+}
+
+fn coating() -> Resin {
+    Resin {
+        id: ResinId("coating-epoxy".into()),
+        name: "coating epoxy, 1:1 by volume".into(),
+        purpose: "Thick and quick: seal coats and flood coats of a few millimetres.".into(),
+        mix: mix(100.0, 85.22, 1150.0, 980.0),
+        density: Density::from_kg_m3(1065.0),
+        heat_capacity_j_kg_k: 1800.0,
+        conductivity_w_m_k: 0.20,
+        cure: CureParameters {
+            a1_per_s: 64_068.0,
+            e1_j_mol: 52_000.0,
+            a2_per_s: 40_794.0,
+            e2_j_mol: 50_000.0,
+            order_m: 0.9,
+            order_n: 2.0,
+            heat_j_kg: 280_000.0,
+            tg_uncured_k: 236.6,
+            tg_cured_k: 329.1,
+            tg_lambda: 0.499,
+            glass_width_k: 6.82,
+            glass_shift_k: 11.6,
+            gel_conversion: 0.55,
+        },
+        viscosity: viscosity(3.0, 55_000.0, 10.0),
+        working: working(60.0, 50.0, 18.0, 30.0, 75.0),
+    }
+}
+
+fn mix(a_by_mass: f64, b_by_mass: f64, a_kg_m3: f64, b_kg_m3: f64) -> MixRatio {
+    MixRatio {
+        a_by_mass,
+        b_by_mass,
+        density_a: Density::from_kg_m3(a_kg_m3),
+        density_b: Density::from_kg_m3(b_kg_m3),
+    }
+}
+
+fn viscosity(fresh_pa_s: f64, activation_j_mol: f64, pot_limit_pa_s: f64) -> Viscosity {
+    Viscosity {
+        fresh_pa_s,
+        activation_j_mol,
+        reference_k: 298.15,
+        exponent_a: 1.5,
+        exponent_b: 1.0,
+        pot_limit_pa_s,
+    }
+}
+
+fn working(
+    peak_limit_c: f64,
+    pot_limit_c: f64,
+    coldest_c: f64,
+    warmest_c: f64,
+    humidity_max_percent: f64,
+) -> Working {
+    Working {
+        peak_limit: Temperature::from_celsius(peak_limit_c),
+        pot_limit: Temperature::from_celsius(pot_limit_c),
+        demould_margin: TemperatureDelta::from_k(10.0),
+        full_margin: TemperatureDelta::from_k(20.0),
+        coldest: Temperature::from_celsius(coldest_c),
+        warmest: Temperature::from_celsius(warmest_c),
+        humidity_max_percent,
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_stated_density_is_that_of_the_parts() {
+        for resin in all() {
+            let mixed = resin.mix.mixed_density();
+            let off = (mixed / resin.density - 1.0).abs();
+            assert!(
+                off < 0.001,
+                "{}: {} against {}",
+                resin.name,
+                mixed.kg_m3(),
+                resin.density.kg_m3()
+            );
+        }
+    }
+
+    #[test]
+    fn ratios_by_volume_are_those_in_the_names() {
+        let by_volume: Vec<f64> = all().iter().map(|r| r.mix.b_per_a_by_volume()).collect();
+        assert!((by_volume[0] - 0.5).abs() < 0.001);
+        assert!((by_volume[2] - 1.0).abs() < 0.001);
+    }
+
+    #[test]
+    fn an_unknown_resin_is_named_in_the_refusal() {
+        let refusal = find(&ResinId("treacle".into())).unwrap_err();
+        assert!(refusal.to_string().contains("treacle"));
+    }
+}

@@ -1,0 +1,55 @@
+//! Fondant's program.
+
+mod model;
+
+use std::path::PathBuf;
+use std::process::ExitCode;
+
+use clap::{Parser, Subcommand};
+
+/// Plans resin pours with timber: sizes, heat, layers and hours.
+#[derive(Debug, Parser)]
+#[command(name = "fondant", version)]
+struct Arguments {
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(Debug, Subcommand)]
+enum Command {
+    /// Compute the heat and cure model for the cases of a JSON file.
+    Model {
+        /// The file of cases; its resins stand beside it.
+        file: PathBuf,
+        /// Compare with the expected values in the file; exit 1 where any is out of tolerance.
+        #[arg(long)]
+        check: bool,
+    },
+}
+
+fn main() -> ExitCode {
+    let arguments = Arguments::parse();
+    match arguments.command {
+        Command::Model { file, check } => model(&file, check),
+    }
+}
+
+fn model(file: &std::path::Path, check: bool) -> ExitCode {
+    let mut out = std::io::stdout().lock();
+    let result = if check {
+        model::check(file, &mut out)
+    } else {
+        model::run(file, &mut out).map(|()| true)
+    };
+    match result {
+        Ok(true) => ExitCode::SUCCESS,
+        Ok(false) => ExitCode::from(1),
+        Err(error) => fail(&error),
+    }
+}
+
+#[allow(clippy::print_stderr, reason = "a command says what went wrong on standard error")]
+fn fail(error: &dyn std::error::Error) -> ExitCode {
+    eprintln!("fondant: {error}");
+    ExitCode::from(2)
+}
