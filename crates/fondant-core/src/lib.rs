@@ -8,9 +8,26 @@
 //! |---|---|
 //! | [`quantities`] | lengths, volumes, temperatures; reading and writing them; bounds |
 //! | [`numerics`] | integration, roots, linear systems; knows no word of the trade |
+//! | [`timber`] | boards, and the river between them by stations |
+//! | [`form`] | from the finished piece to the inside of the form |
+//! | [`volume`] | V(z), the lines of the volume, its uncertainty, lift |
+//! | [`resin`] | what a resin is; those that ship |
+//! | [`cure`] | rate of cure, glass temperature, viscosity |
+//! | [`heat`] | conduction and cure together; deepest layer; windows |
+//! | [`layers`] | splitting the fill |
+//! | [`schedule`] | pour times in windows and hours |
+//! | [`mix`] | parts A and B |
+//! | [`plan`] | the document of a cast, and all that follows from it |
 
 pub mod cure;
+pub mod form;
 pub mod heat;
+pub mod layers;
+pub mod mix;
 pub mod numerics;
+pub mod plan;
 pub mod quantities;
 pub mod resin;
+pub mod schedule;
+pub mod timber;
+pub mod volume;

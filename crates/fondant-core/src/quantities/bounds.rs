@@ -140,6 +140,14 @@ impl NumberBound {
                 });
             }
         };
+        self.check(value)
+    }
+
+    /// Holds a number to the bounds.
+    ///
+    /// # Errors
+    /// [`EntryError::OutOfRange`].
+    pub fn check(&self, value: f64) -> Result<f64, EntryError> {
         if (self.min..=self.max).contains(&value) {
             return Ok(value);
         }

@@ -1,0 +1,147 @@
+//! Splitting the fill into layers: the base layer, then equal ones.
+
+use crate::quantities::{Length, Volume};
+use crate::volume::Fill;
+
+/// Most main layers that a cast is split into.
+pub const MOST_LAYERS: usize = 12;
+
+/// Where a layer stands in the pour.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum LayerKind {
+    /// Under the boards.
+    Base,
+    /// Between the boards, counted from 1.
+    Main(usize),
+}
+
+/// One layer, by its levels above the floor of the form.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Layer {
+    /// Base or main.
+    pub kind: LayerKind,
+    /// Level of its underside.
+    pub from: Length,
+    /// Level of its surface.
+    pub to: Length,
+    /// Volume in the form.
+    pub volume: Volume,
+}
+
+impl Layer {
+    /// Depth in the river.
+    #[must_use]
+    pub fn depth(&self) -> Length {
+        self.to - self.from
+    }
+}
+
+/// Why a fill cannot be split.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum LayersError {
+    /// So many layers are no plan.
+    #[error("{needed} layers are needed, more than {MOST_LAYERS}")]
+    TooMany {
+        /// How many layers no deeper than allowed fill the form.
+        needed: usize,
+        /// The depth allowed.
+        allowed: Length,
+    },
+    /// No depth is safe.
+    #[error("no layer, however thin, stays under the limit")]
+    NoneSafe,
+}
+
+/// Fewest main layers no deeper than `allowed`.
+///
+/// # Errors
+/// [`LayersError`] where none is deep enough to make a plan.
+pub fn fewest(fill: &Fill, allowed: Length) -> Result<usize, LayersError> {
+    if allowed <= Length::ZERO {
+        return Err(LayersError::NoneSafe);
+    }
+    let main = fill.depth() - fill.base;
+    // A depth that is a whole number of layers must not need one more for
+    // the last bit of a floating point number.
+    let needed = ((main / allowed) * (1.0 - 1e-9)).ceil().max(1.0);
+    if needed > MOST_LAYERS as f64 {
+        return Err(LayersError::TooMany { needed: needed as usize, allowed });
+    }
+    Ok(needed as usize)
+}
+
+/// The base layer, where there is one, and `main` equal layers up to the top.
+#[must_use]
+pub fn split(fill: &Fill, main: usize) -> Vec<Layer> {
+    let layer = |kind, from, to| Layer { kind, from, to, volume: fill.volume_between(from, to) };
+    let mut layers = Vec::with_capacity(main + 1);
+    if fill.base > Length::ZERO {
+        layers.push(layer(LayerKind::Base, Length::ZERO, fill.base));
+    }
+    let each = (fill.depth() - fill.base) / main as f64;
+    for index in 0..main {
+        let from = fill.base + each * index as f64;
+        // The last surface is the top itself, not a sum of rounded steps.
+        let to = if index + 1 == main { fill.depth() } else { from + each };
+        layers.push(layer(LayerKind::Main(index + 1), from, to));
+    }
+    layers
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::quantities::Area;
+    use proptest::prelude::*;
+
+    fn fill(base_mm: f64, thick_mm: f64) -> Fill {
+        Fill {
+            form_area: Area::from_m2(1.0),
+            river_area: Area::from_m2(0.25),
+            thinner_area: Area::from_m2(0.4),
+            base: Length::from_mm(base_mm),
+            thinner: Length::from_mm(thick_mm * 0.9),
+            thicker: Length::from_mm(thick_mm),
+            overfill: Length::from_mm(2.0),
+        }
+    }
+
+    #[test]
+    fn a_depth_of_just_two_layers_needs_two() {
+        assert_eq!(fewest(&fill(2.0, 38.0), Length::from_mm(20.0)), Ok(2));
+        assert_eq!(fewest(&fill(2.0, 38.0), Length::from_mm(19.9)), Ok(3));
+        assert_eq!(fewest(&fill(2.0, 38.0), Length::from_mm(100.0)), Ok(1));
+    }
+
+    #[test]
+    fn hopeless_depths_are_refused() {
+        assert_eq!(fewest(&fill(2.0, 38.0), Length::ZERO), Err(LayersError::NoneSafe));
+        let many = fewest(&fill(2.0, 198.0), Length::from_mm(2.0));
+        assert!(matches!(many, Err(LayersError::TooMany { needed: 100, .. })));
+    }
+
+    #[test]
+    fn without_a_gap_there_is_no_base_layer() {
+        let layers = split(&fill(0.0, 38.0), 2);
+        assert_eq!(layers.len(), 2);
+        assert_eq!(layers[0].kind, LayerKind::Main(1));
+    }
+
+    proptest! {
+        #[test]
+        fn layers_fill_the_form_without_gap(thick in 5.0f64..150.0, base in 0.1f64..10.0, allowed in 3.0f64..80.0) {
+            let fill = fill(base, thick);
+            let Ok(count) = fewest(&fill, Length::from_mm(allowed)) else { return Ok(()) };
+            let layers = split(&fill, count);
+            prop_assert_eq!(layers.len(), count + 1);
+            for pair in layers.windows(2) {
+                prop_assert!((pair[0].to - pair[1].from).mm().abs() < 1e-9);
+            }
+            for layer in &layers[1..] {
+                prop_assert!(layer.depth().mm() <= allowed + 1e-6);
+            }
+            let sum: Volume = layers.iter().map(|l| l.volume).sum();
+            prop_assert!((sum.l() - fill.volume_to(fill.depth()).l()).abs() < 1e-9);
+        }
+    }
+}

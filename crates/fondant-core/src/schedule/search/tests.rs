@@ -1,0 +1,147 @@
+use super::*;
+use crate::layers::LayerKind;
+use crate::quantities::{Length, Volume};
+use crate::resin::shipped;
+use crate::schedule::hours::Workday;
+use jiff::civil::Time;
+use proptest::prelude::*;
+
+fn hours(opens: i8, closes: i8) -> ShopHours {
+    let day =
+        Workday { opens: Time::constant(opens, 0, 0, 0), closes: Time::constant(closes, 0, 0, 0) };
+    ShopHours::new([Some(day); 7], "UTC").unwrap()
+}
+
+fn layers(depths_mm: &[f64]) -> Vec<Layer> {
+    let mut level = Length::ZERO;
+    depths_mm
+        .iter()
+        .enumerate()
+        .map(|(index, depth)| {
+            let from = level;
+            level = level + Length::from_mm(*depth);
+            Layer { kind: LayerKind::Main(index + 1), from, to: level, volume: Volume::from_l(1.0) }
+        })
+        .collect()
+}
+
+fn planned(
+    resin: &Resin,
+    depths_mm: &[f64],
+    air_c: f64,
+    hours: &ShopHours,
+) -> Result<Schedule, ScheduleError> {
+    let air = Temperature::from_celsius(air_c);
+    plan(&Task {
+        resin,
+        surroundings: Surroundings::still_air(air.k()),
+        pour: air,
+        limit: resin.working.peak_limit,
+        layers: &layers(depths_mm),
+        hours,
+        not_before: "2026-11-23T09:10:00Z".parse().unwrap(),
+        hands: Span::from_s(1800.0),
+        sanding: Span::from_s(3600.0),
+    })
+}
+
+/// Every promise that a plan makes, read from the plan itself.
+fn holds(schedule: &Schedule, hours: &ShopHours, limit: Temperature) -> Result<(), String> {
+    let hands = SignedDuration::from_mins(30);
+    for (index, pour) in schedule.pours.iter().enumerate() {
+        let open = hours
+            .spans(pour.at, pour.at + hands)
+            .iter()
+            .any(|span| span.from <= pour.at && pour.at + hands <= span.to);
+        if !open {
+            return Err(format!("pour {index} at {} is outside the hours", pour.at));
+        }
+        if pour.peak.k() > limit.k() + LIMIT_SLACK_K {
+            return Err(format!("pour {index} is too hot: {} °C", pour.peak.celsius()));
+        }
+        if index == 0 {
+            continue;
+        }
+        let below = &schedule.pours[index - 1];
+        let good = match pour.joint {
+            Joint::First => false,
+            Joint::WetOnTacky => below.opens <= pour.at && pour.at + hands <= below.closes,
+            Joint::AfterCure { hard, sanding } => {
+                hard >= below.closes && sanding >= hard && pour.at >= sanding + 2 * hands
+            }
+        };
+        if !good {
+            return Err(format!("pour {index} at {} joins badly: {:?}", pour.at, pour.joint));
+        }
+    }
+    Ok(())
+}
+
+#[test]
+fn the_first_pour_waits_for_an_hour_from_which_the_windows_fall_in_the_day() {
+    let resin = &shipped::all()[0];
+    let day = hours(8, 18);
+    let schedule = planned(resin, &[2.0, 20.0, 20.0], 20.0, &day).unwrap();
+    assert_eq!(schedule.sanded_joints(), 0, "{:#?}", schedule.pours);
+    holds(&schedule, &day, resin.working.peak_limit).unwrap();
+    assert!(schedule.hard > schedule.pours[2].closes);
+}
+
+#[test]
+fn where_no_window_falls_in_the_hours_the_plan_sands_after_cure() {
+    // One hour a day: the window of 20 mm opens after 13 h and closes after 22.
+    let resin = &shipped::all()[0];
+    let hour = hours(10, 11);
+    let schedule = planned(resin, &[20.0, 20.0], 20.0, &hour).unwrap();
+    assert_eq!(schedule.sanded_joints(), 1);
+    let Joint::AfterCure { hard, sanding } = schedule.pours[1].joint else {
+        panic!("expected a sanded joint")
+    };
+    assert!(hard - schedule.pours[0].at > SignedDuration::from_hours(40));
+    assert!(sanding >= hard);
+    assert!(schedule.pours[1].at >= sanding + SignedDuration::from_hours(1));
+}
+
+#[test]
+fn layers_that_are_too_deep_have_no_plan() {
+    let resin = &shipped::all()[1];
+    let refusal = planned(resin, &[40.0], 22.0, &hours(8, 18)).unwrap_err();
+    assert_eq!(refusal, ScheduleError::TooHot);
+}
+
+#[test]
+fn a_shop_that_is_open_for_minutes_cannot_pour() {
+    let minutes =
+        Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(8, 20, 0, 0) };
+    let hours = ShopHours::new([Some(minutes); 7], "UTC").unwrap();
+    let refusal = planned(&shipped::all()[0], &[20.0], 20.0, &hours).unwrap_err();
+    assert!(matches!(refusal, ScheduleError::NoTimeToPour { .. }));
+}
+
+#[test]
+fn the_search_spends_a_bounded_number_of_runs() {
+    let schedule =
+        planned(&shipped::all()[0], &[2.0, 20.0, 20.0, 20.0], 20.0, &hours(8, 18)).unwrap();
+    assert!(schedule.runs <= 2 * RUNS_FOR_ALTERNATIVES, "{} runs", schedule.runs);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(24))]
+    #[test]
+    fn every_plan_keeps_its_promises(
+        kind in 0usize..3,
+        depth in 3.0f64..18.0,
+        count in 1usize..4,
+        air in 16.0f64..28.0,
+        opens in 5i8..12,
+        open_for in 1i8..12,
+    ) {
+        let resin = &shipped::all()[kind];
+        let day = hours(opens, opens + open_for);
+        let depths = vec![if kind == 2 { depth / 2.5 } else { depth }; count];
+        match planned(resin, &depths, air, &day) {
+            Ok(schedule) => prop_assert_eq!(holds(&schedule, &day, resin.working.peak_limit), Ok(())),
+            Err(error) => prop_assert_eq!(error, ScheduleError::TooHot),
+        }
+    }
+}
