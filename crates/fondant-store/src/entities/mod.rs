@@ -1,0 +1,5 @@
+//! One file a table.
+
+pub(crate) mod cast;
+pub(crate) mod cast_revision;
+pub(crate) mod workshop;

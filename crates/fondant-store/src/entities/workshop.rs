@@ -1,0 +1,20 @@
+//! A workshop: everything else belongs to one.
+
+use sea_orm::entity::prelude::*;
+
+#[sea_orm::model]
+#[derive(Clone, Debug, PartialEq, DeriveEntityModel)]
+#[sea_orm(table_name = "workshop")]
+pub(crate) struct Model {
+    #[sea_orm(primary_key)]
+    pub(crate) id: i64,
+    pub(crate) name: String,
+    pub(crate) time_zone: String,
+    /// Monday to Sunday, `null` for a day off.
+    #[sea_orm(column_type = "JsonBinary")]
+    pub(crate) hours: Json,
+    pub(crate) units: String,
+    pub(crate) revision: i32,
+}
+
+impl ActiveModelBehavior for ActiveModel {}

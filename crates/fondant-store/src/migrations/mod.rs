@@ -1,0 +1,16 @@
+//! The schema, step by step. A landed step is never edited; a change is a new one.
+
+mod m20261123_000001_create_workshop_and_cast;
+
+use sea_orm_migration::prelude::*;
+
+/// All steps in order.
+#[derive(Debug)]
+pub struct Migrator;
+
+#[async_trait::async_trait]
+impl MigratorTrait for Migrator {
+    fn migrations() -> Vec<Box<dyn MigrationTrait>> {
+        vec![Box::new(m20261123_000001_create_workshop_and_cast::Migration)]
+    }
+}

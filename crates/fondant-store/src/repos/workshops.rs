@@ -1,0 +1,129 @@
+//! Workshops and their settings.
+
+use fondant_core::quantities::units::UnitSystem;
+use fondant_core::schedule::{ShopHours, Workday};
+use sea_orm::{ActiveValue, ColumnTrait, EntityTrait, QueryFilter, QueryOrder};
+
+use crate::convert::{from_json, to_json};
+use crate::entities::workshop;
+use crate::{Store, StoreError};
+
+/// A workshop's number.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct WorkshopId(pub i64);
+
+/// A workshop and its settings.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Workshop {
+    /// Its number.
+    pub id: WorkshopId,
+    /// Counts changes of the settings.
+    pub revision: i32,
+    /// The settings.
+    pub settings: NewWorkshop,
+}
+
+/// The settings of a workshop.
+#[derive(Debug, Clone, PartialEq)]
+pub struct NewWorkshop {
+    /// Its name.
+    pub name: String,
+    /// Time zone by its IANA name.
+    pub time_zone: String,
+    /// Hours from Monday to Sunday.
+    pub days: [Option<Workday>; 7],
+    /// The units it thinks in.
+    pub units: UnitSystem,
+}
+
+impl NewWorkshop {
+    /// The hours in which somebody can pour.
+    ///
+    /// # Errors
+    /// [`StoreError::Corrupt`] where kept hours are none.
+    pub fn hours(&self) -> Result<ShopHours, StoreError> {
+        ShopHours::new(self.days, &self.time_zone)
+            .map_err(|error| StoreError::Corrupt(error.to_string()))
+    }
+}
+
+impl Store {
+    /// The workshop of this installation, the first one made; `None` before any is.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn workshop(&self) -> Result<Option<Workshop>, StoreError> {
+        let row = workshop::Entity::find()
+            .order_by_asc(workshop::Column::Id)
+            .one(&self.db)
+            .await?;
+        row.map(read).transpose()
+    }
+
+    /// Makes a workshop.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn create_workshop(&self, new: &NewWorkshop) -> Result<WorkshopId, StoreError> {
+        let row = workshop::ActiveModel {
+            revision: ActiveValue::Set(1),
+            ..columns(new)?
+        };
+        let inserted = workshop::Entity::insert(row).exec(&self.db).await?;
+        Ok(WorkshopId(inserted.last_insert_id))
+    }
+
+    /// Changes the settings, if nobody has since `expected`.
+    ///
+    /// # Errors
+    /// [`StoreError::Stale`] where somebody has, and nothing is written.
+    pub async fn save_workshop(
+        &self,
+        id: WorkshopId,
+        expected: i32,
+        new: &NewWorkshop,
+    ) -> Result<(), StoreError> {
+        let row = workshop::ActiveModel {
+            revision: ActiveValue::Set(expected + 1),
+            ..columns(new)?
+        };
+        let changed = workshop::Entity::update_many()
+            .set(row)
+            .filter(workshop::Column::Id.eq(id.0))
+            .filter(workshop::Column::Revision.eq(expected))
+            .exec(&self.db)
+            .await?;
+        if changed.rows_affected == 1 {
+            return Ok(());
+        }
+        match workshop::Entity::find_by_id(id.0).one(&self.db).await? {
+            Some(now) => Err(StoreError::Stale { expected, current: now.revision }),
+            None => Err(StoreError::NotFound("workshop")),
+        }
+    }
+}
+
+fn columns(new: &NewWorkshop) -> Result<workshop::ActiveModel, StoreError> {
+    let units = to_json(&new.units)?;
+    Ok(workshop::ActiveModel {
+        id: ActiveValue::NotSet,
+        name: ActiveValue::Set(new.name.clone()),
+        time_zone: ActiveValue::Set(new.time_zone.clone()),
+        hours: ActiveValue::Set(to_json(&new.days)?),
+        units: ActiveValue::Set(units.as_str().unwrap_or_default().to_owned()),
+        revision: ActiveValue::NotSet,
+    })
+}
+
+fn read(row: workshop::Model) -> Result<Workshop, StoreError> {
+    Ok(Workshop {
+        id: WorkshopId(row.id),
+        revision: row.revision,
+        settings: NewWorkshop {
+            name: row.name,
+            time_zone: row.time_zone,
+            days: from_json(&row.hours)?,
+            units: from_json(&row.units.into())?,
+        },
+    })
+}
