@@ -1,8 +1,10 @@
-//! Fondant's program.
+//! Fondant's program: the pages, the demo data, the model on files.
 
+mod demo;
 mod model;
+mod server;
 
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 use std::process::ExitCode;
 
 use clap::{Parser, Subcommand};
@@ -17,6 +19,8 @@ struct Arguments {
 
 #[derive(Debug, Subcommand)]
 enum Command {
+    /// Serve the pages on this machine.
+    Serve(server::ServeArguments),
     /// Compute the heat and cure model for the cases of a JSON file.
     Model {
         /// The file of cases; its resins stand beside it.
@@ -28,13 +32,16 @@ enum Command {
 }
 
 fn main() -> ExitCode {
-    let arguments = Arguments::parse();
-    match arguments.command {
+    match Arguments::parse().command {
+        Command::Serve(arguments) => match server::run(&arguments) {
+            Ok(()) => ExitCode::SUCCESS,
+            Err(error) => fail(&error),
+        },
         Command::Model { file, check } => model(&file, check),
     }
 }
 
-fn model(file: &std::path::Path, check: bool) -> ExitCode {
+fn model(file: &Path, check: bool) -> ExitCode {
     let mut out = std::io::stdout().lock();
     let result = if check {
         model::check(file, &mut out)

@@ -88,11 +88,24 @@ pub enum PourTrouble {
     Schedule(#[from] ScheduleError),
 }
 
-/// Works out a plan.
+/// The measuring alone, without heat and hours: cheap enough for a long list.
+#[derive(Debug, Clone)]
+pub struct Measured {
+    /// Inside size of the form.
+    pub cast: CastSize,
+    /// The river in it.
+    pub river: River,
+    /// What the resin fills.
+    pub fill: Fill,
+    /// The volume, line by line.
+    pub sizing: Sizing,
+}
+
+/// Measures a plan.
 ///
 /// # Errors
 /// The plan's conflicts, where it has any; see [`Plan::conflicts`].
-pub fn evaluate(plan: &Plan, hours: &ShopHours) -> Result<Evaluation, Vec<Conflict>> {
+pub fn measure(plan: &Plan) -> Result<Measured, Vec<Conflict>> {
     let conflicts = plan.conflicts();
     if !conflicts.is_empty() {
         return Err(conflicts);
@@ -100,11 +113,20 @@ pub fn evaluate(plan: &Plan, hours: &ShopHours) -> Result<Evaluation, Vec<Confli
     let river = plan
         .river()
         .map_err(|errors| errors.into_iter().map(Conflict::River).collect::<Vec<_>>())?;
-    let resin = shipped::find(&plan.resin)
-        .map_err(|error| vec![Conflict::OutOfBounds(error.to_string())])?;
     let cast = CastSize::of(&plan.piece);
     let fill = fill(plan, &cast, &river);
     let sizing = size(&fill, &river, plan.river.tape_tolerance, plan.form.bucket_residue_ratio);
+    Ok(Measured { cast, river, fill, sizing })
+}
+
+/// Works out a plan.
+///
+/// # Errors
+/// The plan's conflicts, where it has any; see [`Plan::conflicts`].
+pub fn evaluate(plan: &Plan, hours: &ShopHours) -> Result<Evaluation, Vec<Conflict>> {
+    let Measured { cast, river, fill, sizing } = measure(plan)?;
+    let resin = shipped::find(&plan.resin)
+        .map_err(|error| vec![Conflict::OutOfBounds(error.to_string())])?;
     let (near, far) = (&plan.timber.near, &plan.timber.far);
     let lifts = [(near, river.near_board_area()), (far, river.far_board_area())]
         .map(|(board, area)| lift(area, board.thickness, board.density, resin.density));

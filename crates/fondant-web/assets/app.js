@@ -1,0 +1,91 @@
+// Behaviour of the pages. Markup only names what stands here, as the
+// Content-Security-Policy allows no script in it.
+
+document.addEventListener("alpine:init", () => {
+  Alpine.data("themeSwitch", () => ({
+    evening: document.documentElement.dataset.theme === "evening",
+    get label() { return this.evening ? "Day shop" : "Evening shop"; },
+    toggle() {
+      this.evening = !this.evening;
+      const theme = this.evening ? "evening" : "day";
+      document.documentElement.dataset.theme = theme;
+      try { localStorage.setItem("theme", theme); } catch { /* kept for this page only */ }
+    },
+  }));
+
+  // The rows of stations: add one in the middle of the widest gap, or after
+  // the last; take one away. The form is sent by its own change event.
+  Alpine.data("stationRows", () => ({
+    add() {
+      const body = this.$refs.rows;
+      const last = body.querySelector("tr:last-child");
+      const row = last.cloneNode(true);
+      for (const input of row.querySelectorAll("input")) {
+        input.value = "";
+        input.removeAttribute("id");
+        input.removeAttribute("value");
+        input.removeAttribute("aria-invalid");
+        input.removeAttribute("aria-describedby");
+      }
+      for (const note of row.querySelectorAll(".other, .refusal")) note.textContent = "";
+      body.append(row);
+      row.querySelector("input").focus();
+    },
+    remove(event) {
+      const row = event.target.closest("tr");
+      const form = row.closest("form");
+      row.remove();
+      form.dispatchEvent(new Event("change", { bubbles: true }));
+    },
+  }));
+});
+
+const isTyping = (target) =>
+  target instanceof HTMLElement && target.matches("input, select, textarea, [contenteditable]");
+
+// Digits jump to stations; Ctrl+Z and Ctrl+Y undo and redo.
+document.addEventListener("keydown", (event) => {
+  if (isTyping(event.target)) return;
+  if ((event.ctrlKey || event.metaKey) && !event.altKey) {
+    const act = { z: event.shiftKey ? "redo" : "undo", y: "redo" }[event.key.toLowerCase()];
+    const button = act && document.querySelector(`button[data-act="${act}"]`);
+    if (button && !button.disabled) { event.preventDefault(); button.click(); }
+    return;
+  }
+  if (event.altKey || !/^[1-9]$/.test(event.key)) return;
+  document.querySelector(`a[data-digit="${event.key}"]`)?.click();
+});
+
+// A change may wait while the one before it is on its way. It is then made on
+// the revision that this tab shows once the first has been answered.
+document.addEventListener("htmx:before:request", (event) => {
+  const { ctx } = event.detail;
+  const revision = document.getElementById("workspace")?.dataset.revision;
+  if (revision && ctx.request.body instanceof URLSearchParams && ctx.request.body.has("revision")) {
+    ctx.request.body.set("revision", revision);
+  }
+  document.documentElement.classList.add("is-working");
+});
+
+// Fields that were accepted show the figure as it is kept, with its unit.
+document.addEventListener("htmx:after:swap", () => {
+  for (const input of document.querySelectorAll("#workspace input[type=text]")) {
+    const kept = input.getAttribute("value") ?? "";
+    if (input !== document.activeElement && input.value !== kept) input.value = kept;
+  }
+  document.querySelector("#workspace [aria-invalid=true]")?.scrollIntoView({ block: "nearest" });
+});
+
+document.addEventListener("htmx:finally:request", () => {
+  document.documentElement.classList.remove("is-working");
+});
+
+// The server could not be reached: say so, and keep what was typed.
+document.addEventListener("htmx:error", () => {
+  const notice = document.getElementById("unreachable");
+  if (notice) notice.hidden = false;
+});
+document.addEventListener("htmx:after:request", () => {
+  const notice = document.getElementById("unreachable");
+  if (notice) notice.hidden = true;
+});

@@ -1,0 +1,211 @@
+//! Pours on one time axis: shop hours, each layer's window, when it is hard.
+
+use fondant_core::layers::LayerKind;
+use fondant_core::schedule::{Joint, Schedule, ScheduledPour, ShopHours};
+use jiff::{SignedDuration, Timestamp};
+
+use super::{Frame, Svg};
+use crate::views::format::Shown;
+
+/// What is drawn.
+#[derive(Debug)]
+pub struct HoursAxis<'a> {
+    /// The pours.
+    pub schedule: &'a Schedule,
+    /// When the shop is open.
+    pub hours: &'a ShopHours,
+    /// Now.
+    pub now: Timestamp,
+    /// Units.
+    pub shown: Shown,
+}
+
+const ROW_PX: f64 = 74.0;
+const TOP_PX: f64 = 44.0;
+/// Shown before the first pour and after the form can be opened.
+const MARGIN: SignedDuration = SignedDuration::from_hours(6);
+
+struct Axis {
+    left: f64,
+    right: f64,
+    bottom: f64,
+    from: Timestamp,
+    to: Timestamp,
+}
+
+impl Axis {
+    fn x(&self, at: Timestamp) -> f64 {
+        let whole = self.to.duration_since(self.from).as_secs_f64();
+        let share = at.duration_since(self.from).as_secs_f64() / whole;
+        self.left + share.clamp(0.0, 1.0) * (self.right - self.left)
+    }
+}
+
+/// Draws the axis.
+#[must_use]
+pub fn draw(view: &HoursAxis<'_>, frame: Frame) -> String {
+    let pours = &view.schedule.pours;
+    let (Some(first), Some(last)) = (pours.first(), pours.last()) else { return String::new() };
+    let from = first.at - MARGIN;
+    let to = view.schedule.hard.max(last.closes) + MARGIN * 2;
+    let left = if frame.is_narrow() { 8.0 } else { 74.0 };
+    let bottom = TOP_PX + ROW_PX * pours.len() as f64 + 8.0;
+    let axis = Axis { left, right: frame.width - 10.0, bottom, from, to };
+    let mut svg = Svg::new(
+        frame.class,
+        frame.width,
+        bottom + 30.0,
+        "Pours, windows and shop hours on one time axis",
+    );
+    nights(&mut svg, view, &axis, frame);
+    for (index, pour) in pours.iter().enumerate() {
+        row(&mut svg, view, &axis, frame, index, pour);
+    }
+    if axis.from < view.now && view.now < axis.to {
+        let x = axis.x(view.now);
+        svg.line("now", x, TOP_PX - 8.0, x, bottom);
+        svg.text("mid s12 hot bold halo", x, bottom + 16.0, "now");
+    }
+    svg.finish()
+}
+
+fn nights(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, frame: Frame) {
+    let top = TOP_PX - 8.0;
+    let mut closed_from = axis.from;
+    for span in view.hours.spans(axis.from, axis.to) {
+        night(svg, axis, top, closed_from, span.from);
+        closed_from = span.to;
+    }
+    night(svg, axis, top, closed_from, axis.to);
+
+    let zone = view.hours.zone();
+    let days = axis.to.duration_since(axis.from).as_hours() as f64 / 24.0;
+    let day_px = (axis.right - axis.left) / days.max(0.5);
+    let mut date = axis.from.to_zoned_datetime(zone.clone()).date();
+    let last = axis.to.to_zoned_datetime(zone.clone()).date();
+    while date <= last {
+        for hour in [0i8, 6, 12, 18] {
+            let Ok(at) = date.at(hour, 0, 0, 0).to_zoned_datetime(zone.clone()) else { continue };
+            let at = at.timestamp();
+            if at < axis.from || at > axis.to {
+                continue;
+            }
+            let x = axis.x(at);
+            if hour == 0 || day_px > 90.0 {
+                svg.line("grid", x, top, x, axis.bottom);
+            }
+            if hour == 12 && (day_px > 34.0 || frame.is_narrow() && day_px > 26.0) {
+                let day = if day_px > 64.0 { "%a %-d" } else { "%a" };
+                svg.text("mid bold", x, 13.0, &date.strftime(day).to_string());
+            }
+            if day_px > 120.0 || (hour % 12 == 0 && day_px > 60.0) {
+                svg.text("mid s12 soft", x, 29.0, &format!("{hour:02}"));
+            }
+        }
+        let Ok(next) = date.tomorrow() else { break };
+        date = next;
+    }
+    svg.line("axis", axis.left, axis.bottom, axis.right, axis.bottom);
+}
+
+fn night(svg: &mut Svg, axis: &Axis, top: f64, from: Timestamp, to: Timestamp) {
+    let (x1, x2) = (axis.x(from), axis.x(to));
+    if x2 > x1 {
+        svg.rect("night", x1, top, x2 - x1, axis.bottom - top);
+    }
+}
+
+fn row(
+    svg: &mut Svg,
+    view: &HoursAxis<'_>,
+    axis: &Axis,
+    frame: Frame,
+    index: usize,
+    pour: &ScheduledPour,
+) {
+    let floor = TOP_PX + ROW_PX * (index as f64 + 1.0) - 14.0;
+    let pours = &view.schedule.pours;
+    let is_last = index + 1 == pours.len();
+    let (start, opens, closes) = (axis.x(pour.at), axis.x(pour.opens), axis.x(pour.closes));
+    let name = match pour.layer.kind {
+        LayerKind::Base => "Base".to_owned(),
+        LayerKind::Main(number) => format!("Layer {number}"),
+    };
+    // A wedge while it thickens, a roof while it is sticky.
+    svg.polygon("resin2", &[(start, floor), (opens, floor - 14.0), (opens, floor)]);
+    svg.line("resin-line", start, floor, opens, floor);
+    let peak = 0.5 * (opens + closes);
+    svg.polygon(
+        "resin-solid",
+        &[(opens, floor), (opens, floor - 15.0), (peak, floor - 22.0), (closes, floor - 15.0), (closes, floor)],
+    );
+    let sticky = if is_last { "sticky" } else { "sticky: pour" };
+    if closes - opens > 7.2 * sticky.len() as f64 {
+        svg.text("mid s12 on-resin", peak, floor - 4.5, sticky);
+    }
+    let hard_from = match pours.get(index + 1).map(|next| (next.joint, next.at)) {
+        Some((Joint::AfterCure { hard, .. }, _)) => Some(hard),
+        Some(_) => None,
+        None => Some(view.schedule.hard),
+    };
+    // Dashes while it must be sanded before anything bonds; solid once hard.
+    if let Some(hard) = hard_from {
+        let x = axis.x(hard);
+        svg.line("dashes", closes, floor - 1.0, x, floor - 1.0);
+        let end = pours.get(index + 1).map_or(axis.right, |next| axis.x(next.at));
+        svg.rect("timber", x, floor - 15.0, end - x, 15.0);
+        let word = if is_last { "hard: open the form" } else { "hard: sand" };
+        if end - x > 6.6 * word.len() as f64 {
+            svg.text("s12 bold on-timber", x + 6.0, floor - 3.8, word);
+        } else {
+            svg.text("end s12 bold halo", end, floor - 20.0, word);
+        }
+    } else if let Some(next) = pours.get(index + 1) {
+        let x = axis.x(next.at);
+        svg.line("brass-line", x, floor, x, floor + ROW_PX - 36.0);
+    }
+    flag(svg, start, floor);
+    let (when, what) = caption(view, pour);
+    if frame.is_narrow() {
+        let text = format!("{name}: {when}");
+        place(svg, axis, start, floor - 32.0, &text, "bold", 7.2);
+    } else {
+        svg.text("end bold", axis.left - 12.0, floor - 2.0, &name);
+        place(svg, axis, start, floor - 32.0, &format!("{when}  ·  {what}"), "bold", 7.0);
+    }
+}
+
+/// The flag of a pour: a pole on its moment.
+fn flag(svg: &mut Svg, x: f64, floor: f64) {
+    svg.line("brass-line", x, floor + 2.0, x, floor - 26.0);
+    svg.polygon(
+        "brass",
+        &[
+            (x - 6.0, floor - 40.0),
+            (x + 6.0, floor - 40.0),
+            (x + 6.0, floor - 31.0),
+            (x, floor - 25.0),
+            (x - 6.0, floor - 31.0),
+        ],
+    );
+}
+
+fn caption(view: &HoursAxis<'_>, pour: &ScheduledPour) -> (String, String) {
+    let when = view.shown.day_and_time(pour.at, view.hours.zone());
+    let what = format!(
+        "{}, {}",
+        view.shown.length(pour.layer.depth()),
+        view.shown.volume(pour.layer.volume)
+    );
+    (when, what)
+}
+
+/// Text beside a flag, at its other side where it would run out of the drawing.
+fn place(svg: &mut Svg, axis: &Axis, x: f64, y: f64, text: &str, class: &str, char_px: f64) {
+    let room = axis.right - x;
+    if room < char_px * text.chars().count() as f64 + 12.0 {
+        svg.text(&format!("end s12 halo {class}"), x - 10.0, y, text);
+    } else {
+        svg.text(&format!("s12 halo {class}"), x + 11.0, y, text);
+    }
+}

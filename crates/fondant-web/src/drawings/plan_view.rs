@@ -1,0 +1,146 @@
+//! The form from above, to scale: boards, river, stations with their widths.
+
+use fondant_core::quantities::Length;
+use fondant_core::timber::River;
+
+use super::{Frame, Svg};
+use crate::views::format::Shown;
+
+/// What is drawn from above.
+#[derive(Debug)]
+pub struct PlanView<'a> {
+    /// The river in its form.
+    pub river: &'a River,
+    /// What is written on the near and the far board.
+    pub boards: [String; 2],
+    /// The station whose section is shown.
+    pub here: usize,
+    /// Where a click on a station leads, without its number.
+    pub link: &'a str,
+    /// Units.
+    pub shown: Shown,
+}
+
+/// Distance between lines of grain, px.
+const GRAIN_PX: f64 = 13.0;
+/// Tallest drawing of a form, px; longer than wide forms are limited by width.
+const TALLEST_PX: f64 = 400.0;
+
+/// Draws the form from above.
+#[must_use]
+pub fn draw(view: &PlanView<'_>, frame: Frame) -> String {
+    let river = view.river;
+    let (length, width) = (river.form_length(), river.form_width());
+    let (left, top, right) = if frame.is_narrow() { (28.0, 30.0, 8.0) } else { (44.0, 34.0, 14.0) };
+    let scale = ((frame.width - left - right) / length.mm()).min(TALLEST_PX / width.mm());
+    let (w, h) = (length.mm() * scale, width.mm() * scale);
+    let at = |along: Length, across: Length| (left + along.mm() * scale, top + across.mm() * scale);
+    let mut svg = Svg::new(frame.class, frame.width, top + h + 12.0, "The form from above, to scale");
+
+    let edges = outline(river);
+    let near: Vec<_> = edges.iter().map(|e| at(e.along, e.near)).collect();
+    let far: Vec<_> = edges.iter().map(|e| at(e.along, e.far)).collect();
+    svg.rect("timber", left, top, w, h);
+    grain(&mut svg, &near, (left, top), (w, 0.0));
+    grain(&mut svg, &far, (left, top), (w, h));
+    let mut water = near.clone();
+    water.extend(far.iter().rev());
+    svg.polygon("resin", &water);
+    svg.polyline("outline", &near);
+    svg.polyline("outline", &far);
+    svg.rect("wall", left - 4.5, top - 4.5, w + 9.0, h + 9.0);
+
+    stations(&mut svg, view, frame, &at);
+    svg.dimension_x(left, left + w, top - 18.0, &view.shown.length(length));
+    svg.dimension_y(left - 18.0, top, top + h, &view.shown.length(width));
+    if !frame.is_narrow() {
+        for (text, y) in [(&view.boards[0], top + 21.0), (&view.boards[1], top + h - 12.0)] {
+            svg.text("bold", left + 14.0, y, text);
+        }
+    }
+    svg.finish()
+}
+
+struct Edge {
+    along: Length,
+    near: Length,
+    far: Length,
+}
+
+/// The river's edges at its stations and at both ends of the form.
+fn outline(river: &River) -> Vec<Edge> {
+    let inner = river.stations().iter().map(|s| s.at);
+    let mut places: Vec<Length> = std::iter::once(Length::ZERO).chain(inner).collect();
+    places.push(river.form_length());
+    places.dedup_by(|a, b| (*a - *b).mm().abs() < 1e-6);
+    places
+        .into_iter()
+        .map(|along| {
+            let near = river.near_edge_at(along);
+            Edge { along, near, far: near + river.width_at(along) }
+        })
+        .collect()
+}
+
+/// Lines of grain that follow the live edge less and less towards the wall.
+fn grain(svg: &mut Svg, edge: &[(f64, f64)], (left, top): (f64, f64), (width, wall): (f64, f64)) {
+    let wall_y = top + wall;
+    let deepest = edge.iter().map(|p| (p.1 - wall_y).abs()).fold(0.0, f64::max);
+    let lines = (deepest / GRAIN_PX).floor() as usize;
+    for line in 1..lines {
+        let share = line as f64 / lines as f64;
+        let points: Vec<_> = (0..=24)
+            .map(|step| {
+                let x = left + width * f64::from(step) / 24.0;
+                let y = edge_at(edge, x);
+                // The eye reads a slight waver as grown, not drawn.
+                let waver = 1.6 * ((x * 0.021 + line as f64 * 1.7).sin());
+                (x, wall_y + (y - wall_y) * share + waver * (1.0 - share))
+            })
+            .collect();
+        svg.polyline("grain", &points);
+    }
+}
+
+fn edge_at(edge: &[(f64, f64)], x: f64) -> f64 {
+    let after = edge.partition_point(|p| p.0 < x).clamp(1, edge.len() - 1);
+    let ((x0, y0), (x1, y1)) = (edge[after - 1], edge[after]);
+    if x1 > x0 { y0 + (y1 - y0) * ((x - x0) / (x1 - x0)).clamp(0.0, 1.0) } else { y0 }
+}
+
+fn stations(
+    svg: &mut Svg,
+    view: &PlanView<'_>,
+    frame: Frame,
+    at: &impl Fn(Length, Length) -> (f64, f64),
+) {
+    let count = view.river.stations().len();
+    for (index, station) in view.river.stations().iter().enumerate() {
+        let near = view.river.near_edge(station);
+        let (x, y1) = at(station.at, near);
+        let (_, y2) = at(station.at, near + station.width);
+        let name = format!(
+            "Station {} of {count}: {} wide",
+            index + 1,
+            view.shown.length(station.width)
+        );
+        svg.begin_link(&format!("{}{}", view.link, index + 1), &name);
+        let class = if index == view.here { "dim-mark here" } else { "dim-mark" };
+        svg.line(class, x, y1, x, y2);
+        for (y, tip) in [(y1, 5.0), (y2, -5.0)] {
+            svg.polyline(class, &[(x - 3.5, y + tip), (x, y), (x + 3.5, y + tip)]);
+        }
+        // A generous invisible target for fingers.
+        svg.rect("target", x - 12.0, y1, 24.0, y2 - y1);
+        let figure = view.shown.length_figure(station.width);
+        let y = 0.5 * (y1 + y2) + 4.5;
+        if frame.is_narrow() && count > 7 {
+            svg.text_upwards("mid s12 halo-resin", x - 4.0, y - 4.5, &figure);
+        } else if x > frame.width - 60.0 {
+            svg.text("end halo-resin", x - 6.0, y, &figure);
+        } else {
+            svg.text("halo-resin", x + 6.0, y, &figure);
+        }
+        svg.end_link();
+    }
+}

@@ -1,0 +1,171 @@
+//! Writing SVG.
+
+use std::fmt::Write;
+
+/// An SVG document in the making. Coordinates are rounded to a hundredth.
+#[derive(Debug)]
+pub struct Svg {
+    out: String,
+}
+
+impl Svg {
+    /// A drawing of a size with a description for those who cannot see it.
+    #[must_use]
+    pub fn new(class: &str, width: f64, height: f64, description: &str) -> Self {
+        let mut svg = Self { out: String::with_capacity(8192) };
+        svg.write(format_args!(
+            "<svg class=\"drawing {class}\" viewBox=\"0 0 {} {}\" role=\"img\" aria-label=\"{}\">",
+            short(width),
+            short(height),
+            escaped(description)
+        ));
+        svg
+    }
+
+    fn write(&mut self, text: std::fmt::Arguments<'_>) {
+        // Writing to a String cannot fail.
+        let _ = self.out.write_fmt(text);
+    }
+
+    /// A straight line.
+    pub fn line(&mut self, class: &str, x1: f64, y1: f64, x2: f64, y2: f64) {
+        self.write(format_args!(
+            "<path class=\"{class}\" d=\"M{} {}L{} {}\"/>",
+            short(x1),
+            short(y1),
+            short(x2),
+            short(y2)
+        ));
+    }
+
+    /// A rectangle.
+    pub fn rect(&mut self, class: &str, x: f64, y: f64, width: f64, height: f64) {
+        self.write(format_args!(
+            "<rect class=\"{class}\" x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\"/>",
+            short(x),
+            short(y),
+            short(width.max(0.0)),
+            short(height.max(0.0))
+        ));
+    }
+
+    /// A closed shape.
+    pub fn polygon(&mut self, class: &str, points: &[(f64, f64)]) {
+        self.path(class, points, true);
+    }
+
+    /// An open line through points.
+    pub fn polyline(&mut self, class: &str, points: &[(f64, f64)]) {
+        self.path(class, points, false);
+    }
+
+    fn path(&mut self, class: &str, points: &[(f64, f64)], closed: bool) {
+        self.write(format_args!("<path class=\"{class}\" d=\""));
+        for (index, (x, y)) in points.iter().enumerate() {
+            let verb = if index == 0 { 'M' } else { 'L' };
+            self.write(format_args!("{verb}{} {}", short(*x), short(*y)));
+        }
+        self.write(format_args!("{}\"/>", if closed { "Z" } else { "" }));
+    }
+
+    /// A circle.
+    pub fn circle(&mut self, class: &str, x: f64, y: f64, radius: f64) {
+        self.write(format_args!(
+            "<circle class=\"{class}\" cx=\"{}\" cy=\"{}\" r=\"{}\"/>",
+            short(x),
+            short(y),
+            short(radius)
+        ));
+    }
+
+    /// A line of text; `class` may hold `mid` or `end` for its anchor.
+    pub fn text(&mut self, class: &str, x: f64, y: f64, text: &str) {
+        self.write(format_args!(
+            "<text class=\"{class}\" x=\"{}\" y=\"{}\">{}</text>",
+            short(x),
+            short(y),
+            escaped(text)
+        ));
+    }
+
+    /// Text that reads upwards.
+    pub fn text_upwards(&mut self, class: &str, x: f64, y: f64, text: &str) {
+        self.write(format_args!(
+            "<text class=\"{class}\" transform=\"translate({} {}) rotate(-90)\">{}</text>",
+            short(x),
+            short(y),
+            escaped(text)
+        ));
+    }
+
+    /// Begins a link; [`Svg::end_link`] ends it.
+    pub fn begin_link(&mut self, href: &str, name: &str) {
+        self.write(format_args!(
+            "<a href=\"{}\" aria-label=\"{}\">",
+            escaped(href),
+            escaped(name)
+        ));
+    }
+
+    /// Ends a link.
+    pub fn end_link(&mut self) {
+        self.out.push_str("</a>");
+    }
+
+    /// A dimension along x: a line with ticks at its ends and the figure in a gap.
+    pub fn dimension_x(&mut self, x1: f64, x2: f64, y: f64, figure: &str) {
+        let half = 3.6 * figure.chars().count() as f64 + 8.0;
+        let middle = 0.5 * (x1 + x2);
+        self.line("dim", x1, y - 5.0, x1, y + 5.0);
+        self.line("dim", x2, y - 5.0, x2, y + 5.0);
+        if x2 - x1 > 2.0 * half {
+            self.line("dim", x1, y, middle - half, y);
+            self.line("dim", middle + half, y, x2, y);
+        }
+        self.text("mid s12 bold", middle, y + 4.2, figure);
+    }
+
+    /// A dimension along y, with the figure reading upwards.
+    pub fn dimension_y(&mut self, x: f64, y1: f64, y2: f64, figure: &str) {
+        let half = 3.6 * figure.chars().count() as f64 + 8.0;
+        let middle = 0.5 * (y1 + y2);
+        self.line("dim", x - 5.0, y1, x + 5.0, y1);
+        self.line("dim", x - 5.0, y2, x + 5.0, y2);
+        if y2 - y1 > 2.0 * half {
+            self.line("dim", x, y1, x, middle - half);
+            self.line("dim", x, middle + half, x, y2);
+        }
+        self.text_upwards("mid s12 bold", x + 4.2, middle, figure);
+    }
+
+    /// The finished document.
+    #[must_use]
+    pub fn finish(mut self) -> String {
+        self.out.push_str("</svg>");
+        self.out
+    }
+}
+
+/// A coordinate with at most two decimals.
+fn short(value: f64) -> String {
+    fondant_core::quantities::units::trimmed(value, 2)
+}
+
+fn escaped(text: &str) -> String {
+    text.replace('&', "&amp;").replace('<', "&lt;").replace('>', "&gt;").replace('"', "&quot;")
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn text_is_escaped_and_coordinates_are_short() {
+        let mut svg = Svg::new("wide", 100.0, 50.0, "a \"plan\"");
+        svg.text("mono", 1.0 / 3.0, 2.0, "<b> & co");
+        let text = svg.finish();
+        assert!(text.contains("aria-label=\"a &quot;plan&quot;\""));
+        assert!(text.contains("x=\"0.33\" y=\"2\">&lt;b&gt; &amp; co</text>"));
+        assert!(text.ends_with("</svg>"));
+    }
+}

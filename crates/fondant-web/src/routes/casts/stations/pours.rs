@@ -1,0 +1,181 @@
+//! Station 6: when each layer goes in.
+
+use askama::Template;
+use fondant_core::plan::Plan;
+use fondant_core::plan::evaluation::HANDS;
+use fondant_core::quantities::{Span, bounds};
+use fondant_core::schedule::{Joint, Schedule};
+use jiff::civil::DateTime;
+
+use super::Asked;
+use crate::drawings::hours_axis::{HoursAxis, draw};
+use crate::drawings::{FULL, both};
+use crate::entries::Reader;
+use crate::state::Shop;
+use crate::views::fields::Field;
+use crate::views::format::span;
+use crate::views::strip::layer_name;
+use crate::views::words;
+
+/// How `datetime-local` fields write a moment.
+const LOCAL: &str = "%Y-%m-%dT%H:%M";
+
+#[derive(Template)]
+#[template(path = "stations/pours.html")]
+struct PoursBody {
+    refusal: String,
+    axis: String,
+    trouble: String,
+    missed: Vec<String>,
+    rows: Vec<PourRow>,
+    opens: String,
+    fields: Vec<Field>,
+    hours: String,
+    past: String,
+    now_entry: String,
+    hands: String,
+}
+
+struct PourRow {
+    name: String,
+    when: String,
+    depth: String,
+    volume: String,
+    parts: String,
+    joint: String,
+    window: String,
+    peak: String,
+}
+
+pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan, shop: &Shop) {
+    // The button "Plan from now" carries its own moment.
+    let chosen = reader.entries.get("from_now").or_else(|| reader.entries.get("not_before"));
+    let text = chosen.unwrap_or_default();
+    match text.parse::<DateTime>().and_then(|local| local.to_zoned_datetime(shop.hours.zone().clone())) {
+        Ok(at) => plan.pours.not_before = at.timestamp(),
+        Err(_) => reader.refusals.add(
+            "not_before",
+            format!("“{text}” is not a date and time. Write it as 2026-11-24T08:00."),
+        ),
+    }
+    let mut minutes = plan.pours.sanding.s() / 60.0;
+    reader.number("sanding", &bounds::SANDING_MINUTES, &mut minutes);
+    plan.pours.sanding = Span::from_s(minutes * 60.0);
+}
+
+pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
+    let (plan, evaluation, shown) = (asked.plan, asked.evaluation, asked.shop.shown);
+    let (zone, fields) = (asked.shop.hours.zone(), asked.fields());
+    let local = |at: jiff::Timestamp| at.to_zoned_datetime(zone.clone()).strftime(LOCAL).to_string();
+    let minutes = fondant_core::quantities::units::trimmed(plan.pours.sanding.s() / 60.0, 0);
+    let mut body = PoursBody {
+        refusal: asked.refusal(),
+        axis: String::new(),
+        trouble: String::new(),
+        missed: Vec::new(),
+        rows: Vec::new(),
+        opens: String::new(),
+        fields: vec![
+            fields
+                .text("not_before", "Begin no earlier than", &local(plan.pours.not_before))
+                .kind("datetime-local"),
+            fields
+                .text("sanding", "Sanding between layers", &format!("{minutes} min"))
+                .hint("Only where a window is missed: 80 grit, wipe, dry."),
+        ],
+        hours: hours(asked),
+        past: String::new(),
+        now_entry: local(asked.now + jiff::SignedDuration::from_mins(30)),
+        hands: span(HANDS),
+    };
+    match &evaluation.pours {
+        Ok(schedule) => {
+            let view = HoursAxis { schedule, hours: &asked.shop.hours, now: asked.now, shown };
+            body.axis = both(FULL, |frame| draw(&view, frame));
+            body.rows = (0..schedule.pours.len()).map(|i| row(asked, schedule, i)).collect();
+            body.missed = missed(asked, schedule);
+            body.opens = shown.date_and_time(schedule.hard, zone);
+            if let Some(first) = schedule.pours.first().filter(|first| first.at < asked.now) {
+                body.past = format!(
+                    "The first pour stands at {}, which has passed.",
+                    shown.date_and_time(first.at, zone)
+                );
+            }
+        }
+        Err(trouble) => body.trouble = words::pours(trouble, shown),
+    }
+    body.render()
+}
+
+fn row(asked: &Asked<'_>, schedule: &Schedule, index: usize) -> PourRow {
+    let (shown, zone) = (asked.shop.shown, asked.shop.hours.zone());
+    let pour = &schedule.pours[index];
+    let time = |at| shown.day_and_time(at, zone);
+    let residue = 1.0 + asked.plan.form.bucket_residue_ratio;
+    let mixed = fondant_core::mix::parts(pour.layer.volume * residue, &asked.evaluation.resin);
+    PourRow {
+        name: capitalised(layer_name(index, schedule).trim_start_matches("the ")),
+        when: shown.date_and_time(pour.at, zone),
+        depth: shown.length(pour.layer.depth()),
+        volume: shown.volume(mixed.volume),
+        parts: format!("{} A + {} B", shown.mass(mixed.a_mass), shown.mass(mixed.b_mass)),
+        joint: match pour.joint {
+            Joint::First => "on the form".to_owned(),
+            Joint::WetOnTacky => "sticky on sticky".to_owned(),
+            Joint::AfterCure { sanding, .. } => format!("after sanding, from {}", time(sanding)),
+        },
+        window: format!("{} – {}", time(pour.opens), time(pour.closes)),
+        peak: shown.temperature(pour.peak),
+    }
+}
+
+/// A sentence for each window that no shop hour falls in.
+fn missed(asked: &Asked<'_>, schedule: &Schedule) -> Vec<String> {
+    let (shown, zone) = (asked.shop.shown, asked.shop.hours.zone());
+    let time = |at| shown.day_and_time(at, zone);
+    let mut sentences = Vec::new();
+    for (index, pour) in schedule.pours.iter().enumerate().skip(1) {
+        let Joint::AfterCure { hard, sanding } = pour.joint else { continue };
+        let below = &schedule.pours[index - 1];
+        sentences.push(format!(
+            "No pour falls inside shop hours while {} is sticky, {} to {}. Instead: it is hard {}, \
+             sand it from {} and pour {} {}.",
+            layer_name(index - 1, schedule),
+            time(below.opens),
+            time(below.closes),
+            time(hard),
+            time(sanding),
+            layer_name(index, schedule),
+            time(pour.at)
+        ));
+    }
+    sentences
+}
+
+fn hours(asked: &Asked<'_>) -> String {
+    use jiff::civil::Weekday;
+    let days = [
+        Weekday::Monday,
+        Weekday::Tuesday,
+        Weekday::Wednesday,
+        Weekday::Thursday,
+        Weekday::Friday,
+        Weekday::Saturday,
+        Weekday::Sunday,
+    ];
+    let open: Vec<_> =
+        days.into_iter().filter_map(|day| Some((day, asked.shop.hours.on(day)?))).collect();
+    let Some((_, first)) = open.first() else { return String::new() };
+    let names = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+    let worked: Vec<_> = open
+        .iter()
+        .map(|(day, _)| names[usize::from(day.to_monday_zero_offset().unsigned_abs())])
+        .collect();
+    let worked = if worked.len() == 7 { "every day".to_owned() } else { worked.join(" ") };
+    format!("{} to {}, {worked}", first.opens.strftime("%H:%M"), first.closes.strftime("%H:%M"))
+}
+
+fn capitalised(text: &str) -> String {
+    let mut chars = text.chars();
+    chars.next().map_or_else(String::new, |first| first.to_uppercase().chain(chars).collect())
+}

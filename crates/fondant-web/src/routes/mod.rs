@@ -1,0 +1,71 @@
+//! The route table. Paths of pages are written here and nowhere else in Rust.
+
+mod assets;
+mod casts;
+mod extract;
+mod shop;
+mod workspace;
+
+use axum::Router;
+use axum::extract::DefaultBodyLimit;
+use axum::http::{HeaderName, HeaderValue, StatusCode, header};
+use axum::response::Redirect;
+use axum::routing::{get, post};
+use tower_http::catch_panic::CatchPanicLayer;
+use tower_http::compression::CompressionLayer;
+use tower_http::csrf::CsrfLayer;
+use tower_http::set_header::SetResponseHeaderLayer;
+use tower_http::timeout::TimeoutLayer;
+use tower_http::trace::TraceLayer;
+
+use crate::{AppState, WebError};
+
+/// Largest form, bytes: sixty stations take five thousand.
+pub const FORM_LIMIT: usize = 64 * 1024;
+/// A request takes milliseconds; one that takes this long is lost.
+const TIMEOUT: std::time::Duration = std::time::Duration::from_secs(30);
+/// Scripts, styles and fonts come from here alone, and none stand in the markup.
+const POLICY: &str = "default-src 'none'; script-src 'self'; style-src 'self'; \
+    img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; \
+    base-uri 'none'; frame-ancestors 'none'";
+
+/// The whole application.
+pub fn router(state: AppState) -> Router {
+    let pages = Router::new()
+        .route("/", get(|| async { Redirect::to("/casts") }))
+        .route("/casts", get(casts::list).post(casts::create))
+        .route("/casts/new", get(casts::new))
+        .route("/casts/{cast}", get(workspace::begin))
+        .route("/casts/{cast}/{station}", get(workspace::show).post(workspace::save))
+        .route("/casts/{cast}/{station}/undo", post(workspace::undo))
+        .route("/casts/{cast}/{station}/redo", post(workspace::redo))
+        .route("/shop", get(shop::show).post(shop::save))
+        .fallback(|| async { WebError::NotFound("page") })
+        .layer(DefaultBodyLimit::max(FORM_LIMIT))
+        .layer(CsrfLayer::new())
+        .layer(header_layer(header::CACHE_CONTROL, "no-store"));
+    Router::new()
+        .merge(pages)
+        .route("/health", get(health))
+        .route("/assets/{*path}", get(assets::asset))
+        .layer(header_layer(header::CONTENT_SECURITY_POLICY, POLICY))
+        .layer(header_layer(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
+        .layer(header_layer(header::REFERRER_POLICY, "same-origin"))
+        .layer(CompressionLayer::new())
+        .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, TIMEOUT))
+        .layer(CatchPanicLayer::new())
+        .layer(TraceLayer::new_for_http())
+        .with_state(state)
+}
+
+fn header_layer(name: HeaderName, value: &'static str) -> SetResponseHeaderLayer<HeaderValue> {
+    SetResponseHeaderLayer::if_not_present(name, HeaderValue::from_static(value))
+}
+
+/// Whether server and database answer.
+async fn health(
+    axum::extract::State(state): axum::extract::State<AppState>,
+) -> Result<&'static str, WebError> {
+    state.store.ping().await?;
+    Ok("ok")
+}

@@ -1,0 +1,258 @@
+//! A cast's workspace: one page with a station in it.
+
+use std::sync::Arc;
+
+use askama::Template;
+use axum::extract::{Path, Query, State};
+use axum::http::StatusCode;
+use axum::response::{Html, IntoResponse, Redirect, Response};
+use fondant_core::plan::Evaluation;
+use fondant_store::StoreError;
+use fondant_store::repos::{CastId, CastRecord};
+use serde::Deserialize;
+
+use super::casts::stations::{self, Asked};
+use super::extract::{Typed, WantsFragment};
+use crate::entries::{Entries, Reader, Refusals};
+use crate::state::Shop;
+use crate::views::rail::{Station, Tick, ticks};
+use crate::views::strip::{Strip, StripInput, strip};
+use crate::views::words;
+use crate::{AppState, WebError};
+
+/// What a page's address asks for.
+#[derive(Debug, Clone, Copy, Default, Deserialize)]
+pub(super) struct Looking {
+    /// The station at which the section is cut, from 1.
+    section: Option<usize>,
+}
+
+/// A save that came too late.
+#[derive(Debug, Clone, Copy)]
+struct Stale {
+    /// The revision that it was made on.
+    expected: i32,
+}
+
+#[derive(Template)]
+#[template(path = "workspace_page.html")]
+struct WorkspacePage {
+    title: String,
+    place: &'static str,
+    w: Workspace,
+}
+
+#[derive(Template)]
+#[template(path = "workspace.html")]
+struct WorkspaceFragment {
+    w: Workspace,
+}
+
+/// Everything on the page but its frame.
+struct Workspace {
+    cast: i64,
+    name: String,
+    slug: &'static str,
+    /// The revision that this page's forms change.
+    revision: i32,
+    /// The newest revision, where that is another one.
+    newer: Option<i32>,
+    can_undo: bool,
+    can_redo: bool,
+    ticks: Vec<Tick>,
+    strip: Strip,
+    body: String,
+}
+
+pub(super) async fn begin(Path(cast): Path<i64>) -> Redirect {
+    Redirect::to(&format!("/casts/{cast}/piece"))
+}
+
+/// Who asks for what.
+struct Visit {
+    shop: Shop,
+    record: CastRecord,
+    station: Station,
+    looking: Looking,
+}
+
+impl Visit {
+    async fn read(
+        state: &AppState,
+        cast: &str,
+        station: &str,
+        looking: Looking,
+    ) -> Result<Self, WebError> {
+        let station = Station::from_slug(station).ok_or(WebError::NotFound("station"))?;
+        let id = CastId(cast.parse().map_err(|_| WebError::NotFound("cast"))?);
+        let shop = state.shop().await?;
+        let record = state.store.cast(shop.id, id).await?;
+        Ok(Self { shop, record, station, looking })
+    }
+}
+
+pub(super) async fn show(
+    State(state): State<AppState>,
+    Path((cast, station)): Path<(String, String)>,
+    Query(looking): Query<Looking>,
+    WantsFragment(fragment): WantsFragment,
+) -> Result<Response, WebError> {
+    let visit = Visit::read(&state, &cast, &station, looking).await?;
+    answer(&state, visit, fragment, None, &Refusals::default(), None).await
+}
+
+pub(super) async fn save(
+    State(state): State<AppState>,
+    Path((cast, station)): Path<(String, String)>,
+    Query(looking): Query<Looking>,
+    WantsFragment(fragment): WantsFragment,
+    Typed(entries): Typed,
+) -> Result<Response, WebError> {
+    let mut visit = Visit::read(&state, &cast, &station, looking).await?;
+    // "Put mine over it" names the newer revision that the maker was shown.
+    let expected = entries.number("over").or_else(|| entries.number("revision"));
+    let expected = expected.ok_or_else(|| WebError::BadForm("no revision".to_owned()))?;
+    let none = Refusals::default();
+    if visit.record.revision != expected {
+        let stale = Some(Stale { expected });
+        return answer(&state, visit, fragment, Some(&entries), &none, stale).await;
+    }
+    let mut plan = visit.record.plan.clone();
+    let mut reader = Reader::new(&entries, visit.shop.shown.system);
+    stations::apply(visit.station, &mut reader, &mut plan, &visit.shop);
+    let mut refusals = reader.refusals;
+    if refusals.is_empty() {
+        for conflict in plan.conflicts() {
+            let field = stations::field_of(visit.station, &conflict);
+            refusals.add(&field, words::conflict(&conflict, visit.shop.shown));
+        }
+    }
+    if !refusals.is_empty() {
+        return answer(&state, visit, fragment, Some(&entries), &refusals, None).await;
+    }
+    let saved =
+        state.store.save_plan(visit.shop.id, visit.record.id, expected, &plan, state.now()).await;
+    match saved {
+        Ok(_) => {}
+        // Somebody was faster between reading and saving.
+        Err(StoreError::Stale { .. }) => {
+            visit.record = state.store.cast(visit.shop.id, visit.record.id).await?;
+            let stale = Some(Stale { expected });
+            return answer(&state, visit, fragment, Some(&entries), &none, stale).await;
+        }
+        Err(error) => return Err(error.into()),
+    }
+    saved_answer(&state, visit, fragment).await
+}
+
+pub(super) async fn undo(
+    State(state): State<AppState>,
+    Path((cast, station)): Path<(String, String)>,
+    WantsFragment(fragment): WantsFragment,
+    Typed(entries): Typed,
+) -> Result<Response, WebError> {
+    let visit = Visit::read(&state, &cast, &station, Looking::default()).await?;
+    let expected = entries.number("revision").unwrap_or_default();
+    state.store.undo(visit.shop.id, visit.record.id, expected, state.now()).await?;
+    saved_answer(&state, visit, fragment).await
+}
+
+pub(super) async fn redo(
+    State(state): State<AppState>,
+    Path((cast, station)): Path<(String, String)>,
+    WantsFragment(fragment): WantsFragment,
+    Typed(entries): Typed,
+) -> Result<Response, WebError> {
+    let visit = Visit::read(&state, &cast, &station, Looking::default()).await?;
+    let expected = entries.number("revision").unwrap_or_default();
+    state.store.redo(visit.shop.id, visit.record.id, expected, state.now()).await?;
+    saved_answer(&state, visit, fragment).await
+}
+
+/// The workspace as it is now kept; without htmx, by way of a redirect, so
+/// that a reload does not send the form again.
+async fn saved_answer(
+    state: &AppState,
+    mut visit: Visit,
+    fragment: bool,
+) -> Result<Response, WebError> {
+    if !fragment {
+        let address = format!("/casts/{}/{}", visit.record.id.0, visit.station.slug());
+        return Ok(Redirect::to(&address).into_response());
+    }
+    visit.record = state.store.cast(visit.shop.id, visit.record.id).await?;
+    answer(state, visit, true, None, &Refusals::default(), None).await
+}
+
+async fn answer(
+    state: &AppState,
+    visit: Visit,
+    fragment: bool,
+    typed: Option<&Entries>,
+    refusals: &Refusals,
+    stale: Option<Stale>,
+) -> Result<Response, WebError> {
+    let Visit { shop, record, station, looking } = visit;
+    let evaluated = state.evaluate(&record.plan, &shop).await?;
+    // Plans are kept without conflicts; one with them was written by other code.
+    let evaluation = evaluated.map_err(|conflicts| {
+        let all: Vec<_> = conflicts.iter().map(|c| words::conflict(c, shop.shown)).collect();
+        WebError::Internal(all.join(" "))
+    })?;
+    let asked = Asked {
+        cast: record.id.0,
+        plan: &record.plan,
+        evaluation: &evaluation,
+        shop: &shop,
+        now: state.now(),
+        typed,
+        refusals,
+        section: looking.section,
+    };
+    let body = stations::body(station, &asked)?;
+    let w = workspace(state, &shop, &record, station, &evaluation, body, stale);
+    let status = match (stale, refusals.is_empty()) {
+        (Some(_), _) => StatusCode::CONFLICT,
+        (None, false) => StatusCode::UNPROCESSABLE_ENTITY,
+        (None, true) => StatusCode::OK,
+    };
+    let html = if fragment {
+        WorkspaceFragment { w }.render()?
+    } else {
+        let title = format!("{}, {}", record.plan.name, station.name());
+        WorkspacePage { title, place: "casts", w }.render()?
+    };
+    Ok((status, Html(html)).into_response())
+}
+
+fn workspace(
+    state: &AppState,
+    shop: &Shop,
+    record: &CastRecord,
+    station: Station,
+    evaluation: &Arc<Evaluation>,
+    body: String,
+    stale: Option<Stale>,
+) -> Workspace {
+    let timber = &record.plan.timber;
+    let dry = timber.near.is_dry() && timber.far.is_dry();
+    Workspace {
+        cast: record.id.0,
+        name: record.plan.name.clone(),
+        slug: station.slug(),
+        revision: stale.map_or(record.revision, |stale| stale.expected),
+        newer: stale.map(|_| record.revision),
+        can_undo: record.can_undo && stale.is_none(),
+        can_redo: record.can_redo && stale.is_none(),
+        ticks: ticks(record.id.0, station, evaluation, dry),
+        strip: strip(StripInput {
+            cast: record.id.0,
+            plan: &record.plan,
+            evaluation,
+            zone: shop.hours.zone(),
+            now: state.now(),
+            shown: shop.shown,
+        }),
+        body,
+    }
+}

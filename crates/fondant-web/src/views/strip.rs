@@ -1,0 +1,254 @@
+//! The strip that never leaves: section, volume, mass, layers, heat, hours, next act.
+
+use fondant_core::plan::{Evaluation, Plan};
+use fondant_core::quantities::Span;
+use fondant_core::schedule::{Joint, Schedule};
+use jiff::Timestamp;
+use jiff::tz::TimeZone;
+
+use super::figure::Figure;
+use super::format::{Shown, THIN, span, with_unit};
+use super::words;
+use crate::drawings::section::{Extent, Section, draw};
+use crate::drawings::{Frame, NARROW};
+
+/// The strip of a cast.
+#[derive(Debug, Clone)]
+pub struct Strip {
+    /// The cast's section, small.
+    pub mini: String,
+    /// Figures with their workings.
+    pub figures: Vec<Figure>,
+    /// The next act.
+    pub next: String,
+    /// When.
+    pub next_when: String,
+    /// What follows it.
+    pub next_detail: String,
+}
+
+/// What the strip is made from.
+#[derive(Debug, Clone, Copy)]
+pub struct StripInput<'a> {
+    /// The cast's number.
+    pub cast: i64,
+    /// The plan.
+    pub plan: &'a Plan,
+    /// What follows from it.
+    pub evaluation: &'a Evaluation,
+    /// The shop's clock.
+    pub zone: &'a TimeZone,
+    /// Now.
+    pub now: Timestamp,
+    /// Units.
+    pub shown: Shown,
+}
+
+/// The strip of a cast.
+#[must_use]
+pub fn strip(input: StripInput<'_>) -> Strip {
+    let StripInput { evaluation, shown, zone, .. } = input;
+    let section = Section {
+        river: &evaluation.river,
+        fill: &evaluation.fill,
+        boards: [input.plan.timber.near.thickness, input.plan.timber.far.thickness],
+        station: evaluation.river.widest(),
+        layers: &[],
+        shown,
+    };
+    let mini = draw(&section, Extent::Mini, Frame { width: 214.0, class: "wide" })
+        + &draw(&section, Extent::Mini, NARROW);
+    let (next, next_when, next_detail) = match &evaluation.pours {
+        Ok(schedule) => next_act(schedule, input.now, shown, zone),
+        Err(trouble) => {
+            ("No pour times yet".to_owned(), String::new(), first_sentence(&words::pours(trouble, shown)))
+        }
+    };
+    let mut figures = vec![volume(&input), mass(&input)];
+    figures.push(layers(&input));
+    figures.push(hottest(&input));
+    figures.push(open_form(&input));
+    Strip { mini, figures, next, next_when, next_detail }
+}
+
+fn next_act(
+    schedule: &Schedule,
+    now: Timestamp,
+    shown: Shown,
+    zone: &TimeZone,
+) -> (String, String, String) {
+    let Some(first) = schedule.pours.first() else { return Default::default() };
+    let name = layer_name(0, schedule);
+    let when = shown.day_and_time(first.at, zone);
+    let detail = if first.at < now {
+        "that hour has passed: plan the pours again".to_owned()
+    } else if let Some(second) = schedule.pours.get(1) {
+        format!("then {} {}", layer_name(1, schedule), shown.day_and_time(second.at, zone))
+    } else {
+        format!("form opens {}", shown.day_and_time(schedule.hard, zone))
+    };
+    (format!("Pour {name}"), when, detail)
+}
+
+/// "the base", "layer 2".
+#[must_use]
+pub fn layer_name(index: usize, schedule: &Schedule) -> String {
+    match schedule.pours[index].layer.kind {
+        fondant_core::layers::LayerKind::Base => "the base".to_owned(),
+        fondant_core::layers::LayerKind::Main(number) => format!("layer {number}"),
+    }
+}
+
+fn first_sentence(text: &str) -> String {
+    text.split_inclusive(". ").next().unwrap_or(text).trim().to_owned()
+}
+
+fn volume(input: &StripInput<'_>) -> Figure {
+    let sizing = &input.evaluation.sizing;
+    let shown = input.shown;
+    let mut figure = Figure::new(
+        "volume",
+        shown.volume(sizing.total),
+        format!("net resin, ±{THIN}{}", shown.volume_parts(sizing.uncertainty).0),
+        "How much resin, net of timber",
+    );
+    let lines: Vec<String> = sizing.lines.iter().map(|line| shown.volume(line.volume)).collect();
+    figure = figure
+        .formula(format!(
+            "river + base + extras + left in buckets\n= {}\n= {}",
+            lines.join(" + "),
+            shown.volume(sizing.total)
+        ))
+        .note(format!(
+            "About 95 in 100 such casts lie within ±{} of it: widths between stations, the tape, \
+             and the depth.",
+            shown.volume(sizing.uncertainty)
+        ))
+        .note(format!("That is {} in the other units.", shown.other().volume(sizing.total)))
+        .change("Line by line", format!("/casts/{}/form", input.cast))
+        .change("The widths", format!("/casts/{}/timber", input.cast));
+    figure
+}
+
+fn mass(input: &StripInput<'_>) -> Figure {
+    let (parts, shown) = (&input.evaluation.parts, input.shown);
+    let resin = &input.evaluation.resin;
+    Figure::new(
+        "mass",
+        shown.mass(parts.mass),
+        format!("{} A + {} B", shown.mass(parts.a_mass), shown.mass(parts.b_mass)),
+        "Mass, and parts A and B",
+    )
+    .formula(format!(
+        "volume × mixed density = {} × {}\n= {}",
+        shown.volume(parts.volume),
+        shown.density(resin.density),
+        shown.mass(parts.mass)
+    ))
+    .note(format!(
+        "By mass {} : {} of A and B. By volume {} of A and {} of B.",
+        fondant_core::quantities::units::trimmed(resin.mix.a_by_mass, 2),
+        fondant_core::quantities::units::trimmed(resin.mix.b_by_mass, 2),
+        shown.volume(parts.a_volume),
+        shown.volume(parts.b_volume)
+    ))
+    .note("Not one kilogram a litre: mixed resin is heavier, which is how an order comes up short.")
+    .change("The resin", format!("/casts/{}/resin", input.cast))
+}
+
+fn layers(input: &StripInput<'_>) -> Figure {
+    let shown = input.shown;
+    let address = format!("/casts/{}/pours", input.cast);
+    let fill = &input.evaluation.fill;
+    match &input.evaluation.pours {
+        Ok(schedule) => {
+            let base = usize::from(fill.base.m() > 0.0);
+            let main = schedule.pours.len() - base;
+            let value = if base == 1 { format!("base + {main}") } else { main.to_string() };
+            let each = schedule.pours.last().map(|p| p.layer.depth()).unwrap_or_default();
+            Figure::new(
+                "layers",
+                value,
+                format!("layers of {}", shown.length(each)),
+                "How many layers",
+            )
+            .formula(format!(
+                "({} − {}) ÷ {main} = {}\nallowed: {}",
+                shown.length(fill.depth()),
+                shown.length(fill.base),
+                shown.length(each),
+                shown.length(input.evaluation.heat.allowed)
+            ))
+            .note("Equal layers, no deeper than the heat model allows less 15 %, the base first.")
+            .change("Pour times", address)
+        }
+        Err(trouble) => Figure::new("layers", "–".into(), "layers".into(), "How many layers")
+            .note(words::pours(trouble, shown))
+            .hot(true)
+            .change("Pour times", address),
+    }
+}
+
+fn hottest(input: &StripInput<'_>) -> Figure {
+    let (shown, evaluation) = (input.shown, input.evaluation);
+    let limit = evaluation.resin.working.peak_limit;
+    let address = format!("/casts/{}/heat", input.cast);
+    let label = format!("hottest, limit {}", shown.temperature(limit));
+    let title = "The hottest any point gets, as planned";
+    match &evaluation.pours {
+        Ok(schedule) => {
+            Figure::new("hottest", shown.temperature(schedule.peak()), label, title)
+                .formula(
+                    "ρ cp ∂T/∂t = ∂/∂y (k ∂T/∂y) + ρ H dα/dt\nsolved through all layers poured"
+                        .into(),
+                )
+                .note(format!(
+                    "{} below the limit. Without a reading of your own resin a forecast is good \
+                     to 10–15 °C near the limit at best.",
+                    shown.degrees((limit - schedule.peak()).k())
+                ))
+                .note("Steady air, still air over the form, an 18 mm board under it, no timber beside it: \
+                       a narrow river runs cooler than this.")
+                .change("Air and resin temperature", address)
+        }
+        Err(_) => match &evaluation.heat.whole {
+            Ok(whole) => Figure::new("hottest", shown.temperature(whole.peak), label, title)
+                .note("In one pour of the whole depth, as there are no layers yet.")
+                .hot(whole.margin.k() < 0.0)
+                .change("Air and resin temperature", address),
+            Err(error) => Figure::new("hottest", "–".into(), label, title)
+                .note(words::heat(error, shown))
+                .hot(true)
+                .change("Air and resin temperature", address),
+        },
+    }
+}
+
+fn open_form(input: &StripInput<'_>) -> Figure {
+    let shown = input.shown;
+    let title = "From the first pour to opening the form";
+    let address = format!("/casts/{}/pours", input.cast);
+    let Ok(schedule) = &input.evaluation.pours else {
+        return Figure::new("open", "–".into(), "to open the form".into(), title)
+            .change("Pour times", address);
+    };
+    let Some(first) = schedule.pours.first() else { return Figure::default() };
+    let whole = Span::from_s(schedule.hard.duration_since(first.at).as_secs_f64());
+    let sanded =
+        schedule.pours.iter().filter(|p| matches!(p.joint, Joint::AfterCure { .. })).count();
+    let mut figure =
+        Figure::new("open", with_unit(&format!("{:.0}", whole.h()), "h"), "to open the form".into(), title)
+            .formula(format!(
+                "{} − {}\n= {}",
+                shown.date_and_time(schedule.hard, input.zone),
+                shown.date_and_time(first.at, input.zone),
+                span(whole)
+            ))
+            .note("Hard: the glass temperature stands 10 °C above resin and air at every point. \
+                   Press a thumbnail into the overfill before you trust it.")
+            .change("Pour times", address);
+    if sanded > 0 {
+        figure = figure.note(format!("{sanded} layers wait for the one below to cure and be sanded."));
+    }
+    figure
+}

@@ -1,0 +1,119 @@
+//! Sentences about trouble: what is wrong, and what would mend it.
+
+use fondant_core::heat::HeatError;
+use fondant_core::layers::LayersError;
+use fondant_core::plan::{Conflict, PourTrouble};
+use fondant_core::quantities::Temperature;
+use fondant_core::schedule::ScheduleError;
+use fondant_core::timber::RiverError;
+
+use super::format::Shown;
+
+/// A misfit of the stations, for the field where it is typed.
+#[must_use]
+pub fn river(error: &RiverError, shown: Shown) -> String {
+    let length = |q| shown.length(q);
+    match error {
+        RiverError::TooFew { .. } => "One width cannot give a mean. Measure at least two stations, \
+            one near each end of the form."
+            .to_owned(),
+        RiverError::TooMany { found } => {
+            format!("{found} stations are more than Fondant keeps. Leave some out: 60 are plenty.")
+        }
+        RiverError::OutOfOrder { at, after, .. } => format!(
+            "This station at {} does not come after the one before it at {}. \
+             Put the stations in order along the form.",
+            length(*at),
+            length(*after)
+        ),
+        RiverError::BeyondForm { at, form, .. } => format!(
+            "This station at {} lies beyond the form, which is {} long inside.",
+            length(*at),
+            length(*form)
+        ),
+        RiverError::WiderThanForm { width, form, .. } => format!(
+            "A river of {} is wider than the form, which is {} wide inside.",
+            length(*width),
+            length(*form)
+        ),
+        RiverError::PastFarWall { from_wall, width, form, .. } => format!(
+            "{} from the near wall and {} wide runs past the far wall at {}.",
+            length(*from_wall),
+            length(*width),
+            length(*form)
+        ),
+    }
+}
+
+/// A conflict of the plan, where no field of the page shows it.
+#[must_use]
+pub fn conflict(conflict: &Conflict, shown: Shown) -> String {
+    match conflict {
+        Conflict::River(error) => {
+            let place = match error {
+                RiverError::OutOfOrder { index, .. }
+                | RiverError::BeyondForm { index, .. }
+                | RiverError::WiderThanForm { index, .. }
+                | RiverError::PastFarWall { index, .. } => format!("Station {}: ", index + 1),
+                RiverError::TooFew { .. } | RiverError::TooMany { .. } => String::new(),
+            };
+            format!("{place}{}", river(error, shown))
+        }
+        Conflict::BoardsTooThin { thinner, finished } => format!(
+            "A board of {} cannot make a finished thickness of {}.",
+            shown.length(*thinner),
+            shown.length(*finished)
+        ),
+        Conflict::OutOfBounds(sentence) => sentence.clone(),
+        Conflict::NewerSchema { found } => format!(
+            "This plan was written by a newer Fondant (schema {found}). Update Fondant to open it."
+        ),
+    }
+}
+
+/// Why there are no pour times, and what would give some.
+#[must_use]
+pub fn pours(trouble: &PourTrouble, shown: Shown) -> String {
+    match trouble {
+        PourTrouble::Layers(LayersError::TooMany { needed, allowed }) => format!(
+            "This depth would take {needed} layers of at most {}. Choose a slower resin, or cool \
+             the shop and the resin.",
+            shown.length(*allowed)
+        ),
+        PourTrouble::Layers(LayersError::NoneSafe) => "No layer of this resin, however thin, stays \
+            under its limit at these temperatures. Cool the resin and the shop, or choose a slower \
+            resin."
+            .to_owned(),
+        PourTrouble::Heat(error) => heat(error, shown),
+        PourTrouble::Schedule(ScheduleError::NoTimeToPour { hands }) => format!(
+            "The shop is never open for the {} minutes that mixing and pouring a layer takes. \
+             Open it longer on one day.",
+            fondant_core::quantities::units::trimmed(hands.s() / 60.0, 0)
+        ),
+        PourTrouble::Schedule(ScheduleError::TooHot) => "At every time tried, a layer on the warm \
+            one below passes the limit. Cool the shop or the resin, or choose a slower resin."
+            .to_owned(),
+        PourTrouble::Schedule(ScheduleError::NeverSets) => "In this air the surface does not set \
+            within two weeks. Warm the shop."
+            .to_owned(),
+        PourTrouble::Schedule(ScheduleError::Heat(error)) => heat(error, shown),
+    }
+}
+
+/// Why the heat could not be worked out.
+#[must_use]
+pub fn heat(error: &HeatError, shown: Shown) -> String {
+    match error {
+        HeatError::LimitBelowStart { start_k, limit_k } => format!(
+            "Resin or air at {} is already over this resin's limit of {}. Cool it before mixing.",
+            shown.temperature(Temperature::from_k(*start_k)),
+            shown.temperature(Temperature::from_k(*limit_k))
+        ),
+        HeatError::Depth { .. } => {
+            "This depth is outside what the heat model computes, 0.1 mm to 1 m.".to_owned()
+        }
+        HeatError::Temperature { .. } | HeatError::Empty | HeatError::Step(_) => {
+            format!("The heat model could not work this out: {error}. Check the temperatures.")
+        }
+    }
+}
