@@ -11,10 +11,19 @@ pub struct Axes {
     pub x: (f64, f64),
     /// Range of y.
     pub y: (f64, f64),
-    /// Written after the last figure of x.
+    /// Written after the last figure of x; hours are divided as a clock is.
     pub x_unit: &'static str,
     /// Height of the drawing, px.
     pub height: f64,
+}
+
+/// The side of a chart at which a name stands.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Side {
+    /// At the axis.
+    Left,
+    /// At the far end.
+    Right,
 }
 
 /// A chart in the making.
@@ -42,16 +51,18 @@ impl Chart {
 
     fn grid(&mut self) {
         let rows = ((self.bottom - self.top) / 38.0).floor().max(2.0);
-        let step = round_step((self.axes.y.1 - self.axes.y.0) / rows);
+        let step = round_step((self.axes.y.1 - self.axes.y.0) / rows, &TENS);
         let mut value = (self.axes.y.0 / step).ceil() * step;
         while value <= self.axes.y.1 + 1e-9 {
             let y = self.y(value);
-            self.svg.line("grid", self.left, y, self.right, y);
+            self.svg.line("gridline", self.left, y, self.right, y);
             self.svg.text("end s12 soft", self.left - 7.0, y + 4.0, &figure(value));
             value += step;
         }
         let columns = ((self.right - self.left) / 62.0).floor().max(2.0);
-        let step = round_step((self.axes.x.1 - self.axes.x.0) / columns);
+        let clock = self.axes.x_unit == "h";
+        let steps = if clock { &HOURS } else { &TENS };
+        let step = round_step((self.axes.x.1 - self.axes.x.0) / columns, steps);
         let mut value = (self.axes.x.0 / step).ceil() * step;
         self.svg.line("axis", self.left, self.bottom, self.right, self.bottom);
         while value <= self.axes.x.1 + 1e-9 {
@@ -93,11 +104,14 @@ impl Chart {
         self.svg.polyline(class, &drawn);
     }
 
-    /// A dashed line across, with its name.
-    pub fn limit(&mut self, value: f64, name: &str) {
+    /// A dashed line across, with its name at the side where no curve runs.
+    pub fn limit(&mut self, value: f64, name: &str, side: Side) {
         let y = self.y(value);
         self.svg.line("limit", self.left, y, self.right, y);
-        self.svg.text("end s12 hot bold halo", self.right, y - 6.0, name);
+        match side {
+            Side::Left => self.svg.text("s12 hot bold halo", self.left + 6.0, y - 6.0, name),
+            Side::Right => self.svg.text("end s12 hot bold halo", self.right, y - 6.0, name),
+        }
     }
 
     /// A name beside a line.
@@ -114,7 +128,7 @@ impl Chart {
     /// A ring at a point with its name above, for the hottest moment.
     pub fn ring(&mut self, x: f64, y: f64, name: &str) {
         let (cx, cy) = (self.x(x), self.y(y));
-        self.svg.circle("ring", cx, cy, 5.0);
+        self.svg.circle("hot-ring", cx, cy, 5.0);
         let left = cx > 0.5 * (self.left + self.right);
         let (class, at) = if left { ("end bold halo", cx - 10.0) } else { ("bold halo", cx + 10.0) };
         self.svg.text(class, at, (cy - 7.0).max(self.top + 12.0), name);
@@ -134,22 +148,13 @@ impl Chart {
     }
 }
 
-/// The next of 1, 2, 5, 10, 20… and for hours 6, 12, 24 that is no smaller.
-fn round_step(rough: f64) -> f64 {
-    let rough = rough.max(1e-9);
-    if (3.0..=48.0).contains(&rough) {
-        for step in [4.0, 5.0, 6.0, 10.0, 12.0, 20.0, 24.0, 48.0] {
-            if step >= rough {
-                return step;
-            }
-        }
-    }
-    let magnitude = 10f64.powf(rough.log10().floor());
-    [1.0, 2.0, 5.0, 10.0]
-        .into_iter()
-        .map(|m| m * magnitude)
-        .find(|step| *step >= rough * (1.0 - 1e-9))
-        .unwrap_or(10.0 * magnitude)
+/// Steps of a decimal scale and of a clock.
+const TENS: [f64; 9] = [0.1, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0];
+const HOURS: [f64; 9] = [1.0, 2.0, 4.0, 6.0, 12.0, 24.0, 48.0, 96.0, 168.0];
+
+/// The smallest of the steps that is no smaller than `rough`, or the largest.
+fn round_step(rough: f64, steps: &[f64; 9]) -> f64 {
+    steps.iter().copied().find(|step| *step >= rough * (1.0 - 1e-9)).unwrap_or(steps[8])
 }
 
 fn figure(value: f64) -> String {
@@ -161,9 +166,30 @@ mod tests {
     use super::*;
 
     #[test]
-    fn steps_are_round() {
-        for (rough, expected) in [(0.7, 1.0), (1.3, 2.0), (3.1, 4.0), (11.0, 12.0), (60.0, 100.0)] {
-            assert!((round_step(rough) - expected).abs() < 1e-9, "{rough}");
+    fn steps_are_round_on_their_scale() {
+        for (rough, expected) in [(0.7, 1.0), (3.1, 5.0), (11.0, 20.0), (500.0, 50.0)] {
+            assert!((round_step(rough, &TENS) - expected).abs() < 1e-9, "{rough}");
         }
+        for (rough, expected) in [(3.1, 4.0), (11.0, 12.0), (13.0, 24.0)] {
+            assert!((round_step(rough, &HOURS) - expected).abs() < 1e-9, "{rough}");
+        }
+    }
+
+    #[test]
+    fn a_curve_is_thinned_and_held_inside_the_axes() {
+        let axes = Axes {
+            description: "test".into(),
+            x: (0.0, 10.0),
+            y: (0.0, 100.0),
+            x_unit: "h",
+            height: 200.0,
+        };
+        let mut chart = Chart::new(crate::drawings::HALF, axes);
+        chart.curve("curve-hot", (0..=10_000).map(|i| (f64::from(i) / 1e3, 500.0)));
+        let svg = chart.finish();
+        let path = svg.split("curve-hot").nth(1).unwrap().split("\"/>").next().unwrap();
+        let points = path.matches('L').count();
+        assert!(points > 100 && points < 400, "{points} points");
+        assert!(path.contains(" 10L"), "held at the top: {path}");
     }
 }

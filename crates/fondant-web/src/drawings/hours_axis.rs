@@ -92,7 +92,7 @@ fn nights(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, frame: Frame) {
             }
             let x = axis.x(at);
             if hour == 0 || day_px > 90.0 {
-                svg.line("grid", x, top, x, axis.bottom);
+                svg.line("gridline", x, top, x, axis.bottom);
             }
             if hour == 12 && (day_px > 34.0 || frame.is_narrow() && day_px > 26.0) {
                 let day = if day_px > 64.0 { "%a %-d" } else { "%a" };

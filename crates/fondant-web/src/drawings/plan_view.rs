@@ -46,8 +46,8 @@ pub fn draw(view: &PlanView<'_>, frame: Frame) -> String {
     let mut water = near.clone();
     water.extend(far.iter().rev());
     svg.polygon("resin", &water);
-    svg.polyline("outline", &near);
-    svg.polyline("outline", &far);
+    svg.polyline("edge", &near);
+    svg.polyline("edge", &far);
     svg.rect("wall", left - 4.5, top - 4.5, w + 9.0, h + 9.0);
 
     stations(&mut svg, view, frame, &at);

@@ -51,7 +51,7 @@ pub fn draw(section: &Section<'_>, extent: Extent, frame: Frame) -> String {
     };
     let margins = match extent {
         Extent::Mini => Margins { left: 6.0, right: 6.0, top: 6.0, bottom: 6.0 },
-        Extent::Whole => Margins { left: 48.0, right: 18.0, top: 12.0, bottom: 10.0 },
+        Extent::Whole => Margins { left: 66.0, right: 14.0, top: 8.0, bottom: 8.0 },
         Extent::River if frame.is_narrow() => {
             Margins { left: 10.0, right: 74.0, top: 34.0, bottom: 12.0 }
         }
@@ -84,7 +84,7 @@ pub fn draw(section: &Section<'_>, extent: Extent, frame: Frame) -> String {
         Extent::Mini => {}
         Extent::Whole => {
             svg.dimension_y(
-                margins.left - 18.0,
+                margins.left - 12.0,
                 canvas.y(deep),
                 canvas.floor,
                 &section.shown.length(deep),
@@ -180,7 +180,7 @@ fn board(
             .collect();
         svg.polyline("grain", &points);
     }
-    svg.polygon("outline", &[(x1, y1), (x2, y1), (x2, y2), (x1, y2)]);
+    svg.polygon("edge", &[(x1, y1), (x2, y1), (x2, y2), (x1, y2)]);
 }
 
 fn walls(svg: &mut Svg, canvas: &Canvas, form: Length, extent: Extent) {

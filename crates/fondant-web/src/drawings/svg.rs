@@ -134,8 +134,12 @@ impl Svg {
         if y2 - y1 > 2.0 * half {
             self.line("dim", x, y1, x, middle - half);
             self.line("dim", x, middle + half, x, y2);
+            self.text_upwards("mid s12 bold", x + 4.2, middle, figure);
+        } else {
+            // Too short for the figure: it stands beside the line.
+            self.line("dim", x, y1, x, y2);
+            self.text("end s12 bold", x - 8.0, middle + 4.2, figure);
         }
-        self.text_upwards("mid s12 bold", x + 4.2, middle, figure);
     }
 
     /// The finished document.

@@ -6,12 +6,13 @@ use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::http::StatusCode;
 use axum::response::{Html, IntoResponse, Redirect, Response};
-use fondant_core::plan::Evaluation;
+use fondant_core::plan::{Evaluation, Plan};
+use fondant_core::resin::shipped;
 use fondant_store::StoreError;
 use fondant_store::repos::{CastId, CastRecord};
 use serde::Deserialize;
 
-use super::casts::stations::{self, Asked};
+use super::casts::stations::{self, Asked, InResin};
 use super::extract::{Typed, WantsFragment};
 use crate::entries::{Entries, Reader, Refusals};
 use crate::state::Shop;
@@ -199,6 +200,10 @@ async fn answer(
         let all: Vec<_> = conflicts.iter().map(|c| words::conflict(c, shop.shown)).collect();
         WebError::Internal(all.join(" "))
     })?;
+    let in_each_resin = match station {
+        Station::Resin => in_each_resin(state, &record.plan, &shop).await?,
+        _ => Vec::new(),
+    };
     let asked = Asked {
         cast: record.id.0,
         plan: &record.plan,
@@ -208,6 +213,7 @@ async fn answer(
         typed,
         refusals,
         section: looking.section,
+        in_each_resin,
     };
     let body = stations::body(station, &asked)?;
     let w = workspace(state, &shop, &record, station, &evaluation, body, stale);
@@ -223,6 +229,28 @@ async fn answer(
         WorkspacePage { title, place: "casts", w }.render()?
     };
     Ok((status, Html(html)).into_response())
+}
+
+/// The cast in each resin, worked out side by side and kept, so that the
+/// resin then chosen is there at once.
+async fn in_each_resin(
+    state: &AppState,
+    plan: &Plan,
+    shop: &Shop,
+) -> Result<Vec<InResin>, WebError> {
+    let mut works = Vec::new();
+    for resin in shipped::all() {
+        let (state, shop) = (state.clone(), shop.clone());
+        let plan = Plan { resin: resin.id.clone(), ..plan.clone() };
+        let work = tokio::spawn(async move { state.evaluate(&plan, &shop).await });
+        works.push((resin, work));
+    }
+    let mut all = Vec::new();
+    for (resin, work) in works {
+        let worked = work.await.map_err(|error| WebError::Internal(error.to_string()))??;
+        all.push(InResin { resin, evaluation: worked.ok() });
+    }
+    Ok(all)
 }
 
 fn workspace(

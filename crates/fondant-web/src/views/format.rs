@@ -33,6 +33,18 @@ impl Shown {
         }
     }
 
+    /// A forecast of depth, cut to the whole millimetre or sixteenth below.
+    #[must_use]
+    pub fn length_cautious(self, q: Length) -> String {
+        match self.system {
+            UnitSystem::Metric => with_unit(&trimmed((q.mm() + 1e-9).floor(), 0), "mm"),
+            UnitSystem::UsCustomary => {
+                let sixteenths = (LengthUnit::Inch.write(q) * 16.0 + 1e-9).floor();
+                self.length(LengthUnit::Inch.read(sixteenths / 16.0))
+            }
+        }
+    }
+
     /// The figure alone: "38", "1 1/2".
     #[must_use]
     pub fn length_figure(self, q: Length) -> String {
@@ -83,6 +95,19 @@ impl Shown {
                 }
             }
         }
+    }
+
+    /// "11.6" and its doubt "0.57" in the same unit: "±0.57".
+    #[must_use]
+    pub fn volume_doubt(self, whole: Volume, doubt: Volume) -> String {
+        let per_unit = match self.volume_parts(whole).1 {
+            "mL" => 1e-3,
+            "fl oz" => 3.785_411_784 / 128.0,
+            "gal" => 3.785_411_784,
+            _ => 1.0,
+        };
+        let figure = doubt.l() / per_unit;
+        format!("±{THIN}{}", trimmed(figure, if figure < 10.0 { 2 } else { 0 }))
     }
 
     /// "12.8 kg", "28.2 lb".

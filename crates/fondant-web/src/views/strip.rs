@@ -7,7 +7,7 @@ use jiff::Timestamp;
 use jiff::tz::TimeZone;
 
 use super::figure::Figure;
-use super::format::{Shown, THIN, span, with_unit};
+use super::format::{Shown, span, with_unit};
 use super::words;
 use crate::drawings::section::{Extent, Section, draw};
 use crate::drawings::{Frame, NARROW};
@@ -109,7 +109,7 @@ fn volume(input: &StripInput<'_>) -> Figure {
     let mut figure = Figure::new(
         "volume",
         shown.volume(sizing.total),
-        format!("net resin, ±{THIN}{}", shown.volume_parts(sizing.uncertainty).0),
+        format!("net resin, {}", shown.volume_doubt(sizing.total, sizing.uncertainty)),
         "How much resin, net of timber",
     );
     let lines: Vec<String> = sizing.lines.iter().map(|line| shown.volume(line.volume)).collect();

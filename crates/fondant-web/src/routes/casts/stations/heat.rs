@@ -4,10 +4,11 @@ use askama::Template;
 use fondant_core::heat::{Deepest, Sample};
 use fondant_core::plan::document::DEPTH_CAUTION_RATIO;
 use fondant_core::plan::{Plan, WholePour, peak_by_depth};
+use fondant_core::quantities::units::Unit;
 use fondant_core::quantities::{Length, Temperature, TemperatureDelta, bounds};
 
 use super::Asked;
-use crate::drawings::chart::{Axes, Chart};
+use crate::drawings::chart::{Axes, Chart, Side};
 use crate::drawings::{Frame, HALF, WIDE, both};
 use crate::entries::Reader;
 use crate::views::fields::Field;
@@ -73,7 +74,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
                 shown.temperature(limit),
                 shown.temperature(plan.conditions.air),
                 shown.temperature(plan.conditions.resin),
-                shown.length(heat.allowed),
+                shown.length_cautious(heat.allowed),
                 DEPTH_CAUTION_RATIO * 100.0
             );
         }
@@ -99,8 +100,12 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
     body.render()
 }
 
+fn limit_name(asked: &Asked<'_>) -> String {
+    let limit = asked.evaluation.resin.working.peak_limit;
+    format!("limit {}", asked.shop.shown.temperature(limit))
+}
+
 fn unit_of(shown: Shown) -> &'static str {
-    use fondant_core::quantities::units::Unit;
     match shown.system.temperature().symbol() {
         "°F" => "°F over hours from the pour",
         _ => "°C over hours from the pour",
@@ -108,7 +113,6 @@ fn unit_of(shown: Shown) -> &'static str {
 }
 
 fn degrees(shown: Shown, k: f64) -> f64 {
-    use fondant_core::quantities::units::Unit;
     shown.system.temperature().write(Temperature::from_k(k))
 }
 
@@ -118,11 +122,11 @@ fn deepest(asked: &Asked<'_>) -> Figure {
     let figure = match &asked.evaluation.heat.deepest {
         Ok(Deepest::Limited { depth_m }) => {
             let depth = Length::from_m(*depth_m);
-            Figure::new("deepest", shown.length(depth), "deepest single layer".into(), title)
+            Figure::new("deepest", shown.length_cautious(depth), "deepest single layer".into(), title)
                 .note(format!(
                     "±{} without a reading of your own resin: the heat and the speed of a bottle \
                      vary by about a tenth.",
-                    shown.length(depth * FORECAST_RATIO)
+                    shown.length_cautious(depth * FORECAST_RATIO)
                 ))
         }
         Ok(Deepest::Beyond { searched_m }) => {
@@ -184,7 +188,8 @@ fn facts(asked: &Asked<'_>, whole: &WholePour) -> Vec<(String, String)> {
     if let Ok(Deepest::Limited { depth_m }) = asked.evaluation.heat.deepest {
         let spare = Length::from_m(depth_m) - whole.depth;
         let name = if spare < Length::ZERO { "Too deep by" } else { "Depth to spare" };
-        facts.push((name.to_owned(), shown.length(spare.max(Length::ZERO - spare))));
+        let spare = spare.max(Length::ZERO - spare);
+        facts.push((name.to_owned(), shown.length_cautious(spare)));
     }
     let hottest_base =
         whole.trace.samples.iter().map(|s| s.underside_k).fold(f64::MIN, f64::max);
@@ -228,7 +233,7 @@ fn one_pour(asked: &Asked<'_>, whole: &WholePour, frame: Frame) -> String {
         },
     );
     draw_samples(&mut chart, shown, whole.trace.until(hours * 3600.0), air_k, hours);
-    chart.limit(degrees(shown, limit_k), &format!("limit {}", shown.temperature(Temperature::from_k(limit_k))));
+    chart.limit(degrees(shown, limit_k), &limit_name(asked), Side::Right);
     chart.ring(
         whole.peak_at.h(),
         degrees(shown, whole.peak.k()),
@@ -265,10 +270,7 @@ fn depth_chart(asked: &Asked<'_>, whole: &WholePour) -> String {
         return String::new();
     };
     let unit = shown.system.length();
-    let length = |q: Length| {
-        use fondant_core::quantities::units::Unit;
-        unit.write(q)
-    };
+    let length = |q: Length| unit.write(q);
     let hottest = points.iter().map(|p| p.peak.k()).fold(limit.k(), f64::max);
     both(HALF, |frame| {
         let mut chart = Chart::new(
@@ -277,10 +279,7 @@ fn depth_chart(asked: &Asked<'_>, whole: &WholePour) -> String {
                 description: "Peak temperature against the depth of one pour".to_owned(),
                 x: (0.0, length(reach)),
                 y: range(shown, asked.plan.conditions.air.k(), hottest),
-                x_unit: {
-                    use fondant_core::quantities::units::Unit;
-                    unit.symbol()
-                },
+                x_unit: unit.symbol(),
                 height: 236.0,
             },
         );
@@ -288,7 +287,7 @@ fn depth_chart(asked: &Asked<'_>, whole: &WholePour) -> String {
             "curve-ink",
             points.iter().map(|p| (length(p.depth), degrees(shown, p.peak.k()))),
         );
-        chart.limit(degrees(shown, limit.k()), &format!("limit {}", shown.temperature(limit)));
+        chart.limit(degrees(shown, limit.k()), &limit_name(asked), Side::Left);
         if deepest > 0.0 && deepest < reach.m() {
             let depth = Length::from_m(deepest);
             chart.mark("limit", length(depth), degrees(shown, limit.k()));
@@ -322,7 +321,7 @@ fn layered(asked: &Asked<'_>, frame: Frame) -> String {
         },
     );
     draw_samples(&mut chart, shown, &trace.samples, air_k, hours);
-    chart.limit(degrees(shown, limit.k()), &format!("limit {}", shown.temperature(limit)));
+    chart.limit(degrees(shown, limit.k()), &limit_name(asked), Side::Right);
     if let Some((peak_k, peak_s)) = schedule.run.peak() {
         chart.ring(peak_s / 3600.0, degrees(shown, peak_k), &shown.temperature(Temperature::from_k(peak_k)));
     }

@@ -10,9 +10,12 @@ mod pours;
 mod resin;
 mod timber;
 
+use std::sync::Arc;
+
 use fondant_core::form::Piece;
 use fondant_core::plan::{Conflict, Evaluation, Plan};
 use fondant_core::quantities::bounds;
+use fondant_core::resin::Resin;
 use jiff::Timestamp;
 
 use crate::WebError;
@@ -34,6 +37,15 @@ pub(in crate::routes) struct Asked<'a> {
     pub(in crate::routes) refusals: &'a Refusals,
     /// The station at which the section is cut, from 1.
     pub(in crate::routes) section: Option<usize>,
+    /// The same cast in each resin on the shelf, for the station that compares.
+    pub(in crate::routes) in_each_resin: Vec<InResin>,
+}
+
+/// The cast in one resin.
+pub(in crate::routes) struct InResin {
+    pub(in crate::routes) resin: Resin,
+    /// `None` where the plan cannot be worked out at all.
+    pub(in crate::routes) evaluation: Option<Arc<Evaluation>>,
 }
 
 impl Asked<'_> {

@@ -124,7 +124,11 @@ fn row(asked: &Asked<'_>, schedule: &Schedule, index: usize) -> PourRow {
             Joint::WetOnTacky => "sticky on sticky".to_owned(),
             Joint::AfterCure { sanding, .. } => format!("after sanding, from {}", time(sanding)),
         },
-        window: format!("{} – {}", time(pour.opens), time(pour.closes)),
+        window: if index + 1 == schedule.pours.len() {
+            format!("top-ups until {}", time(pour.closes))
+        } else {
+            format!("{} – {}", time(pour.opens), time(pour.closes))
+        },
         peak: shown.temperature(pour.peak),
     }
 }

@@ -2,11 +2,12 @@
 
 use askama::Template;
 use fondant_core::heat::lumped::pot_life_s;
-use fondant_core::plan::{Plan, evaluate};
+use fondant_core::plan::Plan;
+use fondant_core::quantities::units::{Unit, trimmed};
 use fondant_core::quantities::{Mass, Span, TemperatureDelta};
 use fondant_core::resin::{Resin, ResinId, shipped};
 
-use super::Asked;
+use super::{Asked, InResin};
 use crate::drawings::glyphs::layer_stack;
 use crate::entries::Reader;
 use crate::views::format::{Shown, span, with_unit};
@@ -51,15 +52,19 @@ pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
 pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
     ResinBody {
         refusal: asked.refusal(),
-        choices: shipped::all().iter().map(|resin| choice(asked, resin)).collect(),
-        bucket: asked.shop.shown.mass(BUCKET),
+        choices: asked.in_each_resin.iter().map(|each| choice(asked, each)).collect(),
+        bucket: bucket(asked.shop.shown),
     }
     .render()
 }
 
-fn choice(asked: &Asked<'_>, resin: &Resin) -> Choice {
-    let shown = asked.shop.shown;
-    let plan = Plan { resin: resin.id.clone(), ..asked.plan.clone() };
+fn bucket(shown: Shown) -> String {
+    let unit = shown.system.mass();
+    with_unit(&trimmed(unit.write(BUCKET), 1), unit.symbol())
+}
+
+fn choice(asked: &Asked<'_>, each: &InResin) -> Choice {
+    let (shown, plan, resin) = (asked.shop.shown, asked.plan, &each.resin);
     let full_mm = asked.evaluation.fill.depth().mm();
     let pot = pot_life_s(resin, BUCKET, plan.conditions.air, plan.conditions.resin);
     let mut choice = Choice {
@@ -77,8 +82,8 @@ fn choice(asked: &Asked<'_>, resin: &Resin) -> Choice {
         mass: "–".into(),
         ratio: format!(
             "{} : {}",
-            fondant_core::quantities::units::trimmed(resin.mix.a_by_mass, 1),
-            fondant_core::quantities::units::trimmed(resin.mix.b_by_mass, 1)
+            trimmed(resin.mix.a_by_mass, 1),
+            trimmed(resin.mix.b_by_mass, 1)
         ),
         pot: match pot {
             Ok(Some(seconds)) => span(Span::from_s(seconds)),
@@ -86,7 +91,7 @@ fn choice(asked: &Asked<'_>, resin: &Resin) -> Choice {
             Err(_) => "–".into(),
         },
     };
-    let Ok(evaluation) = evaluate(&plan, &asked.shop.hours) else { return choice };
+    let Some(evaluation) = &each.evaluation else { return choice };
     choice.mass = shown.mass(evaluation.parts.mass);
     match &evaluation.pours {
         Ok(schedule) => {
@@ -106,7 +111,7 @@ fn choice(asked: &Asked<'_>, resin: &Resin) -> Choice {
             choice.reason = words::pours(trouble, shown);
         }
     }
-    if let Some(cold) = outside_air(&plan, resin, shown) {
+    if let Some(cold) = outside_air(plan, resin, shown) {
         choice.is_trouble = true;
         choice.reason = cold;
     }
