@@ -109,7 +109,14 @@ impl<'a> Reader<'a> {
     }
 
     /// A text of at most so many characters into its place.
-    pub fn text(&mut self, name: &str, what: &str, most: usize, may_be_empty: bool, place: &mut String) {
+    pub fn text(
+        &mut self,
+        name: &str,
+        what: &str,
+        most: usize,
+        may_be_empty: bool,
+        place: &mut String,
+    ) {
         let text = self.entries.get(name).unwrap_or_default().trim();
         let count = text.chars().count();
         if count > most {

@@ -30,7 +30,8 @@ pub(crate) async fn load(store: &Store, now: Timestamp) -> Result<(), StoreError
     // The list shows the one changed last first.
     let casts = [bench(begin), bar(begin), side_table(begin), hall_table(begin)];
     for (age, plan) in casts.iter().enumerate() {
-        let changed = now - SignedDuration::from_hours(26 * (3 - age as i64)) - SignedDuration::from_mins(12);
+        let changed =
+            now - SignedDuration::from_hours(26 * (3 - age as i64)) - SignedDuration::from_mins(12);
         store.create_cast(id, plan, changed).await?;
     }
     Ok(())
@@ -76,8 +77,11 @@ fn stations(measured: &[(f64, f64, f64)]) -> Vec<Station> {
 }
 
 fn hall_table(begin: Timestamp) -> Plan {
-    let mut plan =
-        Plan::river_top("Hall table, elm with a wide bay".into(), piece(1500.0, 760.0, 34.0), begin);
+    let mut plan = Plan::river_top(
+        "Hall table, elm with a wide bay".into(),
+        piece(1500.0, 760.0, 34.0),
+        begin,
+    );
     plan.timber.near = board("elm", 38.0, 560.0, 9.0);
     plan.timber.far = board("elm", 38.0, 575.0, 9.5);
     plan.river.stations = stations(&[
@@ -97,8 +101,11 @@ fn hall_table(begin: Timestamp) -> Plan {
 }
 
 fn side_table(begin: Timestamp) -> Plan {
-    let mut plan =
-        Plan::river_top("Side table, pear and a thread of green".into(), piece(640.0, 420.0, 20.0), begin);
+    let mut plan = Plan::river_top(
+        "Side table, pear and a thread of green".into(),
+        piece(640.0, 420.0, 20.0),
+        begin,
+    );
     plan.timber.near = board("pear", 25.0, 700.0, 8.5);
     plan.timber.far = board("pear", 24.0, 700.0, 8.0);
     plan.river.stations = stations(&[
@@ -115,8 +122,11 @@ fn side_table(begin: Timestamp) -> Plan {
 }
 
 fn bar(begin: Timestamp) -> Plan {
-    let mut plan =
-        Plan::river_top("Bar top for the ferry steps, deep oak".into(), piece(2400.0, 620.0, 64.0), begin);
+    let mut plan = Plan::river_top(
+        "Bar top for the ferry steps, deep oak".into(),
+        piece(2400.0, 620.0, 64.0),
+        begin,
+    );
     plan.timber.near = board("oak", 68.0, 690.0, 11.0);
     plan.timber.far = board("oak", 70.0, 705.0, 10.5);
     plan.river.stations = stations(&[

@@ -2,8 +2,7 @@
 
 use sea_orm_migration::prelude::*;
 use sea_orm_migration::schema::{
-    big_integer, big_pk_auto, integer, integer_null, json_binary, string,
-    timestamp_with_time_zone,
+    big_integer, big_pk_auto, integer, integer_null, json_binary, string, timestamp_with_time_zone,
 };
 
 #[derive(DeriveMigrationName)]

@@ -53,10 +53,7 @@ impl Store {
     /// # Errors
     /// [`StoreError`].
     pub async fn workshop(&self) -> Result<Option<Workshop>, StoreError> {
-        let row = workshop::Entity::find()
-            .order_by_asc(workshop::Column::Id)
-            .one(&self.db)
-            .await?;
+        let row = workshop::Entity::find().order_by_asc(workshop::Column::Id).one(&self.db).await?;
         row.map(read).transpose()
     }
 
@@ -65,10 +62,7 @@ impl Store {
     /// # Errors
     /// [`StoreError`].
     pub async fn create_workshop(&self, new: &NewWorkshop) -> Result<WorkshopId, StoreError> {
-        let row = workshop::ActiveModel {
-            revision: ActiveValue::Set(1),
-            ..columns(new)?
-        };
+        let row = workshop::ActiveModel { revision: ActiveValue::Set(1), ..columns(new)? };
         let inserted = workshop::Entity::insert(row).exec(&self.db).await?;
         Ok(WorkshopId(inserted.last_insert_id))
     }
@@ -83,10 +77,8 @@ impl Store {
         expected: i32,
         new: &NewWorkshop,
     ) -> Result<(), StoreError> {
-        let row = workshop::ActiveModel {
-            revision: ActiveValue::Set(expected + 1),
-            ..columns(new)?
-        };
+        let row =
+            workshop::ActiveModel { revision: ActiveValue::Set(expected + 1), ..columns(new)? };
         let changed = workshop::Entity::update_many()
             .set(row)
             .filter(workshop::Column::Id.eq(id.0))

@@ -76,7 +76,12 @@ impl Chart {
             let at_edge = last && x > self.right - 14.0;
             let class = if at_edge { "end s12 soft" } else { "mid s12 soft" };
             self.svg.line("axis", x, self.bottom, x, self.bottom + 4.0);
-            self.svg.text(class, if at_edge { self.right + 8.0 } else { x }, self.bottom + 18.0, &text);
+            self.svg.text(
+                class,
+                if at_edge { self.right + 8.0 } else { x },
+                self.bottom + 18.0,
+                &text,
+            );
             value += step;
         }
     }
@@ -96,7 +101,8 @@ impl Chart {
         let mut drawn: Vec<(f64, f64)> = Vec::new();
         for (x, y) in points {
             let next = (self.x(x), self.y(y));
-            let far = drawn.last().is_none_or(|p| (p.0 - next.0).abs() + (p.1 - next.1).abs() > 1.2);
+            let far =
+                drawn.last().is_none_or(|p| (p.0 - next.0).abs() + (p.1 - next.1).abs() > 1.2);
             if far {
                 drawn.push(next);
             }
@@ -130,7 +136,8 @@ impl Chart {
         let (cx, cy) = (self.x(x), self.y(y));
         self.svg.circle("hot-ring", cx, cy, 5.0);
         let left = cx > 0.5 * (self.left + self.right);
-        let (class, at) = if left { ("end bold halo", cx - 10.0) } else { ("bold halo", cx + 10.0) };
+        let (class, at) =
+            if left { ("end bold halo", cx - 10.0) } else { ("bold halo", cx + 10.0) };
         self.svg.text(class, at, (cy - 7.0).max(self.top + 12.0), name);
     }
 

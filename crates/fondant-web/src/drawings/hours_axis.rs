@@ -137,7 +137,13 @@ fn row(
     let peak = 0.5 * (opens + closes);
     svg.polygon(
         "resin-solid",
-        &[(opens, floor), (opens, floor - 15.0), (peak, floor - 22.0), (closes, floor - 15.0), (closes, floor)],
+        &[
+            (opens, floor),
+            (opens, floor - 15.0),
+            (peak, floor - 22.0),
+            (closes, floor - 15.0),
+            (closes, floor),
+        ],
     );
     let sticky = if is_last { "sticky" } else { "sticky: pour" };
     if closes - opens > 7.2 * sticky.len() as f64 {

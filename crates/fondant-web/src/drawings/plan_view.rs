@@ -35,7 +35,8 @@ pub fn draw(view: &PlanView<'_>, frame: Frame) -> String {
     let scale = ((frame.width - left - right) / length.mm()).min(TALLEST_PX / width.mm());
     let (w, h) = (length.mm() * scale, width.mm() * scale);
     let at = |along: Length, across: Length| (left + along.mm() * scale, top + across.mm() * scale);
-    let mut svg = Svg::new(frame.class, frame.width, top + h + 12.0, "The form from above, to scale");
+    let mut svg =
+        Svg::new(frame.class, frame.width, top + h + 12.0, "The form from above, to scale");
 
     let edges = outline(river);
     let near: Vec<_> = edges.iter().map(|e| at(e.along, e.near)).collect();
@@ -119,11 +120,8 @@ fn stations(
         let near = view.river.near_edge(station);
         let (x, y1) = at(station.at, near);
         let (_, y2) = at(station.at, near + station.width);
-        let name = format!(
-            "Station {} of {count}: {} wide",
-            index + 1,
-            view.shown.length(station.width)
-        );
+        let name =
+            format!("Station {} of {count}: {} wide", index + 1, view.shown.length(station.width));
         svg.begin_link(&format!("{}{}", view.link, index + 1), &name);
         let class = if index == view.here { "dim-mark here" } else { "dim-mark" };
         svg.line(class, x, y1, x, y2);

@@ -100,11 +100,7 @@ impl Svg {
 
     /// Begins a link; [`Svg::end_link`] ends it.
     pub fn begin_link(&mut self, href: &str, name: &str) {
-        self.write(format_args!(
-            "<a href=\"{}\" aria-label=\"{}\">",
-            escaped(href),
-            escaped(name)
-        ));
+        self.write(format_args!("<a href=\"{}\" aria-label=\"{}\">", escaped(href), escaped(name)));
     }
 
     /// Ends a link.

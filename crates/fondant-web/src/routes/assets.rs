@@ -18,9 +18,10 @@ pub(super) async fn asset(
     headers: HeaderMap,
 ) -> Result<Response, WebError> {
     let file = Assets::get(&path).ok_or(WebError::NotFound("file"))?;
-    let tag = file.metadata.sha256_hash()[..12].iter().fold(String::from("\""), |tag, byte| {
-        tag + &format!("{byte:02x}")
-    }) + "\"";
+    let tag = file.metadata.sha256_hash()[..12]
+        .iter()
+        .fold(String::from("\""), |tag, byte| tag + &format!("{byte:02x}"))
+        + "\"";
     let keep =
         if path.starts_with("fonts/") { "public, max-age=31536000, immutable" } else { "no-cache" };
     let asked = headers.get(header::IF_NONE_MATCH).and_then(|value| value.to_str().ok());

@@ -60,9 +60,11 @@ pub fn strip(input: StripInput<'_>) -> Strip {
         + &draw(&section, Extent::Mini, NARROW);
     let (next, next_when, next_detail) = match &evaluation.pours {
         Ok(schedule) => next_act(schedule, input.now, shown, zone),
-        Err(trouble) => {
-            ("No pour times yet".to_owned(), String::new(), first_sentence(&words::pours(trouble, shown)))
-        }
+        Err(trouble) => (
+            "No pour times yet".to_owned(),
+            String::new(),
+            first_sentence(&words::pours(trouble, shown)),
+        ),
     };
     let mut figures = vec![volume(&input), mass(&input)];
     figures.push(layers(&input));
@@ -236,19 +238,26 @@ fn open_form(input: &StripInput<'_>) -> Figure {
     let whole = Span::from_s(schedule.hard.duration_since(first.at).as_secs_f64());
     let sanded =
         schedule.pours.iter().filter(|p| matches!(p.joint, Joint::AfterCure { .. })).count();
-    let mut figure =
-        Figure::new("open", with_unit(&format!("{:.0}", whole.h()), "h"), "to open the form".into(), title)
-            .formula(format!(
-                "{} − {}\n= {}",
-                shown.date_and_time(schedule.hard, input.zone),
-                shown.date_and_time(first.at, input.zone),
-                span(whole)
-            ))
-            .note("Hard: the glass temperature stands 10 °C above resin and air at every point. \
-                   Press a thumbnail into the overfill before you trust it.")
-            .change("Pour times", address);
+    let mut figure = Figure::new(
+        "open",
+        with_unit(&format!("{:.0}", whole.h()), "h"),
+        "to open the form".into(),
+        title,
+    )
+    .formula(format!(
+        "{} − {}\n= {}",
+        shown.date_and_time(schedule.hard, input.zone),
+        shown.date_and_time(first.at, input.zone),
+        span(whole)
+    ))
+    .note(
+        "Hard: the glass temperature stands 10 °C above resin and air at every point. \
+                   Press a thumbnail into the overfill before you trust it.",
+    )
+    .change("Pour times", address);
     if sanded > 0 {
-        figure = figure.note(format!("{sanded} layers wait for the one below to cure and be sanded."));
+        figure =
+            figure.note(format!("{sanded} layers wait for the one below to cure and be sanded."));
     }
     figure
 }

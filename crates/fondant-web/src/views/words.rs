@@ -14,9 +14,11 @@ use super::format::Shown;
 pub fn river(error: &RiverError, shown: Shown) -> String {
     let length = |q| shown.length(q);
     match error {
-        RiverError::TooFew { .. } => "One width cannot give a mean. Measure at least two stations, \
+        RiverError::TooFew { .. } => {
+            "One width cannot give a mean. Measure at least two stations, \
             one near each end of the form."
-            .to_owned(),
+                .to_owned()
+        }
         RiverError::TooMany { found } => {
             format!("{found} stations are more than Fondant keeps. Leave some out: 60 are plenty.")
         }
@@ -80,10 +82,12 @@ pub fn pours(trouble: &PourTrouble, shown: Shown) -> String {
              the shop and the resin.",
             shown.length(*allowed)
         ),
-        PourTrouble::Layers(LayersError::NoneSafe) => "No layer of this resin, however thin, stays \
+        PourTrouble::Layers(LayersError::NoneSafe) => {
+            "No layer of this resin, however thin, stays \
             under its limit at these temperatures. Cool the resin and the shop, or choose a slower \
             resin."
-            .to_owned(),
+                .to_owned()
+        }
         PourTrouble::Heat(error) => heat(error, shown),
         PourTrouble::Schedule(ScheduleError::NoTimeToPour { hands }) => format!(
             "The shop is never open for the {} minutes that mixing and pouring a layer takes. \

@@ -66,8 +66,7 @@ fn row(cast: &CastSummary, shop: &Shop) -> ListRow {
                 shown,
             };
             let wide = Frame { width: 214.0, class: "wide" };
-            let mini =
-                draw(&section, Extent::Mini, wide) + &draw(&section, Extent::Mini, NARROW);
+            let mini = draw(&section, Extent::Mini, wide) + &draw(&section, Extent::Mini, NARROW);
             (mini, shown.volume(measured.sizing.total))
         }
         None => (String::new(), "–".to_owned()),
@@ -156,5 +155,6 @@ pub(super) async fn create(
 /// The next full hour: nobody pours in the minute in which a cast is begun.
 fn next_hour(now: Timestamp) -> Timestamp {
     let past = now.as_second().rem_euclid(3600);
-    now + SignedDuration::from_secs(3600 - past) - SignedDuration::from_nanos(now.subsec_nanosecond().into())
+    now + SignedDuration::from_secs(3600 - past)
+        - SignedDuration::from_nanos(now.subsec_nanosecond().into())
 }

@@ -146,7 +146,11 @@ fn parts(asked: &Asked<'_>) -> Vec<PartRow> {
     let (p, shown) = (&asked.evaluation.parts, asked.shop.shown);
     vec![
         PartRow { part: "A, resin", mass: shown.mass(p.a_mass), volume: shown.volume(p.a_volume) },
-        PartRow { part: "B, hardener", mass: shown.mass(p.b_mass), volume: shown.volume(p.b_volume) },
+        PartRow {
+            part: "B, hardener",
+            mass: shown.mass(p.b_mass),
+            volume: shown.volume(p.b_volume),
+        },
         PartRow { part: "Mixed", mass: shown.mass(p.mass), volume: shown.volume(p.volume) },
     ]
 }

@@ -81,11 +81,8 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         Err(error) => body.trouble = words::heat(error, shown),
     }
     if let Ok(whole) = &heat.whole {
-        body.one_pour_caption = format!(
-            "All {} in one pour, {}",
-            shown.length(whole.depth),
-            unit_of(shown)
-        );
+        body.one_pour_caption =
+            format!("All {} in one pour, {}", shown.length(whole.depth), unit_of(shown));
         body.one_pour = both(HALF, |frame| one_pour(asked, whole, frame));
         body.depth = depth_chart(asked, whole);
         (body.verdict, body.verdict_class) = verdict(asked, whole);
@@ -93,8 +90,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
     }
     if let Ok(schedule) = &evaluation.pours {
         let count = schedule.pours.len();
-        body.layered_caption =
-            format!("In {count} layers as planned, {}", unit_of(shown));
+        body.layered_caption = format!("In {count} layers as planned, {}", unit_of(shown));
         body.layered = both(WIDE, |frame| layered(asked, frame));
     }
     body.render()
@@ -122,12 +118,17 @@ fn deepest(asked: &Asked<'_>) -> Figure {
     let figure = match &asked.evaluation.heat.deepest {
         Ok(Deepest::Limited { depth_m }) => {
             let depth = Length::from_m(*depth_m);
-            Figure::new("deepest", shown.length_cautious(depth), "deepest single layer".into(), title)
-                .note(format!(
-                    "±{} without a reading of your own resin: the heat and the speed of a bottle \
+            Figure::new(
+                "deepest",
+                shown.length_cautious(depth),
+                "deepest single layer".into(),
+                title,
+            )
+            .note(format!(
+                "±{} without a reading of your own resin: the heat and the speed of a bottle \
                      vary by about a tenth.",
-                    shown.length_cautious(depth * FORECAST_RATIO)
-                ))
+                shown.length_cautious(depth * FORECAST_RATIO)
+            ))
         }
         Ok(Deepest::Beyond { searched_m }) => {
             let value = format!("over {}", shown.length(Length::from_m(*searched_m)));
@@ -137,7 +138,9 @@ fn deepest(asked: &Asked<'_>) -> Figure {
             let value = format!("under {}", shown.length(Length::from_m(*searched_m)));
             Figure::new("deepest", value, "deepest single layer".into(), title).hot(true)
         }
-        Err(_) => Figure::new("deepest", "none".into(), "deepest single layer".into(), title).hot(true),
+        Err(_) => {
+            Figure::new("deepest", "none".into(), "deepest single layer".into(), title).hot(true)
+        }
     };
     figure
         .formula(
@@ -191,8 +194,7 @@ fn facts(asked: &Asked<'_>, whole: &WholePour) -> Vec<(String, String)> {
         let spare = spare.max(Length::ZERO - spare);
         facts.push((name.to_owned(), shown.length_cautious(spare)));
     }
-    let hottest_base =
-        whole.trace.samples.iter().map(|s| s.underside_k).fold(f64::MIN, f64::max);
+    let hottest_base = whole.trace.samples.iter().map(|s| s.underside_k).fold(f64::MIN, f64::max);
     facts.push((
         "Base, at its hottest".to_owned(),
         shown.temperature(Temperature::from_k(hottest_base)),
@@ -227,18 +229,18 @@ fn one_pour(asked: &Asked<'_>, whole: &WholePour, frame: Frame) -> String {
         Axes {
             description,
             x: (0.0, hours),
-            y: range(shown, air_k.min(asked.plan.conditions.resin.k()), whole.peak.k().max(limit_k)),
+            y: range(
+                shown,
+                air_k.min(asked.plan.conditions.resin.k()),
+                whole.peak.k().max(limit_k),
+            ),
             x_unit: "h",
             height: 236.0,
         },
     );
     draw_samples(&mut chart, shown, whole.trace.until(hours * 3600.0), air_k, hours);
     chart.limit(degrees(shown, limit_k), &limit_name(asked), Side::Right);
-    chart.ring(
-        whole.peak_at.h(),
-        degrees(shown, whole.peak.k()),
-        &shown.temperature(whole.peak),
-    );
+    chart.ring(whole.peak_at.h(), degrees(shown, whole.peak.k()), &shown.temperature(whole.peak));
     chart.finish()
 }
 
@@ -295,7 +297,12 @@ fn depth_chart(asked: &Asked<'_>, whole: &WholePour) -> String {
         let allowed = evaluation.heat.allowed;
         if let Some(at) = points.iter().find(|p| p.depth >= allowed) {
             chart.mark("brass-line", length(allowed), degrees(shown, at.peak.k()));
-            chart.name("bold", length(allowed), range(shown, asked.plan.conditions.air.k(), hottest).0, "planned");
+            chart.name(
+                "bold",
+                length(allowed),
+                range(shown, asked.plan.conditions.air.k(), hottest).0,
+                "planned",
+            );
         }
         chart.ring(length(whole.depth), degrees(shown, whole.peak.k()), &shown.length(whole.depth));
         chart.finish()
@@ -323,7 +330,11 @@ fn layered(asked: &Asked<'_>, frame: Frame) -> String {
     draw_samples(&mut chart, shown, &trace.samples, air_k, hours);
     chart.limit(degrees(shown, limit.k()), &limit_name(asked), Side::Right);
     if let Some((peak_k, peak_s)) = schedule.run.peak() {
-        chart.ring(peak_s / 3600.0, degrees(shown, peak_k), &shown.temperature(Temperature::from_k(peak_k)));
+        chart.ring(
+            peak_s / 3600.0,
+            degrees(shown, peak_k),
+            &shown.temperature(Temperature::from_k(peak_k)),
+        );
     }
     chart.finish()
 }

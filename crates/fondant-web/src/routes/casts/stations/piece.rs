@@ -40,7 +40,9 @@ pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
 pub(super) fn field_of(conflict: &Conflict) -> String {
     match conflict {
         Conflict::River(RiverError::BeyondForm { .. }) => "length",
-        Conflict::River(RiverError::WiderThanForm { .. } | RiverError::PastFarWall { .. }) => "width",
+        Conflict::River(RiverError::WiderThanForm { .. } | RiverError::PastFarWall { .. }) => {
+            "width"
+        }
         Conflict::BoardsTooThin { .. } => "thickness",
         _ => "",
     }

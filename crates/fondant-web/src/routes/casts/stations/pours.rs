@@ -51,7 +51,10 @@ pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan, shop: &Shop) {
     // The button "Plan from now" carries its own moment.
     let chosen = reader.entries.get("from_now").or_else(|| reader.entries.get("not_before"));
     let text = chosen.unwrap_or_default();
-    match text.parse::<DateTime>().and_then(|local| local.to_zoned_datetime(shop.hours.zone().clone())) {
+    match text
+        .parse::<DateTime>()
+        .and_then(|local| local.to_zoned_datetime(shop.hours.zone().clone()))
+    {
         Ok(at) => plan.pours.not_before = at.timestamp(),
         Err(_) => reader.refusals.add(
             "not_before",
@@ -66,7 +69,8 @@ pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan, shop: &Shop) {
 pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
     let (plan, evaluation, shown) = (asked.plan, asked.evaluation, asked.shop.shown);
     let (zone, fields) = (asked.shop.hours.zone(), asked.fields());
-    let local = |at: jiff::Timestamp| at.to_zoned_datetime(zone.clone()).strftime(LOCAL).to_string();
+    let local =
+        |at: jiff::Timestamp| at.to_zoned_datetime(zone.clone()).strftime(LOCAL).to_string();
     let minutes = fondant_core::quantities::units::trimmed(plan.pours.sanding.s() / 60.0, 0);
     let mut body = PoursBody {
         refusal: asked.refusal(),

@@ -80,11 +80,7 @@ fn choice(asked: &Asked<'_>, each: &InResin) -> Choice {
         limit: shown.temperature(resin.working.peak_limit),
         hours: "–".into(),
         mass: "–".into(),
-        ratio: format!(
-            "{} : {}",
-            trimmed(resin.mix.a_by_mass, 1),
-            trimmed(resin.mix.b_by_mass, 1)
-        ),
+        ratio: format!("{} : {}", trimmed(resin.mix.a_by_mass, 1), trimmed(resin.mix.b_by_mass, 1)),
         pot: match pot {
             Ok(Some(seconds)) => span(Span::from_s(seconds)),
             Ok(None) => "days".into(),

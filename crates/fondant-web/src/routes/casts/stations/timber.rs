@@ -85,11 +85,7 @@ fn apply_board(reader: &mut Reader<'_>, side: &str, board: &mut Board) {
     reader.text(&name("timber"), "The timber", TIMBER_CHARACTERS, true, &mut board.timber);
     reader.quantity(&name("thickness"), &bounds::BOARD_THICKNESS, &mut board.thickness);
     reader.quantity(&name("density"), &bounds::TIMBER_DENSITY, &mut board.density);
-    reader.number(
-        &name("moisture"),
-        &bounds::TIMBER_MOISTURE_PERCENT,
-        &mut board.moisture_percent,
-    );
+    reader.number(&name("moisture"), &bounds::TIMBER_MOISTURE_PERCENT, &mut board.moisture_percent);
 }
 
 pub(super) fn field_of(conflict: &Conflict) -> String {
@@ -140,7 +136,10 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         tolerance: fields.length("tape", "The tape may be off by ±", plan.river.tape_tolerance),
         boards: boards
             .into_iter()
-            .map(|(title, side, board)| BoardFields { title, fields: board_fields(&fields, side, board) })
+            .map(|(title, side, board)| BoardFields {
+                title,
+                fields: board_fields(&fields, side, board),
+            })
             .collect(),
         mean: mean(asked),
         damp: damp(plan),
@@ -234,7 +233,9 @@ fn mean(asked: &Asked<'_>) -> Figure {
         shown.length(river.mean_width())
     ))
     .note("Straight from station to station; before the first and after the last as wide as there.")
-    .note("Stations closer together where the edge swings tell more than many where it is straight.")
+    .note(
+        "Stations closer together where the edge swings tell more than many where it is straight.",
+    )
 }
 
 fn damp(plan: &Plan) -> String {

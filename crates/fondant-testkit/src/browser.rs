@@ -1,0 +1,215 @@
+//! Headless Chromium through ChromeDriver.
+
+use std::process::Stdio;
+use std::time::Duration;
+
+use fantoccini::elements::Element;
+use fantoccini::wd::{Capabilities, WebDriverCompatibleCommand};
+use fantoccini::{Client, ClientBuilder, Locator};
+use hyper_util::client::legacy::connect::HttpConnector;
+use serde_json::{Value, json};
+use tokio::io::{AsyncBufReadExt, BufReader};
+use tokio::process::{Child, Command};
+
+/// How long a test waits for something to appear.
+const PATIENCE: Duration = Duration::from_secs(15);
+
+/// A browser window on the application.
+#[derive(Debug, Clone)]
+pub struct Browser {
+    /// The WebDriver client, for what is not wrapped here.
+    pub client: Client,
+    base: String,
+}
+
+/// A command that fantoccini does not know.
+#[derive(Debug)]
+struct Raw {
+    path: &'static str,
+    body: Value,
+}
+
+impl WebDriverCompatibleCommand for Raw {
+    fn endpoint(
+        &self,
+        base: &url::Url,
+        session: Option<&str>,
+    ) -> Result<url::Url, url::ParseError> {
+        base.join(&format!("session/{}/{}", session.unwrap_or_default(), self.path))
+    }
+    fn method_and_body(&self, _: &url::Url) -> (http::Method, Option<String>) {
+        (http::Method::POST, Some(self.body.to_string()))
+    }
+}
+
+/// Runs `work` with a browser on the pages at `base`, then closes the browser,
+/// whether the work succeeded or not.
+///
+/// # Panics
+/// Where ChromeDriver or Chromium cannot be started, or where `work` panicked.
+pub async fn with_browser<F>(base: String, work: impl FnOnce(Browser) -> F + Send + 'static)
+where
+    F: Future<Output = ()> + Send + 'static,
+{
+    let (mut driver, port) = start_driver().await;
+    let client = connect(port).await;
+    let browser = Browser { client: client.clone(), base };
+    browser.size(1280, 800).await;
+    // In a task of its own, so that a failed assertion still closes the browser.
+    let outcome = tokio::spawn(work(browser)).await;
+    let _ = client.close().await;
+    let _ = driver.kill().await;
+    if let Err(error) = outcome {
+        std::panic::resume_unwind(error.into_panic());
+    }
+}
+
+/// ChromeDriver chooses its own port and prints it.
+async fn start_driver() -> (Child, u16) {
+    let mut driver = Command::new("chromedriver")
+        .arg("--port=0")
+        .stdout(Stdio::piped())
+        .stderr(Stdio::null())
+        .kill_on_drop(true)
+        .spawn()
+        .expect("chromedriver is installed; ./run test installs it");
+    let out = driver.stdout.take().expect("a pipe");
+    let mut lines = BufReader::new(out).lines();
+    let port = loop {
+        let line = lines.next_line().await.expect("output").expect("chromedriver says its port");
+        if let Some((_, port)) = line.split_once("successfully on port ") {
+            break port.trim_end_matches('.').parse().expect("a port");
+        }
+    };
+    // Its output must be read on, or it stops when the pipe is full.
+    tokio::spawn(async move { while let Ok(Some(_)) = lines.next_line().await {} });
+    (driver, port)
+}
+
+async fn connect(port: u16) -> Client {
+    let mut capabilities = Capabilities::new();
+    let arguments = vec![
+        "--headless=new",
+        "--no-sandbox",
+        "--disable-dev-shm-usage",
+        "--hide-scrollbars",
+        "--force-color-profile=srgb",
+        "--lang=en-GB",
+    ];
+    capabilities.insert(
+        "goog:chromeOptions".into(),
+        json!({ "binary": "/usr/bin/chromium", "args": arguments }),
+    );
+    capabilities.insert("goog:loggingPrefs".into(), json!({ "browser": "ALL" }));
+    ClientBuilder::new(HttpConnector::new())
+        .capabilities(capabilities)
+        .connect(&format!("http://127.0.0.1:{port}"))
+        .await
+        .expect("chromium starts")
+}
+
+impl Browser {
+    /// Opens a page of the application.
+    ///
+    /// # Panics
+    /// Where it does not open; so do all methods here where the browser refuses.
+    pub async fn open(&self, path: &str) {
+        self.client.goto(&format!("{}{path}", self.base)).await.expect("the page opens");
+    }
+
+    /// Sets the size of the page in CSS pixels.
+    pub async fn size(&self, width: u32, height: u32) {
+        let parameters =
+            json!({ "width": width, "height": height, "deviceScaleFactor": 1, "mobile": false });
+        self.raw(
+            "goog/cdp/execute",
+            json!({ "cmd": "Emulation.setDeviceMetricsOverride", "params": parameters }),
+        )
+        .await;
+    }
+
+    async fn raw(&self, path: &'static str, body: Value) -> Value {
+        self.client.issue_cmd(Raw { path, body }).await.expect("the command is known")
+    }
+
+    /// What the browser has logged since the last call: faults of scripts,
+    /// breaches of the policy, failed requests.
+    pub async fn log(&self) -> Vec<String> {
+        let entries = self.raw("se/log", json!({ "type": "browser" })).await;
+        let text = |entry: &Value| entry["message"].as_str().unwrap_or_default().to_owned();
+        entries.as_array().map(|all| all.iter().map(text).collect()).unwrap_or_default()
+    }
+
+    /// Waits for an element.
+    pub async fn find(&self, css: &str) -> Element {
+        self.client
+            .wait()
+            .at_most(PATIENCE)
+            .for_element(Locator::Css(css))
+            .await
+            .unwrap_or_else(|error| panic!("{css}: {error}"))
+    }
+
+    /// The text of an element.
+    pub async fn text(&self, css: &str) -> String {
+        self.find(css).await.text().await.expect("text")
+    }
+
+    /// Waits until the page as text contains `expected`.
+    pub async fn wait_for_text(&self, css: &str, expected: &str) {
+        let mut last = String::new();
+        let deadline = tokio::time::Instant::now() + PATIENCE;
+        while tokio::time::Instant::now() < deadline {
+            // The element may be replaced between finding and reading it.
+            if let Ok(element) = self.client.find(Locator::Css(css)).await
+                && let Ok(text) = element.text().await
+            {
+                if text.contains(expected) {
+                    return;
+                }
+                last = text;
+            }
+            tokio::task::yield_now().await;
+        }
+        panic!("{css} never said “{expected}”; it says “{last}”");
+    }
+
+    /// Replaces what stands in a field and leaves it, which sends the form.
+    pub async fn enter(&self, css: &str, text: &str) {
+        let field = self.find(css).await;
+        // Clearing a field would send the empty form; typing over it does not.
+        const CONTROL: char = '\u{E009}';
+        const RELEASE: char = '\u{E000}';
+        let typed = format!("{CONTROL}a{RELEASE}{text}");
+        field.send_keys(&typed).await.expect("it can be typed in");
+        self.client
+            .execute("document.activeElement.blur()", vec![])
+            .await
+            .expect("the field is left");
+    }
+
+    /// Clicks.
+    pub async fn click(&self, css: &str) {
+        self.find(css).await.click().await.unwrap_or_else(|error| panic!("{css}: {error}"));
+    }
+
+    /// What stands in a field.
+    pub async fn value(&self, css: &str) -> String {
+        self.find(css).await.prop("value").await.expect("a property").unwrap_or_default()
+    }
+
+    /// Runs a script and returns its value.
+    pub async fn run(&self, script: &str) -> Value {
+        self.client.execute(script, vec![]).await.expect("the script runs")
+    }
+
+    /// Presses a key on the page.
+    pub async fn press(&self, key: &str) {
+        self.find("body").await.send_keys(key).await.expect("the key is taken");
+    }
+
+    /// A picture of the page as PNG.
+    pub async fn picture(&self) -> Vec<u8> {
+        self.client.screenshot().await.expect("a picture")
+    }
+}

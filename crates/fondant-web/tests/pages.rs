@@ -1,0 +1,411 @@
+//! Pages and forms through the real router, on a real PostgreSQL.
+
+use axum::body::{Body, to_bytes};
+use axum::http::{Request, StatusCode, header};
+use fondant_store::repos::CastId;
+use fondant_testkit::{TestApp, plans};
+use fondant_web::routes::{FORM_LIMIT, router};
+use tower::ServiceExt;
+
+/// An answer, read to its end.
+struct Answer {
+    status: StatusCode,
+    location: String,
+    policy: String,
+    text: String,
+}
+
+async fn send(app: &TestApp, request: Request<Body>) -> Answer {
+    let response = router(app.state()).oneshot(request).await.unwrap();
+    let header = |name| {
+        let value = response.headers().get(name).and_then(|value| value.to_str().ok());
+        value.unwrap_or_default().to_owned()
+    };
+    let (status, location) = (response.status(), header(header::LOCATION));
+    let policy = header(header::CONTENT_SECURITY_POLICY);
+    let bytes = to_bytes(response.into_body(), 1 << 22).await.unwrap();
+    Answer { status, location, policy, text: String::from_utf8_lossy(&bytes).into_owned() }
+}
+
+async fn get(app: &TestApp, path: &str) -> Answer {
+    send(app, Request::get(path).body(Body::empty()).unwrap()).await
+}
+
+async fn post(app: &TestApp, path: &str, form: &[(&str, &str)]) -> Answer {
+    post_as(app, path, form, true).await
+}
+
+async fn post_as(app: &TestApp, path: &str, form: &[(&str, &str)], htmx: bool) -> Answer {
+    let body = url::form_urlencoded::Serializer::new(String::new()).extend_pairs(form).finish();
+    let mut request = Request::post(path)
+        .header(header::CONTENT_TYPE, "application/x-www-form-urlencoded")
+        .header("Sec-Fetch-Site", "same-origin");
+    if htmx {
+        request = request.header("HX-Request", "true");
+    }
+    send(app, request.body(Body::from(body)).unwrap()).await
+}
+
+async fn app() -> (TestApp, CastId) {
+    let app = TestApp::new(&plans::workshop(8, 18)).await;
+    let cast = app.cast("Hall table").await;
+    (app, cast)
+}
+
+/// The timber form as it stands, with some fields changed.
+fn timber<'a>(changes: &[(&str, &'a str)]) -> Vec<(&'a str, &'a str)> {
+    let mut form: Vec<(&str, &str)> = vec![
+        ("revision", "1"),
+        ("near_timber", "ash"),
+        ("near_thickness", "38"),
+        ("near_density", "650"),
+        ("near_moisture", "9"),
+        ("far_timber", "ash"),
+        ("far_thickness", "38"),
+        ("far_density", "650"),
+        ("far_moisture", "9"),
+        ("tape", "1"),
+    ];
+    for (name, value) in changes {
+        if let Some(field) = form.iter_mut().find(|(n, _)| n == name) {
+            field.1 = value;
+        }
+    }
+    form
+}
+
+fn with_stations<'a>(
+    mut form: Vec<(&'a str, &'a str)>,
+    rows: &[[&'a str; 3]],
+) -> Vec<(&'a str, &'a str)> {
+    for [at, river, wall] in rows {
+        form.extend([("at", *at), ("river", *river), ("wall", *wall)]);
+    }
+    form
+}
+
+async fn plan_of(app: &TestApp, cast: CastId) -> fondant_core::plan::Plan {
+    app.db.store.cast(app.workshop, cast).await.unwrap().plan
+}
+
+#[tokio::test]
+async fn every_station_shows_its_question_under_a_strict_policy() {
+    let (app, cast) = app().await;
+    for (station, question) in [
+        ("piece", "What will it be when it is done?"),
+        ("timber", "Where does the resin run?"),
+        ("form", "How much resin, and what for?"),
+        ("resin", "Which resin for this cast?"),
+        ("heat", "How hot will it get?"),
+        ("pours", "When does each layer go in?"),
+    ] {
+        let page = get(&app, &format!("/casts/{}/{station}", cast.0)).await;
+        assert_eq!(page.status, StatusCode::OK, "{station}");
+        assert!(page.text.contains(question), "{station}");
+        assert!(page.text.contains("not built yet"), "{station} marks what is missing");
+        assert!(page.policy.contains("script-src 'self'"), "{}", page.policy);
+        assert!(!page.policy.contains("unsafe"));
+        assert!(!page.text.contains(" style=") && !page.text.contains("<script>"), "{station}");
+    }
+}
+
+#[tokio::test]
+async fn a_fragment_is_the_workspace_alone() {
+    let (app, cast) = app().await;
+    let path = format!("/casts/{}/heat", cast.0);
+    let form = [("revision", "1"), ("air", "24 °C"), ("resin", "24")];
+    let fragment = post(&app, &path, &form).await;
+    assert_eq!(fragment.status, StatusCode::OK, "{}", fragment.text);
+    assert!(fragment.text.trim_start().starts_with("<main class=\"workspace\""));
+    assert!(fragment.text.contains("data-revision=\"2\""));
+    assert!((plan_of(&app, cast).await.conditions.air.celsius() - 24.0).abs() < 1e-9);
+    let redirected =
+        post_as(&app, &path, &[("revision", "2"), ("air", "23"), ("resin", "24")], false).await;
+    assert_eq!((redirected.status, redirected.location), (StatusCode::SEE_OTHER, path));
+}
+
+#[tokio::test]
+async fn lengths_are_taken_as_typed_in_any_unit() {
+    let (app, cast) = app().await;
+    let rows = [["0", "8 1/2 in", ""], ["76 cm", "22,5cm", "25 cm"], ["1.52 m", "190", ""]];
+    let form = with_stations(timber(&[("near_thickness", "1 1/2 in")]), &rows);
+    let answer = post(&app, &format!("/casts/{}/timber", cast.0), &form).await;
+    assert_eq!(answer.status, StatusCode::OK, "{}", answer.text);
+    let plan = plan_of(&app, cast).await;
+    assert!((plan.timber.near.thickness.mm() - 38.1).abs() < 1e-9);
+    let widths: Vec<f64> = plan.river.stations.iter().map(|s| s.width.mm()).collect();
+    assert!((widths[0] - 215.9).abs() < 1e-9 && (widths[1] - 225.0).abs() < 1e-9, "{widths:?}");
+    assert!((plan.river.stations[1].from_wall.unwrap().mm() - 250.0).abs() < 1e-9);
+    assert!(answer.text.contains("38.1 mm") && answer.text.contains("1 1/2\u{202f}in"));
+}
+
+/// Each bad entry: its form, the sentence it gets, and what is kept as typed.
+#[tokio::test]
+async fn bad_stations_get_a_sentence_keep_what_was_typed_and_change_nothing() {
+    let (app, cast) = app().await;
+    let path = format!("/casts/{}/timber", cast.0);
+    let before = plan_of(&app, cast).await;
+    let good = ["1520", "190", ""];
+    let cases: [(Vec<[&str; 3]>, &str, &str); 7] = [
+        (vec![["0", "", ""], good], "Enter a length", "value=\"0\""),
+        (vec![["0", "wide", ""], good], "“wide” is not a length", "value=\"wide\""),
+        (vec![["0", "-5", ""], good], "is too little", "value=\"-5\""),
+        (vec![["0", "900", ""], good], "wider than the form", "value=\"900\""),
+        (vec![["0", "200", ""]], "One width cannot give a mean", "value=\"200\""),
+        (
+            vec![["800", "200", ""], ["400", "210", ""], good],
+            "does not come after",
+            "value=\"400\"",
+        ),
+        (vec![["0", "200", "700"], good], "past the far wall", "value=\"700\""),
+    ];
+    for (rows, sentence, typed) in cases {
+        let answer = post(&app, &path, &with_stations(timber(&[]), &rows)).await;
+        assert_eq!(answer.status, StatusCode::UNPROCESSABLE_ENTITY, "{sentence}");
+        assert!(answer.text.contains(sentence), "{sentence} in {}", answer.text);
+        assert!(answer.text.contains(typed), "{typed}");
+        assert!(answer.text.contains("role=\"alert\""));
+        assert_eq!(plan_of(&app, cast).await, before);
+    }
+}
+
+#[tokio::test]
+async fn figures_out_of_bounds_are_refused_at_their_field() {
+    let (app, cast) = app().await;
+    let before = plan_of(&app, cast).await;
+    let rows = [["0", "200", ""], ["1520", "190", ""]];
+    let thick = with_stations(timber(&[("far_thickness", "10 m")]), &rows);
+    let cases: [(&str, Vec<(&str, &str)>, &str); 4] = [
+        ("timber", thick, "Board thickness must be between 3 mm and 200 mm; 10000 mm is too much."),
+        (
+            "heat",
+            vec![("revision", "1"), ("air", "-40 °C"), ("resin", "20")],
+            "Air temperature must be between 5 °C and 40 °C; -40 °C is too little.",
+        ),
+        (
+            "form",
+            vec![("revision", "1"), ("base_gap", "2"), ("overfill", "2"), ("residue", "half")],
+            "“half” is not a number.",
+        ),
+        ("resin", vec![("revision", "1"), ("resin", "treacle")], "no resin called “treacle”"),
+    ];
+    for (station, form, sentence) in cases {
+        let answer = post(&app, &format!("/casts/{}/{station}", cast.0), &form).await;
+        assert_eq!(answer.status, StatusCode::UNPROCESSABLE_ENTITY, "{station}");
+        assert!(answer.text.contains(sentence), "{station}: {}", answer.text);
+        assert_eq!(plan_of(&app, cast).await, before);
+    }
+}
+
+#[tokio::test]
+async fn a_name_that_is_far_too_long_is_refused_and_kept_in_the_field() {
+    let (app, cast) = app().await;
+    let long = "riverine ".repeat(60);
+    let form = [
+        ("revision", "1"),
+        ("name", long.as_str()),
+        ("length", "1500"),
+        ("width", "760"),
+        ("thickness", "34"),
+        ("trim_margin", "10"),
+    ];
+    let answer = post(&app, &format!("/casts/{}/piece", cast.0), &form).await;
+    assert_eq!(answer.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(answer.text.contains("can have 80 characters"));
+    assert!(answer.text.contains(long.trim_end()));
+    assert_eq!(plan_of(&app, cast).await.name, "Hall table");
+}
+
+#[tokio::test]
+async fn a_shorter_form_offers_to_move_the_stations_in_proportion() {
+    let (app, cast) = app().await;
+    let path = format!("/casts/{}/piece", cast.0);
+    let mut form = vec![
+        ("revision", "1"),
+        ("name", "Hall table"),
+        ("length", "1000"),
+        ("width", "760"),
+        ("thickness", "34"),
+        ("trim_margin", "10"),
+    ];
+    let refused = post(&app, &path, &form).await;
+    assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(refused.text.contains("lies beyond the form"));
+    assert!(refused.text.contains("move the stations in proportion"));
+    form.push(("spread", "1"));
+    let taken = post(&app, &path, &form).await;
+    assert_eq!(taken.status, StatusCode::OK, "{}", taken.text);
+    let plan = plan_of(&app, cast).await;
+    assert!((plan.river.stations[3].at.mm() - 1020.0).abs() < 1e-6);
+}
+
+#[tokio::test]
+async fn a_stale_tab_is_given_a_choice_and_overwrites_nothing_by_itself() {
+    let (app, cast) = app().await;
+    let path = format!("/casts/{}/heat", cast.0);
+    post(&app, &path, &[("revision", "1"), ("air", "25"), ("resin", "25")]).await;
+    let mine = [("revision", "1"), ("air", "17"), ("resin", "17")];
+    let stale = post(&app, &path, &mine).await;
+    assert_eq!(stale.status, StatusCode::CONFLICT);
+    assert!(stale.text.contains("changed in another tab"));
+    assert!(stale.text.contains("value=\"17\""), "what was typed is still there");
+    assert!(stale.text.contains("data-revision=\"1\""), "a further change is stale as well");
+    assert!((plan_of(&app, cast).await.conditions.air.celsius() - 25.0).abs() < 1e-9);
+    let over = [("revision", "1"), ("over", "2"), ("air", "17"), ("resin", "17")];
+    let taken = post(&app, &path, &over).await;
+    assert_eq!(taken.status, StatusCode::OK);
+    assert!((plan_of(&app, cast).await.conditions.air.celsius() - 17.0).abs() < 1e-9);
+}
+
+#[tokio::test]
+async fn undo_brings_the_figure_back_and_redo_takes_it_again() {
+    let (app, cast) = app().await;
+    let path = format!("/casts/{}/heat", cast.0);
+    post(&app, &path, &[("revision", "1"), ("air", "25"), ("resin", "20")]).await;
+    let undone = post(&app, &format!("{path}/undo"), &[("revision", "2")]).await;
+    assert_eq!(undone.status, StatusCode::OK);
+    assert!((plan_of(&app, cast).await.conditions.air.celsius() - 20.0).abs() < 1e-9);
+    post(&app, &format!("{path}/redo"), &[("revision", "3")]).await;
+    assert!((plan_of(&app, cast).await.conditions.air.celsius() - 25.0).abs() < 1e-9);
+    let nothing = post(&app, &format!("{path}/redo"), &[("revision", "4")]).await;
+    assert_eq!(nothing.status, StatusCode::CONFLICT);
+    assert!(nothing.text.contains("There is nothing to redo."));
+}
+
+#[tokio::test]
+async fn what_is_not_there_and_what_is_too_large_get_a_page() {
+    let (app, cast) = app().await;
+    for path in
+        ["/casts/999999/piece", "/casts/xyz/piece", "/casts/1/bench", "/nowhere", "/assets/x"]
+    {
+        let answer = get(&app, path).await;
+        assert_eq!(answer.status, StatusCode::NOT_FOUND, "{path}");
+        assert!(answer.text.contains("Nothing here"), "{path}");
+    }
+    let huge = "9".repeat(FORM_LIMIT + 1);
+    let answer = post(&app, &format!("/casts/{}/heat", cast.0), &[("air", &huge)]).await;
+    assert_eq!(answer.status, StatusCode::PAYLOAD_TOO_LARGE);
+    assert!(answer.text.contains("Too much at once"));
+}
+
+#[tokio::test]
+async fn a_form_from_another_site_is_refused() {
+    let (app, cast) = app().await;
+    let request = Request::post(format!("/casts/{}/heat", cast.0))
+        .header(header::CONTENT_TYPE, "application/x-www-form-urlencoded")
+        .header("Sec-Fetch-Site", "cross-site")
+        .body(Body::from("revision=1&air=25&resin=25"))
+        .unwrap();
+    assert_eq!(send(&app, request).await.status, StatusCode::FORBIDDEN);
+    assert!((plan_of(&app, cast).await.conditions.air.celsius() - 20.0).abs() < 1e-9);
+}
+
+#[tokio::test]
+async fn the_shop_keeps_its_hours_and_refuses_impossible_ones() {
+    let (app, cast) = app().await;
+    let form = |opens: &'static str, closes: &'static str, zone: &'static str| {
+        [
+            ("revision", "1"),
+            ("name", "Bench"),
+            ("zone", zone),
+            ("opens", opens),
+            ("closes", closes),
+            ("day0", "1"),
+            ("units", "metric"),
+        ]
+    };
+    for (bad, sentence) in [
+        (form("18:00", "08:00", "UTC"), "Closing must be later."),
+        (form("8 o'clock", "18:00", "UTC"), "is not a time"),
+        (form("08:00", "18:00", "Middle/Earth"), "is not a time zone"),
+    ] {
+        let refused = post_as(&app, "/shop", &bad, false).await;
+        assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+        assert!(refused.text.contains(sentence), "{sentence}");
+    }
+    let kept = post_as(&app, "/shop", &form("09:30", "12:00", "UTC"), false).await;
+    assert_eq!(kept.status, StatusCode::SEE_OTHER);
+    let pours = get(&app, &format!("/casts/{}/pours", cast.0)).await;
+    assert!(pours.text.contains("09:30 to 12:00, Mon"));
+    let stale = post_as(&app, "/shop", &form("08:00", "18:00", "UTC"), false).await;
+    assert_eq!(stale.status, StatusCode::CONFLICT);
+}
+
+#[tokio::test]
+async fn a_window_that_no_shop_hour_falls_in_is_said_with_the_way_out() {
+    let app = TestApp::new(&plans::workshop(10, 11)).await;
+    let cast = app.cast("One hour a day").await;
+    // At 26 °C the base sets within the day, so the same hour tomorrow is too late.
+    let heat = format!("/casts/{}/heat", cast.0);
+    post(&app, &heat, &[("revision", "1"), ("air", "26"), ("resin", "26")]).await;
+    let page = get(&app, &format!("/casts/{}/pours", cast.0)).await;
+    assert!(page.text.contains("No pour falls inside shop hours while the base is sticky"));
+    assert!(page.text.contains("sand it from"));
+    assert!(page.text.contains("after sanding"));
+}
+
+#[tokio::test]
+async fn a_first_pour_that_has_passed_is_planned_again_from_now() {
+    let (app, cast) = app().await;
+    let path = format!("/casts/{}/pours", cast.0);
+    assert!(!get(&app, &path).await.text.contains("has passed"));
+    app.set_now("2026-12-20T10:00:00Z".parse().unwrap());
+    let page = get(&app, &path).await;
+    assert!(page.text.contains("which has passed") && page.text.contains("Plan from now"));
+    let form = [
+        ("revision", "1"),
+        ("not_before", "2026-11-23T09:00"),
+        ("sanding", "60 min"),
+        ("from_now", "2026-12-20T10:30"),
+    ];
+    let planned = post(&app, &path, &form).await;
+    assert_eq!(planned.status, StatusCode::OK, "{}", planned.text);
+    assert!(!planned.text.contains("which has passed"));
+}
+
+#[tokio::test]
+async fn the_first_page_weighs_less_than_a_quarter_megabyte() {
+    let (app, cast) = app().await;
+    let mut total = 0;
+    for path in [
+        format!("/casts/{}/heat", cast.0).as_str(),
+        "/assets/app.css",
+        "/assets/app.js",
+        "/assets/theme.js",
+        "/assets/htmx.min.js",
+        "/assets/alpine.min.js",
+        "/assets/favicon.svg",
+        "/assets/fonts/next.woff2",
+        "/assets/fonts/fraunces.woff2",
+        "/assets/fonts/mono.woff2",
+    ] {
+        let request =
+            Request::get(path).header(header::ACCEPT_ENCODING, "gzip").body(Body::empty()).unwrap();
+        let response = router(app.state()).oneshot(request).await.unwrap();
+        assert_eq!(response.status(), StatusCode::OK, "{path}");
+        total += to_bytes(response.into_body(), 1 << 22).await.unwrap().len();
+    }
+    assert!(total < 250_000, "{total} bytes");
+}
+
+#[tokio::test]
+async fn an_empty_shop_says_how_to_begin_and_a_new_cast_opens_at_its_timber() {
+    let app = TestApp::new(&plans::workshop(8, 18)).await;
+    assert!(get(&app, "/casts").await.text.contains("No casts yet."));
+    let mut form = vec![
+        ("name", ""),
+        ("length", "1200"),
+        ("width", "60 cm"),
+        ("thickness", "1 3/8 in"),
+        ("trim_margin", "10"),
+    ];
+    let refused = post_as(&app, "/casts", &form, false).await;
+    assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(refused.text.contains("The name is empty") && refused.text.contains("1 3/8 in"));
+    form[0].1 = "<b>Tea</b> table & tray";
+    let made = post_as(&app, "/casts", &form, false).await;
+    assert_eq!(made.status, StatusCode::SEE_OTHER);
+    assert!(made.location.ends_with("/timber"));
+    let list = get(&app, "/casts").await;
+    assert!(list.text.contains("Tea") && !list.text.contains("<b>Tea</b>"), "names are escaped");
+}
