@@ -37,7 +37,7 @@ fn single(
     accuracy: Accuracy,
 ) -> Stack {
     let mut stack = Stack::new(resin, around, accuracy);
-    stack.pour(depth_m, t_k, 0.0).unwrap();
+    stack.pour(depth_m, t_k, 0.0).expect("a layer in range");
     stack
 }
 

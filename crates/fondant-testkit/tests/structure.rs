@@ -38,9 +38,10 @@ fn crates() -> PathBuf {
 
 /// Names in `[dependencies]`, without those of tests.
 fn dependencies(name: &str) -> Vec<String> {
-    let manifest = std::fs::read_to_string(crates().join(name).join("Cargo.toml")).unwrap();
-    let (_, after) = manifest.split_once("[dependencies]").unwrap();
-    let section = after.split("\n[").next().unwrap();
+    let manifest =
+        std::fs::read_to_string(crates().join(name).join("Cargo.toml")).expect("a manifest");
+    let (_, after) = manifest.split_once("[dependencies]").expect("its dependencies");
+    let section = after.split("\n[").next().expect("a section");
     section
         .lines()
         .filter_map(|line| line.split(['.', ' ', '=']).next())
@@ -62,8 +63,8 @@ fn crates_depend_only_downwards() {
 }
 
 fn sources(folder: &Path, found: &mut Vec<PathBuf>) {
-    for entry in std::fs::read_dir(folder).unwrap() {
-        let path = entry.unwrap().path();
+    for entry in std::fs::read_dir(folder).expect("a folder") {
+        let path = entry.expect("an entry").path();
         if path.is_dir() {
             sources(&path, found);
         } else if path.extension().is_some_and(|extension| extension == "rs") {

@@ -40,6 +40,9 @@ document.addEventListener("alpine:init", () => {
   }));
 });
 
+// On a phone the rail runs across; the station shown is brought into sight.
+document.querySelector(".rail a[aria-current]")?.scrollIntoView({ block: "nearest", inline: "center" });
+
 const isTyping = (target) =>
   target instanceof HTMLElement && target.matches("input, select, textarea, [contenteditable]");
 

@@ -7,6 +7,9 @@ use fondant_testkit::{TestApp, plans};
 use fondant_web::routes::{FORM_LIMIT, router};
 use tower::ServiceExt;
 
+/// Names and values of a form's fields.
+type Form<'a> = Vec<(&'a str, &'a str)>;
+
 /// An answer, read to its end.
 struct Answer {
     status: StatusCode,
@@ -23,12 +26,12 @@ async fn send(app: &TestApp, request: Request<Body>) -> Answer {
     };
     let (status, location) = (response.status(), header(header::LOCATION));
     let policy = header(header::CONTENT_SECURITY_POLICY);
-    let bytes = to_bytes(response.into_body(), 1 << 22).await.unwrap();
+    let bytes = to_bytes(response.into_body(), 1 << 22).await.expect("an answer");
     Answer { status, location, policy, text: String::from_utf8_lossy(&bytes).into_owned() }
 }
 
 async fn get(app: &TestApp, path: &str) -> Answer {
-    send(app, Request::get(path).body(Body::empty()).unwrap()).await
+    send(app, Request::get(path).body(Body::empty()).expect("a request")).await
 }
 
 async fn post(app: &TestApp, path: &str, form: &[(&str, &str)]) -> Answer {
@@ -43,7 +46,7 @@ async fn post_as(app: &TestApp, path: &str, form: &[(&str, &str)], htmx: bool) -
     if htmx {
         request = request.header("HX-Request", "true");
     }
-    send(app, request.body(Body::from(body)).unwrap()).await
+    send(app, request.body(Body::from(body)).expect("a request")).await
 }
 
 async fn app() -> (TestApp, CastId) {
@@ -53,8 +56,8 @@ async fn app() -> (TestApp, CastId) {
 }
 
 /// The timber form as it stands, with some fields changed.
-fn timber<'a>(changes: &[(&str, &'a str)]) -> Vec<(&'a str, &'a str)> {
-    let mut form: Vec<(&str, &str)> = vec![
+fn timber<'a>(changes: &[(&str, &'a str)]) -> Form<'a> {
+    let mut form: Form<'_> = vec![
         ("revision", "1"),
         ("near_timber", "ash"),
         ("near_thickness", "38"),
@@ -74,10 +77,7 @@ fn timber<'a>(changes: &[(&str, &'a str)]) -> Vec<(&'a str, &'a str)> {
     form
 }
 
-fn with_stations<'a>(
-    mut form: Vec<(&'a str, &'a str)>,
-    rows: &[[&'a str; 3]],
-) -> Vec<(&'a str, &'a str)> {
+fn with_stations<'a>(mut form: Form<'a>, rows: &[[&'a str; 3]]) -> Form<'a> {
     for [at, river, wall] in rows {
         form.extend([("at", *at), ("river", *river), ("wall", *wall)]);
     }
@@ -85,7 +85,7 @@ fn with_stations<'a>(
 }
 
 async fn plan_of(app: &TestApp, cast: CastId) -> fondant_core::plan::Plan {
-    app.db.store.cast(app.workshop, cast).await.unwrap().plan
+    app.db.store.cast(app.workshop, cast).await.expect("the cast").plan
 }
 
 #[tokio::test]
@@ -175,7 +175,7 @@ async fn figures_out_of_bounds_are_refused_at_their_field() {
     let before = plan_of(&app, cast).await;
     let rows = [["0", "200", ""], ["1520", "190", ""]];
     let thick = with_stations(timber(&[("far_thickness", "10 m")]), &rows);
-    let cases: [(&str, Vec<(&str, &str)>, &str); 4] = [
+    let cases: [(&str, Form<'_>, &str); 4] = [
         ("timber", thick, "Board thickness must be between 3 mm and 200 mm; 10000 mm is too much."),
         (
             "heat",

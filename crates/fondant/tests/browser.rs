@@ -85,7 +85,7 @@ async fn from_the_tape_measure_to_a_timed_plan() {
         // Pour times inside the hours; a reload in the middle keeps everything.
         browser.press("6").await;
         browser.wait_for_text(".pours-table", "Layer 1").await;
-        browser.wait_for_text(".pours-table", "The form can be opened from").await;
+        browser.wait_for_text("#opens", "The form can be opened from").await;
         let planned = browser.text(".pours-table").await;
         browser.client.refresh().await.unwrap();
         browser.wait_for_text(".pours-table", "Layer 1").await;

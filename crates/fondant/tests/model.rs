@@ -25,10 +25,11 @@ fn text(bytes: &[u8]) -> String {
 /// A file of cases beside a copy of the resins, in a folder of its own.
 fn file_of(name: &str, cases: &Value) -> PathBuf {
     let folder = std::env::temp_dir().join(format!("fondant-model-{}-{name}", std::process::id()));
-    std::fs::create_dir_all(&folder).unwrap();
-    std::fs::copy(data("resins.json"), folder.join("resins.json")).unwrap();
+    std::fs::create_dir_all(&folder).expect("a writable folder");
+    std::fs::copy(data("resins.json"), folder.join("resins.json")).expect("a writable folder");
     let file = folder.join("cases.json");
-    std::fs::write(&file, json!({ "resins": "resins.json", "cases": cases }).to_string()).unwrap();
+    std::fs::write(&file, json!({ "resins": "resins.json", "cases": cases }).to_string())
+        .expect("a writable folder");
     file
 }
 

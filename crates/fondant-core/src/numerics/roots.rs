@@ -64,7 +64,8 @@ pub fn brent<E>(
 /// The step from `b` towards the interpolated root, as a fraction p / q with p ≥ 0.
 fn interpolation((a, fa): (f64, f64), (b, fb): (f64, f64), (c, fc): (f64, f64)) -> (f64, f64) {
     let s = fb / fa;
-    let (p, q) = if a == c {
+    // After a swap c stands exactly at a: only two points to go by.
+    let (p, q) = if (a - c).abs() <= f64::EPSILON * a.abs() {
         ((c - b) * s, 1.0 - s)
     } else {
         let (q, r) = (fa / fc, fb / fc);

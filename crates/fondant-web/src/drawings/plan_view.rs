@@ -133,7 +133,9 @@ fn stations(
         let figure = view.shown.length_figure(station.width);
         let y = 0.5 * (y1 + y2) + 4.5;
         if frame.is_narrow() && count > 7 {
-            svg.text_upwards("mid s12 halo-resin", x - 4.0, y - 4.5, &figure);
+            // Left of its line, but for the first, which stands at the wall.
+            let beside = if index == 0 { x + 13.0 } else { x - 4.0 };
+            svg.text_upwards("mid s12 halo-resin", beside, y - 4.5, &figure);
         } else if x > frame.width - 60.0 {
             svg.text("end halo-resin", x - 6.0, y, &figure);
         } else {

@@ -1,0 +1,70 @@
+//! Takes the pictures of `docs/screenshots` from the demo data. Run by
+//! `./run shots`; left out of an ordinary test run, as it checks nothing.
+
+use std::path::PathBuf;
+use std::process::{Child, Command, Stdio};
+
+use fondant_testkit::{TestDb, with_browser};
+
+/// Address, file, size of the page, whether in the evening theme.
+const PICTURES: [(&str, &str, (u32, u32), bool); 9] = [
+    ("/casts", "casts", (1280, 800), false),
+    ("/casts/4/piece", "piece", (1280, 800), false),
+    ("/casts/4/timber?section=5", "timber", (1280, 900), false),
+    ("/casts/4/form", "form", (1280, 860), false),
+    ("/casts/4/resin", "resin", (1280, 800), false),
+    ("/casts/2/heat", "heat", (1280, 810), false),
+    ("/casts/2/heat", "heat-evening", (1280, 810), true),
+    ("/casts/2/pours", "pours", (1280, 860), false),
+    ("/casts/4/timber?section=5", "timber-phone", (390, 844), false),
+];
+
+struct Server(Child);
+
+impl Drop for Server {
+    fn drop(&mut self) {
+        let _ = self.0.kill();
+        let _ = self.0.wait();
+    }
+}
+
+/// The program itself with its demo data, and its address.
+fn serve(database: &str) -> (Server, String) {
+    use std::io::{BufRead, BufReader};
+    let mut child = Command::new(env!("CARGO_BIN_EXE_fondant"))
+        .args(["serve", "--demo", "--port", "0", "--database-url", database])
+        .stdout(Stdio::piped())
+        .spawn()
+        .expect("the program runs");
+    let out = child.stdout.take().expect("a pipe");
+    let server = Server(child);
+    let address = BufReader::new(out)
+        .lines()
+        .map_while(Result::ok)
+        .find_map(|line| Some(line.split_once("http://")?.1.split('/').next()?.to_owned()))
+        .expect("the program says its address");
+    (server, format!("http://{address}"))
+}
+
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+#[ignore = "takes pictures; ./run shots"]
+async fn pictures_of_the_main_views() {
+    let folder =
+        PathBuf::from(std::env::var("FONDANT_SHOTS").expect("FONDANT_SHOTS names a folder"));
+    let db = TestDb::empty().await;
+    let (_server, base) = serve(&db.address);
+    with_browser(base, move |browser| async move {
+        for (path, name, (width, height), evening) in PICTURES {
+            browser.size(width, height).await;
+            browser.open("/health").await;
+            let theme = if evening { "evening" } else { "day" };
+            browser.run(&format!("localStorage.setItem('theme', '{theme}')")).await;
+            browser.open(path).await;
+            browser.find("h1").await;
+            browser.run("await document.fonts.ready").await;
+            let picture = browser.picture().await;
+            std::fs::write(folder.join(format!("{name}.png")), picture).expect("a file");
+        }
+    })
+    .await;
+}
