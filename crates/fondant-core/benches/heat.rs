@@ -3,8 +3,13 @@
 #![allow(missing_docs, reason = "criterion's macros make undocumented functions")]
 
 use criterion::{Criterion, criterion_group, criterion_main};
+use fondant_core::form::Piece;
 use fondant_core::heat::{Accuracy, Goal, Stack, Surroundings, deepest_layer};
+use fondant_core::plan::{Plan, evaluate};
+use fondant_core::quantities::Length;
 use fondant_core::resin::shipped;
+use fondant_core::schedule::{ShopHours, Workday};
+use jiff::civil::Time;
 
 fn heat(c: &mut Criterion) {
     let resin = &shipped::all()[0];
@@ -36,5 +41,18 @@ fn heat(c: &mut Criterion) {
     });
 }
 
-criterion_group!(benches, heat);
+/// An edit in the browser costs this once, and the page on top.
+fn whole_plan(c: &mut Criterion) {
+    let mm = Length::from_mm;
+    let piece =
+        Piece { length: mm(2400.0), width: mm(620.0), thickness: mm(64.0), trim_margin: mm(10.0) };
+    let plan = Plan::river_top("Bar".into(), piece, jiff::Timestamp::UNIX_EPOCH);
+    let day = Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(18, 0, 0, 0) };
+    let hours = ShopHours::new([Some(day); 7], "UTC").expect("hours");
+    c.bench_function("whole plan of a deep bar top", |b| {
+        b.iter(|| evaluate(&plan, &hours).map(|evaluation| evaluation.sizing.total));
+    });
+}
+
+criterion_group!(benches, heat, whole_plan);
 criterion_main!(benches);

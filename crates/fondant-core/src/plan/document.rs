@@ -18,6 +18,9 @@ pub const SCHEMA_VERSION: u32 = 1;
 /// of the shop's own a forecast of depth is good to 15–20 % at best.
 pub const DEPTH_CAUTION_RATIO: f64 = 0.15;
 
+/// Where a new plan puts its stations, as shares of the form's length.
+const GUESSED_STATIONS: [f64; 3] = [0.0, 0.5, 1.0];
+
 /// The plan of a river top.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Plan {
@@ -131,7 +134,7 @@ impl Plan {
             moisture_percent: 9.0,
         };
         let width = cast.width * 0.25;
-        let stations = [0.0, 0.5, 1.0]
+        let stations = GUESSED_STATIONS
             .map(|share| Station { at: cast.length * share, width, from_wall: None })
             .to_vec();
         Self {
@@ -152,6 +155,15 @@ impl Plan {
             },
             pours: Pours { not_before, sanding: Span::from_h(1.0) },
         }
+    }
+
+    /// Whether the river is still the straight one that a new plan begins
+    /// with, a guess that nobody has measured.
+    #[must_use]
+    pub fn river_is_guess(&self) -> bool {
+        let stations = &self.river.stations;
+        stations.len() == GUESSED_STATIONS.len()
+            && stations.iter().all(|s| s.from_wall.is_none() && s.width == stations[0].width)
     }
 
     /// The river in its form.
@@ -252,6 +264,14 @@ mod tests {
     #[test]
     fn a_new_plan_has_no_conflicts() {
         assert_eq!(plan().conflicts(), []);
+    }
+
+    #[test]
+    fn a_new_river_is_a_guess_until_a_width_is_measured() {
+        let mut plan = plan();
+        assert!(plan.river_is_guess());
+        plan.river.stations[1].width = Length::from_mm(140.0);
+        assert!(!plan.river_is_guess());
     }
 
     #[test]

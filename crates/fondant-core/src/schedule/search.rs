@@ -33,7 +33,7 @@ const HORIZON: SignedDuration = SignedDuration::from_hours(60 * 24);
 const LAYER_HORIZON_S: f64 = 14.0 * 86_400.0;
 /// Runs of the model that a search may spend on alternatives. Past it only the
 /// earliest moment is tried, so that an edit of twelve layers still answers at once.
-const RUNS_FOR_ALTERNATIVES: usize = 120;
+const RUNS_FOR_ALTERNATIVES: usize = 80;
 /// Cells of each layer in the search. Against 40 cells windows move by less
 /// than three minutes and peaks by less than 0.15 K, which pours on the quarter
 /// hour do not notice; 20 would double the time of a search.

@@ -262,8 +262,6 @@ fn workspace(
     body: String,
     stale: Option<Stale>,
 ) -> Workspace {
-    let timber = &record.plan.timber;
-    let dry = timber.near.is_dry() && timber.far.is_dry();
     Workspace {
         cast: record.id.0,
         name: record.plan.name.clone(),
@@ -272,7 +270,7 @@ fn workspace(
         newer: stale.map(|_| record.revision),
         can_undo: record.can_undo && stale.is_none(),
         can_redo: record.can_redo && stale.is_none(),
-        ticks: ticks(record.id.0, station, evaluation, dry),
+        ticks: ticks(record.id.0, station, &record.plan, evaluation),
         strip: strip(StripInput {
             cast: record.id.0,
             plan: &record.plan,

@@ -1,6 +1,6 @@
 //! The rail of nine stations.
 
-use fondant_core::plan::Evaluation;
+use fondant_core::plan::{Evaluation, Plan};
 use fondant_core::quantities::TemperatureDelta;
 
 /// The stations of a cast that are built.
@@ -98,7 +98,7 @@ pub struct Tick {
 
 /// The nine ticks of a cast.
 #[must_use]
-pub fn ticks(cast: i64, here: Station, evaluation: &Evaluation, boards_dry: bool) -> Vec<Tick> {
+pub fn ticks(cast: i64, here: Station, plan: &Plan, evaluation: &Evaluation) -> Vec<Tick> {
     let mut ticks: Vec<Tick> = Station::ALL
         .into_iter()
         .enumerate()
@@ -107,7 +107,7 @@ pub fn ticks(cast: i64, here: Station, evaluation: &Evaluation, boards_dry: bool
             digit: index + 1,
             href: Some(format!("/casts/{cast}/{}", station.slug())),
             is_here: station == here,
-            standing: standing(station, evaluation, boards_dry).word(),
+            standing: standing(station, plan, evaluation).word(),
         })
         .collect();
     for (index, name) in ["Bench", "Finish", "Record"].into_iter().enumerate() {
@@ -122,13 +122,13 @@ pub fn ticks(cast: i64, here: Station, evaluation: &Evaluation, boards_dry: bool
     ticks
 }
 
-fn standing(station: Station, evaluation: &Evaluation, boards_dry: bool) -> Standing {
+fn standing(station: Station, plan: &Plan, evaluation: &Evaluation) -> Standing {
+    let timber = &plan.timber;
     match station {
         Station::Piece | Station::Form => Standing::Settled,
-        Station::Timber if !boards_dry => Standing::Trouble,
-        // Three stations are where a new cast begins; more were measured.
-        Station::Timber if evaluation.river.stations().len() > 3 => Standing::Settled,
-        Station::Timber => Standing::InHand,
+        Station::Timber if !(timber.near.is_dry() && timber.far.is_dry()) => Standing::Trouble,
+        Station::Timber if plan.river_is_guess() => Standing::InHand,
+        Station::Timber => Standing::Settled,
         Station::Resin => Standing::Settled,
         Station::Heat => match (&evaluation.heat.whole, &evaluation.pours) {
             (Ok(whole), _) if whole.margin >= TemperatureDelta::ZERO => Standing::Settled,
@@ -141,5 +141,54 @@ fn standing(station: Station, evaluation: &Evaluation, boards_dry: bool) -> Stan
             Ok(_) => Standing::InHand,
             Err(_) => Standing::Trouble,
         },
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use fondant_core::form::Piece;
+    use fondant_core::plan::evaluate;
+    use fondant_core::quantities::{Length, Temperature};
+    use fondant_core::schedule::{ShopHours, Workday};
+    use jiff::Timestamp;
+    use jiff::civil::Time;
+
+    fn standings(change: impl FnOnce(&mut Plan)) -> Vec<&'static str> {
+        let mm = Length::from_mm;
+        let piece = Piece {
+            length: mm(900.0),
+            width: mm(500.0),
+            thickness: mm(40.0),
+            trim_margin: mm(10.0),
+        };
+        let mut plan = Plan::river_top("Test".into(), piece, Timestamp::UNIX_EPOCH);
+        change(&mut plan);
+        let day = Workday { opens: Time::midnight(), closes: Time::constant(23, 0, 0, 0) };
+        let hours = ShopHours::new([Some(day); 7], "UTC").unwrap();
+        let evaluation = evaluate(&plan, &hours).unwrap();
+        ticks(7, Station::Heat, &plan, &evaluation).into_iter().map(|tick| tick.standing).collect()
+    }
+
+    #[test]
+    fn a_guessed_river_is_in_hand_and_a_damp_board_is_trouble() {
+        assert_eq!(standings(|_| {})[1], "in hand");
+        assert_eq!(
+            standings(|plan| plan.river.stations[0].width = Length::from_mm(99.0))[1],
+            "settled"
+        );
+        assert_eq!(standings(|plan| plan.timber.far.moisture_percent = 16.0)[1], "trouble");
+    }
+
+    #[test]
+    fn a_depth_that_no_plan_can_hold_is_trouble_at_heat_and_pours() {
+        let hot = standings(|plan| {
+            plan.resin = fondant_core::resin::ResinId("coating-epoxy".into());
+            plan.conditions.air = Temperature::from_celsius(40.0);
+            plan.conditions.resin = Temperature::from_celsius(40.0);
+        });
+        assert_eq!((hot[4], hot[5], hot[6]), ("trouble", "trouble", "not built yet"));
+        let steady = standings(|_| {});
+        assert_eq!((steady[4], steady[5]), ("settled", "settled"));
     }
 }

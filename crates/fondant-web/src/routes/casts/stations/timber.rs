@@ -29,6 +29,7 @@ struct TimberBody {
     rows: Vec<StationRow>,
     tolerance: Field,
     boards: Vec<BoardFields>,
+    is_guess: bool,
     mean: Figure,
     damp: String,
 }
@@ -141,6 +142,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
                 fields: board_fields(&fields, side, board),
             })
             .collect(),
+        is_guess: plan.river_is_guess(),
         mean: mean(asked),
         damp: damp(plan),
     }
