@@ -123,7 +123,7 @@ impl Chart {
     /// A name beside a line.
     pub fn name(&mut self, class: &str, x: f64, y: f64, name: &str) {
         let at = self.x(x);
-        let (class, at) = if at > self.right - 90.0 {
+        let (class, at) = if at > self.right - 130.0 {
             (format!("end s12 halo {class}"), at - 6.0)
         } else {
             (format!("s12 halo {class}"), at + 6.0)

@@ -145,9 +145,10 @@ fn row(
             (closes, floor),
         ],
     );
-    let sticky = if is_last { "sticky" } else { "sticky: pour" };
-    if closes - opens > 7.2 * sticky.len() as f64 {
-        svg.text("mid s12 on-resin", peak, floor - 4.5, sticky);
+    let words = if is_last { ["sticky", "sticky"] } else { ["sticky: pour", "sticky"] };
+    let fits = |word: &&str| closes - opens > 6.0 * word.len() as f64 + 6.0;
+    if let Some(word) = words.iter().find(|word| fits(word)) {
+        svg.text("mid s12 on-resin", peak, floor - 4.5, word);
     }
     let hard_from = match pours.get(index + 1).map(|next| (next.joint, next.at)) {
         Some((Joint::AfterCure { hard, .. }, _)) => Some(hard),

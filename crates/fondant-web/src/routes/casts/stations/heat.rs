@@ -297,12 +297,9 @@ fn depth_chart(asked: &Asked<'_>, whole: &WholePour) -> String {
         let allowed = evaluation.heat.allowed;
         if let Some(at) = points.iter().find(|p| p.depth >= allowed) {
             chart.mark("brass-line", length(allowed), degrees(shown, at.peak.k()));
-            chart.name(
-                "bold",
-                length(allowed),
-                range(shown, asked.plan.conditions.air.k(), hottest).0,
-                "planned",
-            );
+            let floor = range(shown, asked.plan.conditions.air.k(), hottest).0;
+            let name = format!("plan keeps to {}", shown.length_cautious(allowed));
+            chart.name("bold", length(allowed), floor, &name);
         }
         chart.ring(length(whole.depth), degrees(shown, whole.peak.k()), &shown.length(whole.depth));
         chart.finish()

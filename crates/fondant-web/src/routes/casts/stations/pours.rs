@@ -4,8 +4,8 @@ use askama::Template;
 use fondant_core::plan::Plan;
 use fondant_core::plan::evaluation::HANDS;
 use fondant_core::quantities::{Span, bounds};
-use fondant_core::schedule::{Joint, Schedule};
-use jiff::civil::DateTime;
+use fondant_core::schedule::{Joint, Schedule, ShopHours};
+use jiff::civil::{DateTime, Time, Weekday};
 
 use super::Asked;
 use crate::drawings::hours_axis::{HoursAxis, draw};
@@ -87,7 +87,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
                 .text("sanding", "Sanding between layers", &format!("{minutes} min"))
                 .hint("Only where a window is missed: 80 grit, wipe, dry."),
         ],
-        hours: hours(asked),
+        hours: hours(&asked.shop.hours),
         past: String::new(),
         now_entry: local(asked.now + jiff::SignedDuration::from_mins(30)),
         hands: span(HANDS),
@@ -160,30 +160,57 @@ fn missed(asked: &Asked<'_>, schedule: &Schedule) -> Vec<String> {
     sentences
 }
 
-fn hours(asked: &Asked<'_>) -> String {
-    use jiff::civil::Weekday;
-    let days = [
-        Weekday::Monday,
-        Weekday::Tuesday,
-        Weekday::Wednesday,
-        Weekday::Thursday,
-        Weekday::Friday,
-        Weekday::Saturday,
-        Weekday::Sunday,
-    ];
-    let open: Vec<_> =
-        days.into_iter().filter_map(|day| Some((day, asked.shop.hours.on(day)?))).collect();
-    let Some((_, first)) = open.first() else { return String::new() };
-    let names = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
-    let worked: Vec<_> = open
-        .iter()
-        .map(|(day, _)| names[usize::from(day.to_monday_zero_offset().unsigned_abs())])
+const DAYS: [(Weekday, &str); 7] = [
+    (Weekday::Monday, "Mon"),
+    (Weekday::Tuesday, "Tue"),
+    (Weekday::Wednesday, "Wed"),
+    (Weekday::Thursday, "Thu"),
+    (Weekday::Friday, "Fri"),
+    (Weekday::Saturday, "Sat"),
+    (Weekday::Sunday, "Sun"),
+];
+
+/// "08:00 to 18:00, Mon–Sat": days that follow one another are drawn together.
+fn hours(hours: &ShopHours) -> String {
+    let Some(day) = DAYS.iter().find_map(|(day, _)| hours.on(*day)) else { return String::new() };
+    let mut runs: Vec<(usize, usize)> = Vec::new();
+    for (index, _) in DAYS.iter().enumerate().filter(|(_, (day, _))| hours.on(*day).is_some()) {
+        match runs.last_mut() {
+            Some((_, last)) if *last + 1 == index => *last = index,
+            _ => runs.push((index, index)),
+        }
+    }
+    let named: Vec<String> = runs
+        .into_iter()
+        .map(|(first, last)| match last - first {
+            0 => DAYS[first].1.to_owned(),
+            6 => "every day".to_owned(),
+            _ => format!("{}–{}", DAYS[first].1, DAYS[last].1),
+        })
         .collect();
-    let worked = if worked.len() == 7 { "every day".to_owned() } else { worked.join(" ") };
-    format!("{} to {}, {worked}", first.opens.strftime("%H:%M"), first.closes.strftime("%H:%M"))
+    let clock = |time: Time| time.strftime("%H:%M").to_string();
+    format!("{} to {}, {}", clock(day.opens), clock(day.closes), named.join(", "))
 }
 
 fn capitalised(text: &str) -> String {
     let mut chars = text.chars();
     chars.next().map_or_else(String::new, |first| first.to_uppercase().chain(chars).collect())
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use fondant_core::schedule::Workday;
+
+    #[test]
+    fn working_days_are_drawn_together() {
+        let day =
+            Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(18, 30, 0, 0) };
+        let on = |open: [usize; 7]| {
+            ShopHours::new(open.map(|o| (o == 1).then_some(day)), "UTC").map(|h| hours(&h)).unwrap()
+        };
+        assert_eq!(on([1, 1, 1, 1, 1, 1, 0]), "08:00 to 18:30, Mon–Sat");
+        assert_eq!(on([1, 1, 1, 1, 1, 1, 1]), "08:00 to 18:30, every day");
+        assert_eq!(on([1, 0, 1, 1, 0, 0, 1]), "08:00 to 18:30, Mon, Wed–Thu, Sun");
+    }
 }
