@@ -85,7 +85,7 @@ start_cluster() {
     port=$(free_port)
     as_postgres "$bin/pg_ctl" -D "$folder/data" -l "$folder/log" -w -t 60 -o \
       "-c listen_addresses=127.0.0.1 -c port=$port -c unix_socket_directories='' $options" \
-      start >/dev/null || { tail -n 20 "$folder/log" >&2; die "the database did not start"; }
+      start >/dev/null 9>&- || { tail -n 20 "$folder/log" >&2; die "the database did not start"; }
   fi
   export FONDANT_DATABASE_URL="postgres://fondant:$(cat "$folder/password")@127.0.0.1:$port/postgres"
 }

@@ -2,7 +2,7 @@
 
 use fondant_core::quantities::Length;
 use fondant_store::StoreError;
-use fondant_store::repos::CastId;
+use fondant_store::repos::{CastId, Step};
 use fondant_testkit::{TestApp, TestDb, plans};
 use jiff::SignedDuration;
 
@@ -78,21 +78,21 @@ async fn undo_and_redo_walk_the_changes_and_a_new_change_ends_redo() {
     let name = async || store.cast(workshop, id).await.unwrap().plan.name;
     let head = async || store.cast(workshop, id).await.unwrap().revision;
     for expected in ["v2", "v1"] {
-        store.undo(workshop, id, head().await, now).await.unwrap();
+        store.step(workshop, id, head().await, Step::Undo, now).await.unwrap();
         assert_eq!(name().await, expected);
     }
-    let refusal = store.undo(workshop, id, head().await, now).await.unwrap_err();
+    let refusal = store.step(workshop, id, head().await, Step::Undo, now).await.unwrap_err();
     assert!(matches!(refusal, StoreError::Nothing("undo")));
     for expected in ["v2", "v3"] {
-        store.redo(workshop, id, head().await, now).await.unwrap();
+        store.step(workshop, id, head().await, Step::Redo, now).await.unwrap();
         assert_eq!(name().await, expected);
     }
-    store.undo(workshop, id, head().await, now).await.unwrap();
+    store.step(workshop, id, head().await, Step::Undo, now).await.unwrap();
     store.save_plan(workshop, id, head().await, &plans::river_top("v4"), now).await.unwrap();
     let record = store.cast(workshop, id).await.unwrap();
     assert!(record.can_undo && !record.can_redo);
     assert!(matches!(
-        store.redo(workshop, id, record.revision, now).await,
+        store.step(workshop, id, record.revision, Step::Redo, now).await,
         Err(StoreError::Nothing("redo"))
     ));
 }

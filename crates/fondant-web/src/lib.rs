@@ -10,6 +10,8 @@ pub mod drawings;
 pub mod entries;
 mod error;
 pub mod routes;
+#[cfg(test)]
+mod sample;
 pub mod state;
 pub mod views;
 

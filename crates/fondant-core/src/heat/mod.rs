@@ -13,6 +13,7 @@
 mod column;
 mod depth;
 mod events;
+mod hot_spot;
 pub mod lumped;
 mod stack;
 mod trace;

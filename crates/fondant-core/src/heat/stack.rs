@@ -7,6 +7,7 @@ use crate::resin::Resin;
 
 use super::column::Column;
 use super::events::LayerEvents;
+use super::hot_spot::HotSpot;
 use super::trace::{Sample, Trace};
 use super::{Accuracy, CLOSE_MARGIN_K, FULL_HEADROOM_K, HeatError, Surroundings};
 
@@ -63,13 +64,6 @@ struct Layer {
     first: usize,
     end: usize,
     events: LayerEvents,
-}
-
-/// The hottest point of a layer at a moment.
-#[derive(Clone, Copy)]
-struct HotSpot {
-    t_k: f64,
-    height_ratio: f64,
 }
 
 impl Stack {
@@ -297,31 +291,8 @@ impl Stack {
         }
     }
 
-    /// The hottest point of the cells `first..end`, refined between centres.
     fn hot_spot(&self, theta: f64, first: usize, end: usize) -> HotSpot {
-        let (mut hottest, mut at) = (f64::MIN, first);
-        for i in first..end {
-            let t_k = self.method.at(theta, i);
-            if t_k > hottest {
-                (hottest, at) = (t_k, i);
-            }
-        }
-        let cells = (end - first) as f64;
-        let ratio = |cell: f64| ((cell - first as f64 + 0.5) / cells).clamp(0.0, 1.0);
-        if end - first < 3 {
-            return HotSpot { t_k: hottest, height_ratio: ratio(at as f64) };
-        }
-        // At either end of a layer the parabola reaches out to its face.
-        let middle = at.clamp(first + 1, end - 2);
-        let t = [middle - 1, middle, middle + 1].map(|i| self.method.at(theta, i));
-        match parabola::maximum(t[0], t[1], t[2]) {
-            Some((offset, _)) => {
-                let offset = offset.clamp(-1.5, 1.5);
-                let t_k = parabola::value_at(t[0], t[1], t[2], offset).max(hottest);
-                HotSpot { t_k, height_ratio: ratio(middle as f64 + offset) }
-            }
-            None => HotSpot { t_k: hottest, height_ratio: ratio(at as f64) },
-        }
+        HotSpot::among(first..end, |cell| self.method.at(theta, cell))
     }
 
     fn follow_events(&mut self, h: f64) {

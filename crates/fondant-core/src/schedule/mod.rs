@@ -6,6 +6,8 @@
 
 pub mod hours;
 mod search;
+mod types;
 
 pub use hours::{HoursError, OpenSpan, ShopHours, Workday};
-pub use search::{Joint, Schedule, ScheduleError, ScheduledPour, Task, plan};
+pub use search::plan;
+pub use types::{Joint, Schedule, ScheduleError, ScheduledPour, Task};

@@ -43,6 +43,15 @@ pub struct CastSummary {
     pub plan: Plan,
 }
 
+/// A step through the changes of a plan.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Step {
+    /// Back.
+    Undo,
+    /// Forward again.
+    Redo,
+}
+
 /// What a new revision leads back and forward to.
 #[derive(Debug, Clone, Copy)]
 struct Links {
@@ -147,47 +156,33 @@ impl Store {
         Ok(number)
     }
 
-    /// Brings back the plan before the last change, as a new revision.
+    /// Brings back the plan before the last change, or the one that the last
+    /// undo took away, as a new revision.
     ///
     /// # Errors
-    /// [`StoreError::Nothing`] where there is no change; [`StoreError::Stale`].
-    pub async fn undo(
+    /// [`StoreError::Nothing`] where there is none; [`StoreError::Stale`].
+    pub async fn step(
         &self,
         workshop: WorkshopId,
         id: CastId,
         expected: i32,
+        step: Step,
         now: Timestamp,
     ) -> Result<i32, StoreError> {
         let transaction = self.db.begin().await?;
         let head = head(&transaction, workshop, id).await?;
         require(&head, expected)?;
         let newest = revision(&transaction, id, expected).await?;
-        let to = newest.undo_to.ok_or(StoreError::Nothing("undo"))?;
+        let to = match step {
+            Step::Undo => newest.undo_to.ok_or(StoreError::Nothing("undo"))?,
+            Step::Redo => newest.redo_to.ok_or(StoreError::Nothing("redo"))?,
+        };
         let target = revision(&transaction, id, to).await?;
-        let links = Links { undo_to: target.undo_to, redo_to: Some(expected) };
-        let number = advance(&transaction, &head, &from_json(&target.plan)?, links, now).await?;
-        transaction.commit().await?;
-        Ok(number)
-    }
-
-    /// Brings back the plan that the last undo took away, as a new revision.
-    ///
-    /// # Errors
-    /// [`StoreError::Nothing`] where nothing was undone; [`StoreError::Stale`].
-    pub async fn redo(
-        &self,
-        workshop: WorkshopId,
-        id: CastId,
-        expected: i32,
-        now: Timestamp,
-    ) -> Result<i32, StoreError> {
-        let transaction = self.db.begin().await?;
-        let head = head(&transaction, workshop, id).await?;
-        require(&head, expected)?;
-        let newest = revision(&transaction, id, expected).await?;
-        let to = newest.redo_to.ok_or(StoreError::Nothing("redo"))?;
-        let target = revision(&transaction, id, to).await?;
-        let links = Links { undo_to: target.undo_to, redo_to: target.redo_to };
+        let redo_to = match step {
+            Step::Undo => Some(expected),
+            Step::Redo => target.redo_to,
+        };
+        let links = Links { undo_to: target.undo_to, redo_to };
         let number = advance(&transaction, &head, &from_json(&target.plan)?, links, now).await?;
         transaction.commit().await?;
         Ok(number)

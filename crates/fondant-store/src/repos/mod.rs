@@ -3,5 +3,5 @@
 mod casts;
 mod workshops;
 
-pub use casts::{CastId, CastRecord, CastSummary};
+pub use casts::{CastId, CastRecord, CastSummary, Step};
 pub use workshops::{NewWorkshop, Workshop, WorkshopId};

@@ -216,3 +216,58 @@ fn place(svg: &mut Svg, axis: &Axis, x: f64, y: f64, text: &str, class: &str, ch
         svg.text(&format!("s12 halo {class}"), x + 11.0, y, text);
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::drawings::{FULL, NARROW};
+    use crate::sample::{METRIC, begin, hours, plan};
+    use fondant_core::plan::{Plan, evaluate};
+    use fondant_core::quantities::Temperature;
+
+    fn drawn(plan: &Plan, shop: &ShopHours, now: Timestamp, frame: Frame) -> String {
+        let evaluation = evaluate(plan, shop).unwrap();
+        let schedule = evaluation.pours.as_ref().unwrap();
+        draw(&HoursAxis { schedule, hours: shop, now, shown: METRIC }, frame)
+    }
+
+    #[test]
+    fn every_layer_has_a_wedge_a_roof_and_a_flag_with_its_hour() {
+        let (plan, shop) = (plan(), hours(8, 18));
+        let evaluation = evaluate(&plan, &shop).unwrap();
+        let schedule = evaluation.pours.as_ref().unwrap();
+        let svg = drawn(&plan, &shop, begin(), FULL);
+        assert_eq!(svg.matches("class=\"resin-solid\"").count(), schedule.pours.len());
+        assert_eq!(svg.matches("class=\"brass\"").count(), schedule.pours.len());
+        for pour in &schedule.pours {
+            assert!(svg.contains(&METRIC.day_and_time(pour.at, shop.zone())));
+        }
+        assert!(svg.contains(">Base<") && svg.contains(">Layer 1<"));
+        assert!(svg.contains("hard: open the form"));
+    }
+
+    #[test]
+    fn closed_hours_are_shaded_and_now_is_drawn_only_while_it_is_on_the_axis() {
+        let (plan, shop) = (plan(), hours(8, 18));
+        let svg = drawn(&plan, &shop, begin() + SignedDuration::from_hours(20), FULL);
+        assert!(svg.matches("class=\"night\"").count() >= 2);
+        assert!(svg.contains(">now<"));
+        let later = drawn(&plan, &shop, begin() + SignedDuration::from_hours(2400), FULL);
+        assert!(!later.contains(">now<"));
+    }
+
+    #[test]
+    fn a_missed_window_ends_in_hard_and_sanding() {
+        let mut plan = plan();
+        plan.conditions.air = Temperature::from_celsius(26.0);
+        plan.conditions.resin = Temperature::from_celsius(26.0);
+        let svg = drawn(&plan, &hours(10, 11), begin(), FULL);
+        assert!(svg.contains("hard: sand"));
+    }
+
+    #[test]
+    fn a_phone_names_layers_beside_their_flags() {
+        let svg = drawn(&plan(), &hours(8, 18), begin(), NARROW);
+        assert!(svg.contains(">Base: "));
+    }
+}

@@ -10,6 +10,7 @@ pub mod hours_axis;
 pub mod plan_view;
 pub mod section;
 mod svg;
+pub mod temperatures;
 
 pub use svg::Svg;
 

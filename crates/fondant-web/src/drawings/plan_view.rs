@@ -144,3 +144,50 @@ fn stations(
         svg.end_link();
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::drawings::{NARROW, WIDE};
+    use crate::sample::{METRIC, attribute, evaluated, plan};
+
+    fn drawn(frame: Frame) -> String {
+        let evaluation = evaluated(&plan());
+        let view = PlanView {
+            river: &evaluation.river,
+            boards: ["near <oak>".into(), "far".into()],
+            here: 1,
+            link: "/casts/7/timber?section=",
+            shown: METRIC,
+        };
+        draw(&view, frame)
+    }
+
+    #[test]
+    fn the_form_is_drawn_to_scale() {
+        for frame in [WIDE, NARROW] {
+            let svg = drawn(frame);
+            let (w, h) = (attribute(&svg, "timber", "width"), attribute(&svg, "timber", "height"));
+            assert!((w / h - 2.0).abs() < 0.01, "1000 × 500 mm as {w} × {h} px");
+            assert!(w <= frame.width);
+        }
+    }
+
+    #[test]
+    fn every_station_has_its_figure_and_its_link_and_the_one_cut_is_marked() {
+        let svg = drawn(WIDE);
+        for number in 1..=3 {
+            assert!(svg.contains(&format!("href=\"/casts/7/timber?section={number}\"")));
+        }
+        assert_eq!(svg.matches(">200<").count(), 2);
+        assert_eq!(svg.matches(">300<").count(), 1);
+        assert_eq!(svg.matches("dim-mark here").count(), 3, "one line and its two tips");
+        assert!(svg.contains("1000\u{202f}mm") && svg.contains("500\u{202f}mm"));
+        assert!(svg.contains("near &lt;oak&gt;"), "what a maker typed is escaped");
+    }
+
+    #[test]
+    fn a_phone_gets_no_names_on_the_boards() {
+        assert!(!drawn(NARROW).contains("near &lt;oak&gt;"));
+    }
+}

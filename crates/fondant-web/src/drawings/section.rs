@@ -237,3 +237,51 @@ fn levels(svg: &mut Svg, section: &Section<'_>, canvas: &Canvas, frame: Frame) {
         svg.text("s12", right + 18.0, text_y + 4.0, &name(index, layer));
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::drawings::{NARROW, WIDE};
+    use crate::sample::{METRIC, attribute, evaluated, plan};
+
+    fn drawn(extent: Extent, frame: Frame) -> String {
+        let plan = plan();
+        let evaluation = evaluated(&plan);
+        let schedule = evaluation.pours.as_ref().unwrap();
+        let layers: Vec<Layer> = schedule.pours.iter().map(|pour| pour.layer).collect();
+        let section = Section {
+            river: &evaluation.river,
+            fill: &evaluation.fill,
+            boards: [plan.timber.near.thickness, plan.timber.far.thickness],
+            station: &evaluation.river.stations()[1],
+            layers: &layers,
+            shown: METRIC,
+        };
+        draw(&section, extent, frame)
+    }
+
+    #[test]
+    fn boards_are_drawn_to_scale() {
+        for extent in [Extent::Whole, Extent::Mini] {
+            let svg = drawn(extent, WIDE);
+            // The near board is 100 mm wide at this station and 40 mm thick.
+            let ratio = attribute(&svg, "timber", "width") / attribute(&svg, "timber", "height");
+            assert!((ratio - 2.5).abs() < 0.02, "{extent:?}: {ratio}");
+        }
+    }
+
+    #[test]
+    fn the_enlarged_river_names_its_layers_from_the_base_up() {
+        let svg = drawn(Extent::River, WIDE);
+        assert!(svg.contains("300\u{202f}mm"), "the width of the river");
+        assert!(svg.contains("base, 2\u{202f}mm"));
+        assert!(svg.contains("layer 1, 42\u{202f}mm") || svg.contains("layer 1, 21\u{202f}mm"));
+        let phone = drawn(Extent::River, NARROW);
+        assert!(!phone.contains("base, "), "a phone has room for depths alone");
+    }
+
+    #[test]
+    fn the_small_one_has_no_text() {
+        assert!(!drawn(Extent::Mini, WIDE).contains("<text"));
+    }
+}

@@ -9,7 +9,7 @@ use axum::response::{Html, IntoResponse, Redirect, Response};
 use fondant_core::plan::{Evaluation, Plan};
 use fondant_core::resin::shipped;
 use fondant_store::StoreError;
-use fondant_store::repos::{CastId, CastRecord};
+use fondant_store::repos::{CastId, CastRecord, Step};
 use serde::Deserialize;
 
 use super::casts::stations::{self, Asked, InResin};
@@ -146,27 +146,20 @@ pub(super) async fn save(
     saved_answer(&state, visit, fragment).await
 }
 
-pub(super) async fn undo(
+pub(super) async fn step(
     State(state): State<AppState>,
-    Path((cast, station)): Path<(String, String)>,
+    Path((cast, station, step)): Path<(String, String, String)>,
     WantsFragment(fragment): WantsFragment,
     Typed(entries): Typed,
 ) -> Result<Response, WebError> {
+    let step = match step.as_str() {
+        "undo" => Step::Undo,
+        "redo" => Step::Redo,
+        _ => return Err(WebError::NotFound("page")),
+    };
     let visit = Visit::read(&state, &cast, &station, Looking::default()).await?;
     let expected = entries.number("revision").unwrap_or_default();
-    state.store.undo(visit.shop.id, visit.record.id, expected, state.now()).await?;
-    saved_answer(&state, visit, fragment).await
-}
-
-pub(super) async fn redo(
-    State(state): State<AppState>,
-    Path((cast, station)): Path<(String, String)>,
-    WantsFragment(fragment): WantsFragment,
-    Typed(entries): Typed,
-) -> Result<Response, WebError> {
-    let visit = Visit::read(&state, &cast, &station, Looking::default()).await?;
-    let expected = entries.number("revision").unwrap_or_default();
-    state.store.redo(visit.shop.id, visit.record.id, expected, state.now()).await?;
+    state.store.step(visit.shop.id, visit.record.id, expected, step, state.now()).await?;
     saved_answer(&state, visit, fragment).await
 }
 

@@ -121,3 +121,47 @@ pub fn heat(error: &HeatError, shown: Shown) -> String {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::sample::METRIC;
+    use fondant_core::quantities::{Length, Span};
+
+    /// A sentence says what is wrong and ends with what would mend it.
+    fn is_advice(text: &str) -> bool {
+        text.ends_with('.') && text.matches(". ").count() >= 1 && !text.contains("  ")
+    }
+
+    #[test]
+    fn trouble_with_pours_always_comes_with_a_way_out() {
+        let troubles = [
+            PourTrouble::Layers(LayersError::TooMany { needed: 20, allowed: Length::from_mm(3.7) }),
+            PourTrouble::Layers(LayersError::NoneSafe),
+            PourTrouble::Heat(HeatError::LimitBelowStart { start_k: 340.0, limit_k: 338.15 }),
+            PourTrouble::Schedule(ScheduleError::NoTimeToPour { hands: Span::from_s(1800.0) }),
+            PourTrouble::Schedule(ScheduleError::TooHot),
+            PourTrouble::Schedule(ScheduleError::NeverSets),
+            PourTrouble::Schedule(ScheduleError::Heat(HeatError::Empty)),
+        ];
+        for trouble in &troubles {
+            let text = pours(trouble, METRIC);
+            assert!(is_advice(&text), "{text}");
+        }
+        assert!(pours(&troubles[0], METRIC).contains("20 layers of at most 3.7\u{202f}mm"));
+        assert!(pours(&troubles[2], METRIC).contains("65\u{202f}°C"));
+    }
+
+    #[test]
+    fn conflicts_name_their_station_and_their_figures() {
+        let mm = Length::from_mm;
+        let wide = RiverError::WiderThanForm { index: 2, width: mm(900.0), form: mm(780.0) };
+        assert_eq!(
+            conflict(&Conflict::River(wide), METRIC),
+            "Station 3: A river of 900\u{202f}mm is wider than the form, which is 780\u{202f}mm wide inside."
+        );
+        let thin = Conflict::BoardsTooThin { thinner: mm(20.0), finished: mm(34.0) };
+        assert!(conflict(&thin, METRIC.other()).contains("1 11/32\u{202f}in"));
+        assert!(conflict(&Conflict::NewerSchema { found: 9 }, METRIC).contains("schema 9"));
+    }
+}

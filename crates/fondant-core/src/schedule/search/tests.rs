@@ -1,8 +1,9 @@
 use super::*;
-use crate::layers::LayerKind;
+use crate::heat::{HeatError, Surroundings};
+use crate::layers::{Layer, LayerKind};
 use crate::quantities::{Length, Volume};
-use crate::resin::shipped;
-use crate::schedule::hours::Workday;
+use crate::resin::{Resin, shipped};
+use crate::schedule::hours::{ShopHours, Workday};
 use jiff::civil::Time;
 use proptest::prelude::*;
 

@@ -1,0 +1,52 @@
+//! A worked cast for the tests of views and drawings.
+
+use fondant_core::form::Piece;
+use fondant_core::plan::{Evaluation, Plan, evaluate};
+use fondant_core::quantities::Length;
+use fondant_core::quantities::units::UnitSystem;
+use fondant_core::schedule::{ShopHours, Workday};
+use fondant_core::timber::Station;
+use jiff::Timestamp;
+use jiff::civil::Time;
+
+use crate::views::format::Shown;
+
+pub(crate) const METRIC: Shown = Shown { system: UnitSystem::Metric };
+
+/// Nine on a Monday morning.
+pub(crate) fn begin() -> Timestamp {
+    "2026-11-23T09:00:00Z".parse().unwrap()
+}
+
+/// A shop open every day between two hours.
+pub(crate) fn hours(opens: i8, closes: i8) -> ShopHours {
+    let day =
+        Workday { opens: Time::constant(opens, 0, 0, 0), closes: Time::constant(closes, 0, 0, 0) };
+    ShopHours::new([Some(day); 7], "UTC").unwrap()
+}
+
+/// A form of 1000 × 500 mm inside, 40 mm boards, a river of 200, 300 and 200 mm.
+pub(crate) fn plan() -> Plan {
+    let mm = Length::from_mm;
+    let piece =
+        Piece { length: mm(980.0), width: mm(480.0), thickness: mm(36.0), trim_margin: mm(10.0) };
+    let mut plan = Plan::river_top("Sample".into(), piece, begin());
+    plan.river.stations = [(0.0, 200.0), (500.0, 300.0), (1000.0, 200.0)]
+        .map(|(at, width)| Station { at: mm(at), width: mm(width), from_wall: None })
+        .to_vec();
+    plan
+}
+
+pub(crate) fn evaluated(plan: &Plan) -> Evaluation {
+    evaluate(plan, &hours(8, 18)).unwrap()
+}
+
+/// The attribute `name` of the first element of a class.
+pub(crate) fn attribute(svg: &str, class: &str, name: &str) -> f64 {
+    let element = svg
+        .split(&format!("class=\"{class}\""))
+        .nth(1)
+        .unwrap_or_else(|| panic!("no element of class {class} in {svg}"));
+    let value = element.split(&format!(" {name}=\"")).nth(1).unwrap();
+    value.split('"').next().unwrap().parse().unwrap()
+}
