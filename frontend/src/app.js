@@ -13,23 +13,20 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 
-  // The rows of stations: add one in the middle of the widest gap, or after
-  // the last; take one away. The form is sent by its own change event.
+  // The rows of stations: a new one goes in after a row or at the end.
   Alpine.data("stationRows", () => ({
-    add() {
-      const body = this.$refs.rows;
-      const last = body.querySelector("tr:last-child");
-      const row = last.cloneNode(true);
-      for (const input of row.querySelectorAll("input")) {
+    add() { this.insertAfter(this.$refs.rows.querySelector("tr:last-child")); },
+    insert(event) { this.insertAfter(event.target.closest("tr")); },
+    insertAfter(row) {
+      const fresh = row.cloneNode(true);
+      fresh.classList.remove("here");
+      for (const input of fresh.querySelectorAll("input")) {
+        for (const name of ["id", "value", "aria-invalid", "aria-describedby"]) input.removeAttribute(name);
         input.value = "";
-        input.removeAttribute("id");
-        input.removeAttribute("value");
-        input.removeAttribute("aria-invalid");
-        input.removeAttribute("aria-describedby");
       }
-      for (const note of row.querySelectorAll(".other, .refusal")) note.textContent = "";
-      body.append(row);
-      row.querySelector("input").focus();
+      for (const note of fresh.querySelectorAll(".other")) note.textContent = "";
+      row.after(fresh);
+      fresh.querySelector("input").focus();
     },
     remove(event) {
       const row = event.target.closest("tr");
@@ -57,6 +54,22 @@ document.addEventListener("keydown", (event) => {
   }
   if (event.altKey || !/^[1-9]$/.test(event.key)) return;
   document.querySelector(`a[data-digit="${event.key}"]`)?.click();
+});
+
+// A station that is being typed is sent once its row is left or complete, so
+// that nobody is told of a missing width while reading it off the tape.
+const isHalfTyped = (row) => {
+  const texts = [...row.querySelectorAll("input")].map((input) => input.value.trim());
+  return (texts[0] === "") !== (texts[1] === "");
+};
+document.addEventListener("change", (event) => {
+  const row = event.target.closest?.(".stations-table tbody tr");
+  if (row && isHalfTyped(row)) event.stopPropagation();
+}, true);
+document.addEventListener("focusout", (event) => {
+  const row = event.target.closest?.(".stations-table tbody tr");
+  if (!row?.isConnected || row.contains(event.relatedTarget) || !isHalfTyped(row)) return;
+  row.closest("form").dispatchEvent(new Event("change", { bubbles: true }));
 });
 
 // A change may wait while the one before it is on its way. It is then made on

@@ -117,22 +117,23 @@ async fn a_bad_entry_is_said_at_its_field_and_the_rest_is_kept() {
         browser.client.refresh().await.unwrap();
         assert_eq!(browser.value("#river-1").await, "300 mm");
 
-        // A station more, then one less, by the buttons; undone by the keys.
-        browser.click("aside.notes p button").await;
-        browser.enter("tbody tr:last-child td:nth-child(1) input", "1200").await;
-        browser.wait_for_text("#stations-refusal, .refused", "").await;
-        browser.log().await;
-        browser.open(&timber).await;
-        browser.click("tbody tr:nth-child(2) button.cross").await;
-        browser.wait_for_text(".sheet svg.wide", "217").await;
+        // A station more, in the middle: half typed it is not sent, whole it is.
         let rows = "return document.querySelectorAll('.stations-table tbody tr').length";
-        browser.find("button[data-act=undo]:not([disabled])").await;
-        assert_eq!(browser.run(rows).await, 3);
-        browser.find("h1").await.click().await.unwrap();
-        browser.run("document.activeElement.blur()").await;
-        browser.click("button[data-act=undo]").await;
-        browser.wait_for_text(".sheet svg.wide", "300").await;
-        assert_eq!(browser.run(rows).await, 4);
+        browser.click("tbody tr:nth-child(2) .cross:nth-child(1)").await;
+        browser.type_here("75 cm\t").await;
+        assert!(browser.client.find(Locator::Css("[aria-invalid=true]")).await.is_err());
+        browser.type_here("244\t").await;
+        browser.wait_for_text(".sheet svg.wide[aria-label^='The form']", "244").await;
+        browser.client.refresh().await.unwrap();
+        assert_eq!(browser.run(rows).await, 5);
+        assert_eq!(browser.value("#at-2").await, "750 mm");
+
+        // One less by its button, and back by the keys.
+        browser.click("tbody tr:nth-child(3) .cross:nth-child(2)").await;
+        browser.wait_for_gone("#river-4").await;
+        browser.press("\u{E009}z\u{E000}").await;
+        browser.wait_for_text(".sheet svg.wide[aria-label^='The form']", "244").await;
+        assert_eq!(browser.run(rows).await, 5);
         assert_quiet(&browser).await;
     })
     .await;
@@ -159,6 +160,27 @@ async fn a_stale_tab_asks_what_to_do() {
         browser.wait_for_text("label[for=air]", "63").await;
         browser.client.refresh().await.unwrap();
         assert_eq!(browser.value("#air").await, "17 °C");
+    })
+    .await;
+}
+
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn enter_saves_the_field_and_presses_no_other_button() {
+    let app = Arc::new(TestApp::new(&plans::workshop(8, 18)).await);
+    let cast = app.cast("Late").await;
+    app.set_now("2026-12-20T10:00:00Z".parse().unwrap());
+    drive(app, move |browser| async move {
+        browser.open(&format!("/casts/{}/pours", cast.0)).await;
+        browser.wait_for_text(".sheet", "has passed").await;
+        let begin = browser.value("#not_before").await;
+        browser.find("#sanding").await.send_keys("\u{E009}a\u{E000}90 min\n").await.unwrap();
+        browser.wait_for_value("#sanding", "90 min").await;
+        browser.client.refresh().await.unwrap();
+        assert_eq!(browser.value("#sanding").await, "90 min");
+        assert_eq!(browser.value("#not_before").await, begin, "\"Plan from now\" was not pressed");
+        browser.click("button[name=from_now]").await;
+        browser.wait_for_gone("button[name=from_now]").await;
+        assert_quiet(&browser).await;
     })
     .await;
 }

@@ -54,6 +54,8 @@ struct Workspace {
     cast: i64,
     name: String,
     slug: &'static str,
+    /// Query of the address that keeps the section where it is cut.
+    query: String,
     /// The revision that this page's forms change.
     revision: i32,
     /// The newest revision, where that is another one.
@@ -209,7 +211,7 @@ async fn answer(
         in_each_resin,
     };
     let body = stations::body(station, &asked)?;
-    let w = workspace(state, &shop, &record, station, &evaluation, body, stale);
+    let w = workspace(state, &shop, &record, (station, looking), &evaluation, body, stale);
     let status = match (stale, refusals.is_empty()) {
         (Some(_), _) => StatusCode::CONFLICT,
         (None, false) => StatusCode::UNPROCESSABLE_ENTITY,
@@ -250,7 +252,7 @@ fn workspace(
     state: &AppState,
     shop: &Shop,
     record: &CastRecord,
-    station: Station,
+    (station, looking): (Station, Looking),
     evaluation: &Arc<Evaluation>,
     body: String,
     stale: Option<Stale>,
@@ -259,6 +261,7 @@ fn workspace(
         cast: record.id.0,
         name: record.plan.name.clone(),
         slug: station.slug(),
+        query: looking.section.map_or_else(String::new, |number| format!("?section={number}")),
         revision: stale.map_or(record.revision, |stale| stale.expected),
         newer: stale.map(|_| record.revision),
         can_undo: record.can_undo && stale.is_none(),
