@@ -19,6 +19,8 @@ use super::document::{Conflict, DEPTH_CAUTION_RATIO, Plan};
 pub const HANDS: Span = Span::from_s(1800.0);
 /// The whole depth in one pour is followed for so long, s.
 const WHOLE_POUR_HORIZON_S: f64 = 14.0 * 86_400.0;
+/// Temperatures of the whole pour are kept for so long past the peak, s.
+const COOLING_SHOWN_S: f64 = 36.0 * 3600.0;
 /// So many layers more than the single-layer limit asks for are tried, since
 /// a layer on a warm one runs hotter than alone.
 const EXTRA_LAYERS: usize = 3;
@@ -182,6 +184,9 @@ fn whole_pour(plan: &Plan, resin: &Resin, depth: Length) -> Result<WholePour, He
     stack.record();
     stack.pour(depth.m(), plan.conditions.resin.k(), 0.0)?;
     stack.run(WHOLE_POUR_HORIZON_S, Goal::Hard)?;
+    // A fast resin is hard while still hot; the curve goes on until it has cooled.
+    let peak_s = stack.peak().map_or(0.0, |(_, at_s)| at_s);
+    stack.run(peak_s + COOLING_SHOWN_S, Goal::Time)?;
     let events = *stack.top().ok_or(HeatError::Empty)?;
     let peak = Temperature::from_k(events.peak_k);
     Ok(WholePour {

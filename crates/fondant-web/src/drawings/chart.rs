@@ -156,7 +156,7 @@ impl Chart {
 }
 
 /// Steps of a decimal scale and of a clock.
-const TENS: [f64; 9] = [0.1, 0.25, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0];
+const TENS: [f64; 9] = [0.1, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 25.0, 50.0];
 const HOURS: [f64; 9] = [1.0, 2.0, 4.0, 6.0, 12.0, 24.0, 48.0, 96.0, 168.0];
 
 /// The smallest of the steps that is no smaller than `rough`, or the largest.

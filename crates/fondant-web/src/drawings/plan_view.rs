@@ -36,7 +36,7 @@ pub fn draw(view: &PlanView<'_>, frame: Frame) -> String {
     let (w, h) = (length.mm() * scale, width.mm() * scale);
     let at = |along: Length, across: Length| (left + along.mm() * scale, top + across.mm() * scale);
     let mut svg =
-        Svg::new(frame.class, frame.width, top + h + 12.0, "The form from above, to scale");
+        Svg::with_links(frame.class, frame.width, top + h + 12.0, "The form from above, to scale");
 
     let edges = outline(river);
     let near: Vec<_> = edges.iter().map(|e| at(e.along, e.near)).collect();
@@ -56,7 +56,7 @@ pub fn draw(view: &PlanView<'_>, frame: Frame) -> String {
     svg.dimension_y(left - 18.0, top, top + h, &view.shown.length(width));
     if !frame.is_narrow() {
         for (text, y) in [(&view.boards[0], top + 21.0), (&view.boards[1], top + h - 12.0)] {
-            svg.text("bold", left + 14.0, y, text);
+            svg.text("bold on-timber", left + 14.0, y, text);
         }
     }
     svg.finish()
@@ -116,6 +116,7 @@ fn stations(
     at: &impl Fn(Length, Length) -> (f64, f64),
 ) {
     let count = view.river.stations().len();
+    let right_edge = at(view.river.form_length(), Length::ZERO).0;
     for (index, station) in view.river.stations().iter().enumerate() {
         let near = view.river.near_edge(station);
         let (x, y1) = at(station.at, near);
@@ -136,7 +137,7 @@ fn stations(
             // Left of its line, but for the first, which stands at the wall.
             let beside = if index == 0 { x + 13.0 } else { x - 4.0 };
             svg.text_upwards("mid s12 halo-resin", beside, y - 4.5, &figure);
-        } else if x > frame.width - 60.0 {
+        } else if x > right_edge - 44.0 {
             svg.text("end halo-resin", x - 6.0, y, &figure);
         } else {
             svg.text("halo-resin", x + 6.0, y, &figure);

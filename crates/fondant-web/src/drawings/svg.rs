@@ -12,9 +12,19 @@ impl Svg {
     /// A drawing of a size with a description for those who cannot see it.
     #[must_use]
     pub fn new(class: &str, width: f64, height: f64, description: &str) -> Self {
+        Self::with_role("img", class, width, height, description)
+    }
+
+    /// A drawing with links in it, which a picture would hide from a screen reader.
+    #[must_use]
+    pub fn with_links(class: &str, width: f64, height: f64, description: &str) -> Self {
+        Self::with_role("group", class, width, height, description)
+    }
+
+    fn with_role(role: &str, class: &str, width: f64, height: f64, description: &str) -> Self {
         let mut svg = Self { out: String::with_capacity(8192) };
         svg.write(format_args!(
-            "<svg class=\"drawing {class}\" viewBox=\"0 0 {} {}\" role=\"img\" aria-label=\"{}\">",
+            "<svg class=\"drawing {class}\" viewBox=\"0 0 {} {}\" role=\"{role}\" aria-label=\"{}\">",
             short(width),
             short(height),
             escaped(description)

@@ -89,3 +89,14 @@ fn the_depth_curve_rises_through_the_whole_pour() {
     let whole = evaluation.heat.whole.unwrap();
     assert!((curve[3].peak - whole.peak).k().abs() < 1e-9);
 }
+
+#[test]
+fn a_fast_resin_is_followed_until_it_has_cooled() {
+    let mut plan = river_top();
+    plan.resin = ResinId("medium-casting-epoxy".into());
+    let whole = evaluate(&plan, &hours()).unwrap().heat.whole.unwrap();
+    let hard_s = whole.events.hard_s.unwrap();
+    let last = whole.trace.samples.last().unwrap();
+    assert!(last.t_s > hard_s, "hard at {hard_s} s, shown to {} s", last.t_s);
+    assert!(last.hottest_k - plan.conditions.air.k() < 3.0);
+}

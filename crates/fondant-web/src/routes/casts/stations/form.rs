@@ -31,6 +31,7 @@ struct FormBody {
     fields: Vec<Field>,
     lifts: Vec<Figure>,
     wall: String,
+    why_wall: String,
 }
 
 struct VolumeRow {
@@ -92,6 +93,11 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         ],
         lifts: vec![lift(asked, 0), lift(asked, 1)],
         wall: shown.length(evaluation.fill.depth() + FREEBOARD),
+        why_wall: format!(
+            "{} of resin and {} above it.",
+            shown.length(evaluation.fill.depth()),
+            shown.length(FREEBOARD)
+        ),
     }
     .render()
 }

@@ -141,7 +141,7 @@ fn verdict(asked: &Asked<'_>, whole: &WholePour) -> (String, &'static str) {
     let limit = asked.evaluation.resin.working.peak_limit;
     if whole.margin < TemperatureDelta::ZERO {
         let text = format!(
-            "Too hot in one pour: {} passes the limit of {} by {}. It would amber, crack or smoke.",
+            "Too hot in one pour: {} passes the limit of {} by {}. It risks amber, cracks and smoke.",
             shown.temperature(whole.peak),
             shown.temperature(limit),
             shown.degrees(-whole.margin.k())
@@ -184,10 +184,10 @@ fn facts(asked: &Asked<'_>, whole: &WholePour) -> Vec<Figure> {
         let label = if spare < Length::ZERO { "Too deep by" } else { "Depth to spare" };
         let amount = spare.max(Length::ZERO - spare);
         facts.push(
-            name("spare", shown.length_cautious(amount), label)
+            name("spare", shown.length(amount), label)
                 .formula(format!(
                     "deepest layer − whole depth\n= {} − {}",
-                    shown.length_cautious(deepest),
+                    shown.length(deepest),
                     shown.length(whole.depth)
                 ))
                 .note("Near the limit every further millimetre costs more than the one before."),
