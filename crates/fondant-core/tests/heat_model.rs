@@ -11,7 +11,7 @@ const ROOM_K: f64 = 293.15;
 const HOUR_S: f64 = 3600.0;
 
 fn fine(cells: usize) -> Accuracy {
-    Accuracy { cells_per_layer: cells, temperature_k: 1e-5, conversion: 1e-7 }
+    Accuracy { cells_per_layer: cells, thinnest_cell_m: 0.0, temperature_k: 1e-5, conversion: 1e-7 }
 }
 
 fn slow() -> Resin {

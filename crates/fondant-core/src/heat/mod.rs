@@ -63,10 +63,27 @@ pub struct Accuracy {
     /// Equal cells in each layer. The error of the peak falls as their square:
     /// 20 give 0.04 K or better on the layers that workshops pour, 40 give 0.01 K.
     pub cells_per_layer: usize,
+    /// Thin layers take fewer cells where they would be thinner than this, m,
+    /// but [`FEWEST_CELLS`] at least; 0 gives every layer the full number.
+    pub thinnest_cell_m: f64,
     /// Error of temperature allowed in one step, K.
     pub temperature_k: f64,
     /// Error of conversion allowed in one step.
     pub conversion: f64,
+}
+
+/// Fewest cells of a layer: three carry the parabola at the peak.
+pub const FEWEST_CELLS: usize = 4;
+
+impl Accuracy {
+    /// Cells of a layer.
+    fn cells(&self, depth_m: f64) -> usize {
+        if self.thinnest_cell_m <= 0.0 {
+            return self.cells_per_layer;
+        }
+        let thinnest = (depth_m / self.thinnest_cell_m).ceil() as usize;
+        thinnest.max(FEWEST_CELLS).min(self.cells_per_layer)
+    }
 }
 
 impl Default for Accuracy {
@@ -75,7 +92,7 @@ impl Default for Accuracy {
     /// that of the grid; early errors of conversion grow towards the peak,
     /// so these look stricter than the result is.
     fn default() -> Self {
-        Self { cells_per_layer: 20, temperature_k: 0.01, conversion: 1e-4 }
+        Self { cells_per_layer: 20, thinnest_cell_m: 0.0, temperature_k: 0.01, conversion: 1e-4 }
     }
 }
 

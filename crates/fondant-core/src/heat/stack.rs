@@ -169,7 +169,7 @@ impl Stack {
                 return Err(HeatError::Temperature { t_k });
             }
         }
-        let (old, added) = (self.column.cells(), self.accuracy.cells_per_layer);
+        let (old, added) = (self.column.cells(), self.accuracy.cells(depth_m));
         self.column.add_layer(depth_m, added);
         let conversions = if old > 0 { self.y[old..2 * old].to_vec() } else { Vec::new() };
         self.y.truncate(old);

@@ -37,6 +37,8 @@ const RUNS_FOR_ALTERNATIVES: usize = 80;
 /// than three minutes and peaks by less than 0.15 K, which pours on the quarter
 /// hour do not notice; 20 would double the time of a search.
 const CELLS_PER_LAYER: usize = 12;
+/// A base layer of 2 mm needs no cells of a sixth of a millimetre.
+const THINNEST_CELL_M: f64 = 1.2e-3;
 /// Peaks may pass the limit by the error of the model's own arithmetic, K.
 const LIMIT_SLACK_K: f64 = 0.15;
 
@@ -158,11 +160,12 @@ impl Search<'_> {
         joints: &mut Vec<Joint>,
     ) -> Result<(), ScheduleError> {
         let node = self.node(times_s)?;
+        // Nothing is hard before the last surface has set.
+        if self.hopeless(first + node.closes_s, joints) {
+            return Ok(());
+        }
         if times_s.len() == self.task.layers.len() {
             return self.finish(first, times_s, joints, &node);
-        }
-        if self.hopeless(first, times_s, joints) {
-            return Ok(());
         }
         let mut went_on = false;
         for at in self.moments_in_window(first, &node) {
@@ -198,12 +201,12 @@ impl Search<'_> {
         Ok(fits)
     }
 
-    /// Whether the best plan so far cannot be beaten from here.
-    fn hopeless(&self, first: i64, times_s: &[i64], joints: &[Joint]) -> bool {
+    /// Whether the best plan so far cannot be beaten by one with these joints
+    /// that is not hard before `at`.
+    fn hopeless(&self, at: i64, joints: &[Joint]) -> bool {
         self.best.as_ref().is_some_and(|best| {
             let sanded = sanded(joints);
-            let now = first + times_s.last().copied().unwrap_or(0);
-            sanded > best.sanded || sanded == best.sanded && now >= best.hard_at
+            sanded > best.sanded || sanded == best.sanded && at >= best.hard_at
         })
     }
 
@@ -325,7 +328,11 @@ impl Search<'_> {
 }
 
 fn accuracy() -> Accuracy {
-    Accuracy { cells_per_layer: CELLS_PER_LAYER, ..Accuracy::default() }
+    Accuracy {
+        cells_per_layer: CELLS_PER_LAYER,
+        thinnest_cell_m: THINNEST_CELL_M,
+        ..Accuracy::default()
+    }
 }
 
 fn sanded(joints: &[Joint]) -> usize {

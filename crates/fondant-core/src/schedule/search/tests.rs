@@ -130,22 +130,22 @@ fn the_search_spends_a_bounded_number_of_runs() {
 fn the_coarser_cells_of_the_search_move_windows_by_minutes_at_most() {
     for resin in shipped::all() {
         let depth = if resin.working.peak_limit.celsius() > 62.0 { 0.02 } else { 0.006 };
-        let window = |cells| {
-            let accuracy = Accuracy { cells_per_layer: cells, ..Accuracy::default() };
+        let window = |accuracy: Accuracy| {
             let air = Surroundings::still_air(293.15);
             let mut stack = Stack::new(&resin, air, accuracy);
-            for pour in 0..2 {
+            for pour in 0..2u8 {
                 stack.run(f64::from(pour) * 36_000.0, Goal::Time).or_else(|error| match error {
                     HeatError::Empty => Ok(()),
                     other => Err(other),
                 })?;
-                stack.pour(depth, 293.15, 0.0)?;
+                stack.pour([0.002, depth][usize::from(pour)], 293.15, 0.0)?;
             }
             stack.run(LAYER_HORIZON_S, Goal::WindowClosed)?;
             let top = stack.top().copied().ok_or(HeatError::Empty)?;
             Ok::<_, HeatError>((top.opens_s.unwrap(), top.closes_s.unwrap(), top.peak_k))
         };
-        let (coarse, fine) = (window(CELLS_PER_LAYER).unwrap(), window(40).unwrap());
+        let fine = Accuracy { cells_per_layer: 40, ..Accuracy::default() };
+        let (coarse, fine) = (window(accuracy()).unwrap(), window(fine).unwrap());
         assert!((coarse.0 - fine.0).abs() < 180.0, "{}: opens {coarse:?} {fine:?}", resin.name);
         assert!((coarse.1 - fine.1).abs() < 180.0, "{}: closes {coarse:?} {fine:?}", resin.name);
         assert!((coarse.2 - fine.2).abs() < LIMIT_SLACK_K, "{}: {coarse:?} {fine:?}", resin.name);
