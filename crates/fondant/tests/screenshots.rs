@@ -7,7 +7,7 @@ use std::process::{Child, Command, Stdio};
 use fondant_testkit::{TestDb, with_browser};
 
 /// Address, file, size of the page, whether in the evening theme.
-const PICTURES: [(&str, &str, (u32, u32), bool); 9] = [
+const PICTURES: [(&str, &str, (u32, u32), bool); 10] = [
     ("/casts", "casts", (1280, 800), false),
     ("/casts/4/piece", "piece", (1280, 800), false),
     ("/casts/4/timber?section=5", "timber", (1280, 900), false),
@@ -16,6 +16,7 @@ const PICTURES: [(&str, &str, (u32, u32), bool); 9] = [
     ("/casts/2/heat", "heat", (1280, 810), false),
     ("/casts/2/heat", "heat-evening", (1280, 810), true),
     ("/casts/2/pours", "pours", (1280, 860), false),
+    ("/shop", "shop", (1280, 640), false),
     ("/casts/4/timber?section=5", "timber-phone", (390, 844), false),
 ];
 
