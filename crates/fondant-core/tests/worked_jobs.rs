@@ -27,7 +27,8 @@ fn layer(resin: &Resin, depth_mm: f64, celsius: f64) -> Stack {
 
 fn minutes_in_the_pot(resin: &Resin, kg: f64, celsius: f64) -> f64 {
     let warm = Temperature::from_celsius(celsius);
-    pot_life_s(resin, Mass::from_kg(kg), warm, warm).unwrap().unwrap() / 60.0
+    let seconds = pot_life_s(resin, Mass::from_kg(kg), warm, warm).expect("the solver goes on");
+    seconds.expect("it thickens") / 60.0
 }
 
 #[test]

@@ -8,6 +8,7 @@ use fondant_core::schedule::ShopHours;
 use fondant_store::Store;
 use fondant_store::repos::{Workshop, WorkshopId};
 use jiff::Timestamp;
+use tokio::sync::Semaphore;
 
 use crate::WebError;
 use crate::views::format::Shown;
@@ -22,6 +23,7 @@ pub struct AppState {
     pub store: Store,
     clock: Arc<dyn Fn() -> Timestamp + Send + Sync>,
     evaluations: Arc<Mutex<HashMap<String, Arc<Evaluation>>>>,
+    computing: Arc<Semaphore>,
 }
 
 impl std::fmt::Debug for AppState {
@@ -47,7 +49,13 @@ impl AppState {
     /// State on a store, with the clock that pages go by.
     #[must_use]
     pub fn new(store: Store, clock: impl Fn() -> Timestamp + Send + Sync + 'static) -> Self {
-        Self { store, clock: Arc::new(clock), evaluations: Arc::default() }
+        let cores = std::thread::available_parallelism().map_or(2, std::num::NonZero::get);
+        Self {
+            store,
+            clock: Arc::new(clock),
+            evaluations: Arc::default(),
+            computing: Arc::new(Semaphore::new(cores)),
+        }
     }
 
     /// Now.
@@ -88,9 +96,7 @@ impl AppState {
             return Ok(Ok(Arc::clone(kept)));
         }
         let (plan, hours) = (plan.clone(), shop.hours.clone());
-        let evaluated = tokio::task::spawn_blocking(move || evaluate(&plan, &hours))
-            .await
-            .map_err(|error| WebError::Internal(error.to_string()))?;
+        let evaluated = self.compute(move || evaluate(&plan, &hours)).await?;
         Ok(evaluated.map(|evaluation| {
             let evaluation = Arc::new(evaluation);
             let mut kept = self.kept();
@@ -100,6 +106,20 @@ impl AppState {
             kept.insert(key, Arc::clone(&evaluation));
             evaluation
         }))
+    }
+
+    /// Runs the model beside the threads that answer requests, on as many
+    /// threads as there are cores; more wait their turn.
+    ///
+    /// # Errors
+    /// [`WebError`] where the work was interrupted.
+    pub async fn compute<T: Send + 'static>(
+        &self,
+        work: impl FnOnce() -> T + Send + 'static,
+    ) -> Result<T, WebError> {
+        let interrupted = |error: &dyn std::fmt::Display| WebError::Internal(error.to_string());
+        let _permit = self.computing.acquire().await.map_err(|error| interrupted(&error))?;
+        tokio::task::spawn_blocking(work).await.map_err(|error| interrupted(&error))
     }
 
     /// The map stays whole even where a thread panicked beside it: entries are

@@ -21,6 +21,8 @@ pub const HANDS: Span = Span::from_s(1800.0);
 const WHOLE_POUR_HORIZON_S: f64 = 14.0 * 86_400.0;
 /// Temperatures of the whole pour are kept for so long past the peak, s.
 const COOLING_SHOWN_S: f64 = 36.0 * 3600.0;
+/// Points of the curve of peak against depth: smooth to the eye at 330 px.
+const DEPTH_POINTS: usize = 22;
 /// So many layers more than the single-layer limit asks for are tried, since
 /// a layer on a warm one runs hotter than alone.
 const EXTRA_LAYERS: usize = 3;
@@ -242,24 +244,22 @@ pub struct DepthPoint {
     pub peak: Temperature,
 }
 
-/// The peak of single pours from a few millimetres to `deepest`, for drawing.
+/// The peak of single pours of rising depth, from a few millimetres to well
+/// past both the whole depth and the deepest layer, for drawing.
 ///
 /// # Errors
 /// What the solver reports.
-pub fn peak_by_depth(
-    plan: &Plan,
-    resin: &Resin,
-    deepest: Length,
-    points: usize,
-) -> Result<Vec<DepthPoint>, HeatError> {
-    (1..=points)
+pub fn peak_by_depth(plan: &Plan, evaluation: &Evaluation) -> Result<Vec<DepthPoint>, HeatError> {
+    let deepest_m = evaluation.heat.deepest.as_ref().map_or(0.0, Deepest::safe_m);
+    let reach_m = (evaluation.fill.depth().m() * 1.6).max(deepest_m * 1.25).min(0.3);
+    (1..=DEPTH_POINTS)
         .map(|index| {
-            let depth = deepest * (index as f64 / points as f64);
-            let mut stack = Stack::new(resin, surroundings(plan), Accuracy::default());
-            stack.pour(depth.m(), plan.conditions.resin.k(), 0.0)?;
+            let depth_m = reach_m * (index as f64 / DEPTH_POINTS as f64);
+            let mut stack = Stack::new(&evaluation.resin, surroundings(plan), Accuracy::default());
+            stack.pour(depth_m, plan.conditions.resin.k(), 0.0)?;
             stack.run(WHOLE_POUR_HORIZON_S, Goal::Peak { enough_k: f64::INFINITY })?;
             let peak_k = stack.peak().map_or(0.0, |(peak, _)| peak);
-            Ok(DepthPoint { depth, peak: Temperature::from_k(peak_k) })
+            Ok(DepthPoint { depth: Length::from_m(depth_m), peak: Temperature::from_k(peak_k) })
         })
         .collect()
 }

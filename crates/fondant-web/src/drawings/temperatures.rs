@@ -1,16 +1,13 @@
 //! Temperatures over time and depth, as charts.
 
 use fondant_core::heat::{Deepest, Sample};
-use fondant_core::plan::{Evaluation, Plan, WholePour, peak_by_depth};
+use fondant_core::plan::{DepthPoint, Evaluation, Plan, WholePour};
 use fondant_core::quantities::units::Unit;
 use fondant_core::quantities::{Length, Temperature};
 
 use super::chart::{Axes, Chart, Side};
 use super::{Frame, HALF, both};
 use crate::views::format::Shown;
-
-/// Points of the curve of depth against peak: smooth to the eye at 330 px.
-const DEPTH_POINTS: usize = 22;
 
 /// What the charts are drawn from.
 #[derive(Debug, Clone, Copy)]
@@ -54,14 +51,11 @@ pub fn one_pour(view: &Temperatures<'_>, whole: &WholePour, frame: Frame) -> Str
 /// The hottest point against the depth of one pour, with the limit, the
 /// deepest layer and the depth that the plan keeps to.
 #[must_use]
-pub fn depth(view: &Temperatures<'_>, whole: &WholePour) -> String {
+pub fn depth(view: &Temperatures<'_>, whole: &WholePour, points: &[DepthPoint]) -> String {
     let (evaluation, shown) = (view.evaluation, view.shown);
     let limit = evaluation.resin.working.peak_limit;
     let deepest = evaluation.heat.deepest.as_ref().map_or(0.0, Deepest::safe_m);
-    let reach = Length::from_m((whole.depth.m() * 1.6).max(deepest * 1.25).min(0.3));
-    let Ok(points) = peak_by_depth(view.plan, &evaluation.resin, reach, DEPTH_POINTS) else {
-        return String::new();
-    };
+    let Some(reach) = points.last().map(|point| point.depth) else { return String::new() };
     let unit = shown.system.length();
     let length = |q: Length| unit.write(q);
     let hottest = points.iter().map(|p| p.peak.k()).fold(limit.k(), f64::max);
@@ -86,8 +80,8 @@ pub fn depth(view: &Temperatures<'_>, whole: &WholePour) -> String {
             chart.mark("limit", length(depth), degrees(shown, limit.k()));
         }
         let allowed = evaluation.heat.allowed;
-        if let Some(at) = points.iter().find(|p| p.depth >= allowed) {
-            chart.mark("brass-line", length(allowed), degrees(shown, at.peak.k()));
+        if let Some(peak_k) = peak_at(points, allowed) {
+            chart.mark("brass-line", length(allowed), degrees(shown, peak_k));
             let floor = range(shown, view.plan.conditions.air.k(), hottest).0;
             let name = format!("plan keeps to {}", shown.length_cautious(allowed));
             chart.name("bold", length(allowed), floor, &name);
@@ -95,6 +89,14 @@ pub fn depth(view: &Temperatures<'_>, whole: &WholePour) -> String {
         chart.ring(length(whole.depth), degrees(shown, whole.peak.k()), &shown.length(whole.depth));
         chart.finish()
     })
+}
+
+/// The peak at a depth between two points of the curve, K.
+fn peak_at(points: &[DepthPoint], depth: Length) -> Option<f64> {
+    let after = points.partition_point(|point| point.depth < depth);
+    let (next, before) = (points.get(after)?, points.get(after.checked_sub(1)?)?);
+    let share = (depth - before.depth) / (next.depth - before.depth);
+    Some(before.peak.k() + share * (next.peak - before.peak).k())
 }
 
 /// The plan's layers: hottest point, surface, base and air over time.
@@ -196,7 +198,8 @@ mod tests {
         for class in ["curve-hot", "curve-resin", "curve-soft", "curve-air"] {
             assert!(one.contains(&format!("class=\"{class}\"")), "{class}");
         }
-        let depth = depth(&view, whole);
+        let points = fondant_core::plan::peak_by_depth(&plan, &evaluation).unwrap();
+        let depth = depth(&view, whole, &points);
         assert!(depth.contains(&METRIC.length(whole.depth)) && depth.contains("plan keeps to"));
         let schedule = evaluation.pours.as_ref().unwrap();
         assert!(layered(&view, WIDE).contains(&METRIC.temperature(schedule.peak())));

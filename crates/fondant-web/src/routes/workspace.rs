@@ -6,7 +6,7 @@ use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::http::StatusCode;
 use axum::response::{Html, IntoResponse, Redirect, Response};
-use fondant_core::plan::{Evaluation, Plan};
+use fondant_core::plan::{Evaluation, Plan, peak_by_depth};
 use fondant_core::resin::shipped;
 use fondant_store::StoreError;
 use fondant_store::repos::{CastId, CastRecord, Step};
@@ -199,6 +199,14 @@ async fn answer(
         Station::Resin => in_each_resin(state, &record.plan, &shop).await?,
         _ => Vec::new(),
     };
+    let by_depth = match station {
+        // Empty where the model fails, which the page says elsewhere.
+        Station::Heat => {
+            let (plan, evaluation) = (record.plan.clone(), Arc::clone(&evaluation));
+            state.compute(move || peak_by_depth(&plan, &evaluation).unwrap_or_default()).await?
+        }
+        _ => Vec::new(),
+    };
     let asked = Asked {
         cast: record.id.0,
         plan: &record.plan,
@@ -209,6 +217,7 @@ async fn answer(
         refusals,
         section: looking.section,
         in_each_resin,
+        by_depth,
     };
     let body = stations::body(station, &asked)?;
     let w = workspace(state, &shop, &record, (station, looking), &evaluation, body, stale);

@@ -84,10 +84,13 @@ fn a_plan_in_conflict_is_not_worked_out() {
 fn the_depth_curve_rises_through_the_whole_pour() {
     let plan = river_top();
     let evaluation = evaluate(&plan, &hours()).unwrap();
-    let curve = peak_by_depth(&plan, &evaluation.resin, evaluation.fill.depth() * 2.0, 8).unwrap();
+    let curve = peak_by_depth(&plan, &evaluation).unwrap();
     assert!(curve.windows(2).all(|pair| pair[1].peak > pair[0].peak));
     let whole = evaluation.heat.whole.unwrap();
-    assert!((curve[3].peak - whole.peak).k().abs() < 1e-9);
+    let after = curve.partition_point(|point| point.depth < whole.depth);
+    assert!(curve[after - 1].peak < whole.peak && whole.peak <= curve[after].peak);
+    let limit = evaluation.resin.working.peak_limit;
+    assert!(curve[curve.len() - 1].peak > limit, "the curve passes the limit");
 }
 
 #[test]

@@ -3,7 +3,7 @@
 use askama::Template;
 use fondant_core::form::FREEBOARD;
 use fondant_core::plan::Plan;
-use fondant_core::quantities::{Force, Mass, bounds};
+use fondant_core::quantities::{Force, Length, Mass, bounds};
 use fondant_core::volume::float::HOLD_DOWN_FACTOR;
 use fondant_core::volume::{Contribution, Line, LineKind};
 
@@ -16,6 +16,9 @@ use crate::views::figure::Figure;
 use crate::views::format::Shown;
 use crate::views::rail::Station;
 
+/// What a floor out of level or out of flat adds, for the sentence about it.
+const UNEVEN_FLOOR: Length = Length::from_mm(0.5);
+
 #[derive(Template)]
 #[template(path = "stations/form.html")]
 struct FormBody {
@@ -27,6 +30,7 @@ struct FormBody {
     total_other: String,
     doubt: Vec<(String, String)>,
     uncertainty: String,
+    uneven_floor: String,
     parts: Vec<PartRow>,
     fields: Vec<Field>,
     lifts: Vec<Figure>,
@@ -79,6 +83,11 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         total_other: shown.other().volume(sizing.total),
         doubt: sizing.contributions.iter().map(|c| doubt(c, shown)).collect(),
         uncertainty: shown.volume(sizing.uncertainty),
+        uneven_floor: format!(
+            "Not in it: an uneven floor. {} more under the whole slab is {}.",
+            shown.length(UNEVEN_FLOOR),
+            shown.volume(evaluation.cast.area() * UNEVEN_FLOOR)
+        ),
         parts: parts(asked),
         fields: vec![
             fields

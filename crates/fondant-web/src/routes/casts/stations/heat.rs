@@ -82,7 +82,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         body.one_pour_caption =
             format!("All {} in one pour, {}", shown.length(whole.depth), axes_of_time(shown));
         body.one_pour = both(HALF, |frame| temperatures::one_pour(&view, whole, frame));
-        body.depth = temperatures::depth(&view, whole);
+        body.depth = temperatures::depth(&view, whole, &asked.by_depth);
         (body.verdict, body.verdict_class) = verdict(asked, whole);
         body.facts = facts(asked, whole);
     }

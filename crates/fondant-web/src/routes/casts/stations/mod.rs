@@ -13,7 +13,7 @@ mod timber;
 use std::sync::Arc;
 
 use fondant_core::form::Piece;
-use fondant_core::plan::{Conflict, Evaluation, Plan};
+use fondant_core::plan::{Conflict, DepthPoint, Evaluation, Plan};
 use fondant_core::quantities::bounds;
 use fondant_core::resin::Resin;
 use jiff::Timestamp;
@@ -39,6 +39,8 @@ pub(in crate::routes) struct Asked<'a> {
     pub(in crate::routes) section: Option<usize>,
     /// The same cast in each resin on the shelf, for the station that compares.
     pub(in crate::routes) in_each_resin: Vec<InResin>,
+    /// The peak against the depth of one pour, for the station that shows it.
+    pub(in crate::routes) by_depth: Vec<DepthPoint>,
 }
 
 /// The cast in one resin.
