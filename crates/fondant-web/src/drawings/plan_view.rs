@@ -51,7 +51,7 @@ pub fn draw(view: &PlanView<'_>, frame: Frame) -> String {
     svg.polyline("edge", &far);
     svg.rect("wall", left - 4.5, top - 4.5, w + 9.0, h + 9.0);
 
-    stations(&mut svg, view, frame, &at);
+    stations(&mut svg, view, &at);
     svg.dimension_x(left, left + w, top - 18.0, &view.shown.length(length));
     svg.dimension_y(left - 18.0, top, top + h, &view.shown.length(width));
     if !frame.is_narrow() {
@@ -109,14 +109,12 @@ fn edge_at(edge: &[(f64, f64)], x: f64) -> f64 {
     if x1 > x0 { y0 + (y1 - y0) * ((x - x0) / (x1 - x0)).clamp(0.0, 1.0) } else { y0 }
 }
 
-fn stations(
-    svg: &mut Svg,
-    view: &PlanView<'_>,
-    frame: Frame,
-    at: &impl Fn(Length, Length) -> (f64, f64),
-) {
+fn stations(svg: &mut Svg, view: &PlanView<'_>, at: &impl Fn(Length, Length) -> (f64, f64)) {
     let count = view.river.stations().len();
-    let right_edge = at(view.river.form_length(), Length::ZERO).0;
+    let all = view.river.stations();
+    let figures: Vec<String> = all.iter().map(|s| view.shown.length_figure(s.width)).collect();
+    let places: Vec<f64> = all.iter().map(|s| at(s.at, Length::ZERO).0).collect();
+    let across = figures_fit(&figures, &places);
     for (index, station) in view.river.stations().iter().enumerate() {
         let near = view.river.near_edge(station);
         let (x, y1) = at(station.at, near);
@@ -131,19 +129,29 @@ fn stations(
         }
         // A generous invisible target for fingers.
         svg.rect("target", x - 12.0, y1, 24.0, y2 - y1);
-        let figure = view.shown.length_figure(station.width);
-        let y = 0.5 * (y1 + y2) + 4.5;
-        if frame.is_narrow() && count > 7 {
+        let (figure, y) = (&figures[index], 0.5 * (y1 + y2));
+        if !across {
             // Left of its line, but for the first, which stands at the wall.
             let beside = if index == 0 { x + 13.0 } else { x - 4.0 };
-            svg.text_upwards("mid s12 halo-resin", beside, y - 4.5, &figure);
-        } else if x > right_edge - 44.0 {
-            svg.text("end halo-resin", x - 6.0, y, &figure);
+            svg.text_upwards("mid s12 halo-resin", beside, y, figure);
+        } else if index + 1 == count {
+            svg.text("end halo-resin", x - 6.0, y + 4.5, figure);
         } else {
-            svg.text("halo-resin", x + 6.0, y, &figure);
+            svg.text("halo-resin", x + 6.0, y + 4.5, figure);
         }
         svg.end_link();
     }
+}
+
+/// Whether figures can stand across: each right of its line, the last one,
+/// at the wall, left of it.
+fn figures_fit(figures: &[String], places: &[f64]) -> bool {
+    let width = |figure: &String| 7.6 * figure.chars().count() as f64 + 14.0;
+    let last = figures.len().saturating_sub(2);
+    places.windows(2).enumerate().all(|(index, pair)| {
+        let beside_last = if index == last { width(&figures[index + 1]) } else { 0.0 };
+        pair[1] - pair[0] >= width(&figures[index]) + beside_last
+    })
 }
 
 #[cfg(test)]
@@ -185,6 +193,14 @@ mod tests {
         assert_eq!(svg.matches("dim-mark here").count(), 3, "one line and its two tips");
         assert!(svg.contains("1000\u{202f}mm") && svg.contains("500\u{202f}mm"));
         assert!(svg.contains("near &lt;oak&gt;"), "what a maker typed is escaped");
+    }
+
+    #[test]
+    fn figures_that_would_run_into_each_other_are_turned() {
+        let texts = |all: &[&str]| all.iter().map(|t| (*t).to_owned()).collect::<Vec<_>>();
+        assert!(figures_fit(&texts(&["217", "281", "186"]), &[0.0, 100.0, 200.0]));
+        assert!(!figures_fit(&texts(&["8 17/32", "11 1/16", "7 5/16"]), &[0.0, 90.0, 180.0]));
+        assert!(!figures_fit(&texts(&["217", "281", "186"]), &[0.0, 30.0, 200.0]));
     }
 
     #[test]

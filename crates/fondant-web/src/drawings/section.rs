@@ -51,7 +51,7 @@ pub fn draw(section: &Section<'_>, extent: Extent, frame: Frame) -> String {
     };
     let margins = match extent {
         Extent::Mini => Margins { left: 6.0, right: 6.0, top: 6.0, bottom: 6.0 },
-        Extent::Whole => Margins { left: 66.0, right: 14.0, top: 8.0, bottom: 8.0 },
+        Extent::Whole => Margins { left: 78.0, right: 14.0, top: 8.0, bottom: 8.0 },
         Extent::River if frame.is_narrow() => {
             Margins { left: 10.0, right: 74.0, top: 34.0, bottom: 12.0 }
         }

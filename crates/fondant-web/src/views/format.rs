@@ -143,6 +143,19 @@ impl Shown {
         }
     }
 
+    /// How far off a forecast of a peak may be without a reading of the shop's
+    /// own resin: "10–15 °C". From what a tenth more or less of heat, rate and
+    /// film does to the peak of a deep layer.
+    #[must_use]
+    pub fn forecast_doubt(self) -> String {
+        let figure = |kelvins: f64| match self.system {
+            UnitSystem::Metric => trimmed(kelvins, 0),
+            UnitSystem::UsCustomary => trimmed(kelvins * 1.8, 0),
+        };
+        let unit = self.system.temperature().symbol();
+        with_unit(&format!("{}–{}", figure(10.0), figure(15.0)), unit)
+    }
+
     /// "650 kg/m³".
     #[must_use]
     pub fn density(self, q: Density) -> String {
@@ -228,6 +241,8 @@ mod tests {
         assert_eq!(METRIC.other().volume(Volume::from_l(11.62)), "3.07\u{202f}gal");
         assert_eq!(METRIC.mass(Mass::from_kg(12.78)), "12.8\u{202f}kg");
         assert_eq!(METRIC.temperature(Temperature::from_celsius(62.52)), "63\u{202f}°C");
+        assert_eq!(METRIC.forecast_doubt(), "10–15\u{202f}°C");
+        assert_eq!(METRIC.other().forecast_doubt(), "18–27\u{202f}°F");
         assert_eq!(METRIC.other().temperature(Temperature::from_celsius(20.0)), "68\u{202f}°F");
     }
 

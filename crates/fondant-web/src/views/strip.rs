@@ -206,8 +206,9 @@ fn hottest(input: &StripInput<'_>) -> Figure {
                 )
                 .note(format!(
                     "{} below the limit. Without a reading of your own resin a forecast is good \
-                     to 10–15 °C near the limit at best.",
-                    shown.degrees((limit - schedule.peak()).k())
+                     to {} near the limit at best.",
+                    shown.degrees((limit - schedule.peak()).k()),
+                    shown.forecast_doubt()
                 ))
                 .note("Steady air, still air over the form, an 18 mm board under it, no timber beside it: \
                        a narrow river runs cooler than this.")
@@ -250,10 +251,11 @@ fn open_form(input: &StripInput<'_>) -> Figure {
         shown.date_and_time(first.at, input.zone),
         span(whole)
     ))
-    .note(
-        "Hard: the glass temperature stands 10 °C above resin and air at every point. \
-                   Press a thumbnail into the overfill before you trust it.",
-    )
+    .note(format!(
+        "Hard: the glass temperature stands {} above resin and air at every point. Press a \
+         thumbnail into the overfill before you trust it.",
+        shown.degrees(input.evaluation.resin.working.demould_margin.k())
+    ))
     .change("Pour times", address);
     if sanded > 0 {
         figure =

@@ -34,6 +34,7 @@ struct HeatBody {
     verdict: String,
     verdict_class: &'static str,
     facts: Vec<Figure>,
+    forecast_doubt: String,
 }
 
 pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
@@ -63,6 +64,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         verdict: String::new(),
         verdict_class: "care",
         facts: Vec::new(),
+        forecast_doubt: shown.forecast_doubt(),
     };
     match &heat.deepest {
         Ok(_) => {
@@ -173,7 +175,10 @@ fn facts(asked: &Asked<'_>, whole: &WholePour) -> Vec<Figure> {
         name("one-pour", shown.temperature(whole.peak), "Hottest point, one pour")
             .formula(format!("max T over depth and time\n= {}", shown.temperature(whole.peak)))
             .note(format!("{height} above the floor of the form, where heat has farthest to go."))
-            .note("Without a reading of your own resin, give or take 10–15 °C near the limit."),
+            .note(format!(
+                "Without a reading of your own resin, give or take {} near the limit.",
+                shown.forecast_doubt()
+            )),
         name("peak-after", span(whole.peak_at), "Reached after").note(
             "From the pour. Stay with it until then: a form that leaks or smokes does so now.",
         ),
