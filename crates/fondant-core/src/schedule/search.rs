@@ -4,9 +4,10 @@
 //! in, it says when the surface turns sticky, when it sets, when all is hard
 //! and how hot it got. In steady air all of that depends only on the times
 //! between pours, so runs are kept by those and shared between first pours.
-//! For each first pour the next layers are tried at the earliest, the middle
-//! and the latest moment that lies in window and hours; a best plan so far
-//! prunes. The result is the best of what is tried, not a proven optimum.
+//! For each first pour every layer is first poured as early as window, hours
+//! and limit allow; then, while a budget of runs lasts, also in the middle and
+//! at the end of its window. The best plan so far prunes. The result is the
+//! best of what is tried, not a proven optimum.
 
 use std::cell::OnceCell;
 use std::collections::HashMap;
@@ -56,15 +57,20 @@ pub fn plan(task: &Task<'_>) -> Result<Schedule, ScheduleError> {
         .into_iter()
         .filter(|span| span.length().as_secs() >= hands_s)
         .collect();
-    let mut search = Search { task, spans, hands_s, nodes: HashMap::new(), best: None };
+    let mut search =
+        Search { task, spans, hands_s, nodes: HashMap::new(), best: None, alternatives: false };
     let first_pours = search.first_pours();
     if first_pours.is_empty() {
         return Err(ScheduleError::NoTimeToPour { hands: task.hands });
     }
-    for first in first_pours {
-        let fresh = search.node(&[0])?;
-        if fresh.fits {
-            search.extend(first, &mut vec![0], &mut vec![Joint::First])?;
+    // The plans that pour each layer as early as it may be bound those that
+    // wait for a better hour.
+    for alternatives in [false, true] {
+        search.alternatives = alternatives;
+        for first in &first_pours {
+            if search.node(&[0])?.fits {
+                search.extend(*first, &mut vec![0], &mut vec![Joint::First])?;
+            }
         }
     }
     match search.best.take() {
@@ -79,6 +85,8 @@ struct Search<'a> {
     hands_s: i64,
     nodes: HashMap<Vec<i64>, Rc<Node>>,
     best: Option<Candidate>,
+    /// Whether moments other than the earliest are tried.
+    alternatives: bool,
 }
 
 /// The model after pours at given seconds from the first.
@@ -167,21 +175,22 @@ impl Search<'_> {
         if times_s.len() == self.task.layers.len() {
             return self.finish(first, times_s, joints, &node);
         }
-        let mut went_on = false;
-        for at in self.moments_in_window(first, &node) {
-            went_on |= self.follow(first, at, Joint::WetOnTacky, times_s, joints)?;
-            if went_on && self.nodes.len() > RUNS_FOR_ALTERNATIVES {
-                break;
+        let moments = self.moments_in_window(first, &node);
+        match self.earliest_that_fits(first, &moments, times_s)? {
+            Some(earliest) => {
+                for at in self.worth_trying(&moments[earliest..]) {
+                    self.follow(first, at, Joint::WetOnTacky, times_s, joints)?;
+                }
             }
-        }
-        if !went_on {
-            let (at, joint) = self.after_cure(first, &node)?;
-            self.follow(first, at, joint, times_s, joints)?;
+            None => {
+                let (at, joint) = self.after_cure(first, &node)?;
+                self.follow(first, at, joint, times_s, joints)?;
+            }
         }
         Ok(())
     }
 
-    /// Pours the next layer then; `false` where a layer would get too hot.
+    /// Pours the next layer then and goes on, unless some layer gets too hot.
     fn follow(
         &mut self,
         first: i64,
@@ -189,16 +198,16 @@ impl Search<'_> {
         joint: Joint,
         times_s: &mut Vec<i64>,
         joints: &mut Vec<Joint>,
-    ) -> Result<bool, ScheduleError> {
+    ) -> Result<(), ScheduleError> {
         times_s.push(at - first);
         joints.push(joint);
-        let fits = self.node(times_s)?.fits;
-        if fits {
-            self.extend(first, times_s, joints)?;
-        }
+        let followed = match self.node(times_s)?.fits {
+            true => self.extend(first, times_s, joints),
+            false => Ok(()),
+        };
         times_s.pop();
         joints.pop();
-        Ok(fits)
+        followed
     }
 
     /// Whether the best plan so far cannot be beaten by one with these joints
@@ -210,15 +219,13 @@ impl Search<'_> {
         })
     }
 
-    /// The earliest, the middle and the latest moment to pour inside both the
-    /// window and the hours.
+    /// The quarter hours inside both the window and the hours.
     fn moments_in_window(&self, first: i64, node: &Node) -> Vec<i64> {
         let (opens, closes) = (first + node.opens_s, first + node.closes_s - self.hands_s);
         let mut all: Vec<i64> = Vec::new();
         for span in &self.spans {
-            let from = up_to_grid(span.from.as_second().max(opens));
+            let mut at = up_to_grid(span.from.as_second().max(opens));
             let to = (span.to.as_second() - self.hands_s).min(closes);
-            let mut at = from;
             while at <= to {
                 all.push(at);
                 at += GRID_S;
@@ -227,10 +234,45 @@ impl Search<'_> {
                 break;
             }
         }
-        let Some(&latest) = all.last() else { return all };
-        let mut moments = vec![all[0], all[all.len() / 2], latest];
-        moments.dedup();
-        moments
+        all
+    }
+
+    /// The first of the moments at which no layer passes the limit. The layer
+    /// below cools while one waits, so a moment that fits is sought by halving.
+    fn earliest_that_fits(
+        &mut self,
+        first: i64,
+        moments: &[i64],
+        times_s: &mut Vec<i64>,
+    ) -> Result<Option<usize>, ScheduleError> {
+        let (mut low, mut high) = (0, moments.len());
+        while low < high {
+            // The very first is tried first, as it mostly fits.
+            let middle = if low == 0 && high == moments.len() { 0 } else { (low + high) / 2 };
+            times_s.push(moments[middle] - first);
+            let fits = self.node(times_s)?.fits;
+            times_s.pop();
+            if fits {
+                high = middle;
+            } else {
+                low = middle + 1;
+            }
+        }
+        Ok((low < moments.len()).then_some(low))
+    }
+
+    /// Of the moments that fit: the earliest and, while alternatives are
+    /// looked for, the middle and the latest.
+    fn worth_trying(&self, fitting: &[i64]) -> Vec<i64> {
+        let (Some(&earliest), Some(&latest)) = (fitting.first(), fitting.last()) else {
+            return Vec::new();
+        };
+        if !self.alternatives || self.nodes.len() > RUNS_FOR_ALTERNATIVES {
+            return vec![earliest];
+        }
+        let mut all = vec![earliest, fitting[fitting.len() / 2], latest];
+        all.dedup();
+        all
     }
 
     /// The first moment after the layer is hard and has been sanded.

@@ -104,6 +104,19 @@ fn where_no_window_falls_in_the_hours_the_plan_sands_after_cure() {
 }
 
 #[test]
+fn coats_that_fit_into_one_long_day_are_poured_in_it() {
+    // As the window of the layer below opens the next one would get too hot;
+    // a plan that then waits for the middle of the window loses the day.
+    let resin = &shipped::all()[2];
+    let day = hours(6, 22);
+    let schedule = planned(resin, &[2.0, 8.0, 8.0, 8.0, 8.0], 24.0, &day).unwrap();
+    holds(&schedule, &day, resin.working.peak_limit).unwrap();
+    assert_eq!(schedule.sanded_joints(), 0);
+    let working = schedule.pours[4].at - schedule.pours[0].at;
+    assert!(working < SignedDuration::from_hours(15), "{working}: {:#?}", schedule.pours);
+}
+
+#[test]
 fn layers_that_are_too_deep_have_no_plan() {
     let resin = &shipped::all()[1];
     let refusal = planned(resin, &[40.0], 22.0, &hours(8, 18)).unwrap_err();
