@@ -72,14 +72,38 @@ document.addEventListener("focusout", (event) => {
   row.closest("form").dispatchEvent(new Event("change", { bubbles: true }));
 });
 
+// Changes on their way to the server. A link that is followed meanwhile waits
+// for them, and is not followed at all where one is refused: the maker stays
+// with the sentence at the field instead of losing what was typed.
+let onTheirWay = 0;
+let waitingLink = null;
+document.addEventListener("htmx:config:request", () => { onTheirWay += 1; });
+document.addEventListener("click", (event) => {
+  const link = event.target.closest?.("a[href]");
+  const plain = event.button === 0 && !event.ctrlKey && !event.metaKey && !event.shiftKey;
+  if (!link || !plain || onTheirWay === 0) return;
+  event.preventDefault();
+  waitingLink = link.href.baseVal ?? link.href;
+});
+document.addEventListener("htmx:finally:request", (event) => {
+  onTheirWay = Math.max(0, onTheirWay - 1);
+  if ((event.detail.ctx.response?.status ?? 0) >= 400) waitingLink = null;
+  if (onTheirWay > 0 || waitingLink === null) return;
+  const address = waitingLink;
+  waitingLink = null;
+  location.assign(address);
+});
+
 // A change may wait while the one before it is on its way. It is then made on
-// the revision that this tab shows once the first has been answered.
+// the revision that this tab shows once the first has been answered. It
+// outlives the page, should the tab be closed.
 document.addEventListener("htmx:before:request", (event) => {
   const { ctx } = event.detail;
   const revision = document.getElementById("workspace")?.dataset.revision;
   if (revision && ctx.request.body instanceof URLSearchParams && ctx.request.body.has("revision")) {
     ctx.request.body.set("revision", revision);
   }
+  ctx.request.keepalive = true;
   document.documentElement.classList.add("is-working");
 });
 

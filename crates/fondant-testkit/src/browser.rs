@@ -157,14 +157,20 @@ impl Browser {
 
     /// Waits until the text of an element contains `expected`.
     pub async fn wait_for_text(&self, css: &str, expected: &str) {
-        let read = async |element: Element| element.text().await.ok();
-        self.wait_until(css, expected, read, |text| text.contains(expected)).await;
-    }
-
-    /// Waits until a field holds `expected`.
-    pub async fn wait_for_value(&self, css: &str, expected: &str) {
-        let read = async |element: Element| element.prop("value").await.ok().flatten();
-        self.wait_until(css, expected, read, |value| value == expected).await;
+        let mut last = String::new();
+        let deadline = tokio::time::Instant::now() + PATIENCE;
+        while tokio::time::Instant::now() < deadline {
+            // The element may be replaced between finding and reading it.
+            if let Ok(element) = self.client.find(Locator::Css(css)).await
+                && let Ok(text) = element.text().await
+            {
+                if text.contains(expected) {
+                    return;
+                }
+                last = text;
+            }
+        }
+        panic!("{css} never said “{expected}”; it says “{last}”");
     }
 
     /// Waits until no element matches.
@@ -173,29 +179,6 @@ impl Browser {
         while self.client.find(Locator::Css(css)).await.is_ok() {
             assert!(tokio::time::Instant::now() < deadline, "{css} is still there");
         }
-    }
-
-    async fn wait_until(
-        &self,
-        css: &str,
-        expected: &str,
-        read: impl AsyncFn(Element) -> Option<String>,
-        holds: impl Fn(&str) -> bool,
-    ) {
-        let mut last = String::new();
-        let deadline = tokio::time::Instant::now() + PATIENCE;
-        while tokio::time::Instant::now() < deadline {
-            // The element may be replaced between finding and reading it.
-            if let Ok(element) = self.client.find(Locator::Css(css)).await
-                && let Some(text) = read(element).await
-            {
-                if holds(&text) {
-                    return;
-                }
-                last = text;
-            }
-        }
-        panic!("{css} never said “{expected}”; it says “{last}”");
     }
 
     /// Types into the element that has the focus.

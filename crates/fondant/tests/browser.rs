@@ -174,7 +174,7 @@ async fn enter_saves_the_field_and_presses_no_other_button() {
         browser.wait_for_text(".sheet", "has passed").await;
         let begin = browser.value("#not_before").await;
         browser.find("#sanding").await.send_keys("\u{E009}a\u{E000}90 min\n").await.unwrap();
-        browser.wait_for_value("#sanding", "90 min").await;
+        browser.find("button[data-act=undo]:not([disabled])").await;
         browser.client.refresh().await.unwrap();
         assert_eq!(browser.value("#sanding").await, "90 min");
         assert_eq!(browser.value("#not_before").await, begin, "\"Plan from now\" was not pressed");
@@ -207,6 +207,32 @@ async fn quick_entries_one_after_another_are_all_kept() {
         assert_eq!(browser.value("#base_gap").await, "3 mm");
         assert_eq!(browser.value("#overfill").await, "4 mm");
         assert_quiet(&browser).await;
+    })
+    .await;
+}
+
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn a_link_waits_for_the_change_before_it_and_stays_where_that_is_refused() {
+    let app = Arc::new(TestApp::new(&plans::workshop(8, 18)).await);
+    let cast = app.cast("Hasty").await;
+    drive(app, move |browser| async move {
+        let leave_after = |text: &str| {
+            format!(
+                "const field = document.getElementById('air');
+                 field.value = '{text}';
+                 field.dispatchEvent(new Event('change', {{ bubbles: true }}));
+                 document.querySelector('a[data-digit=\"6\"]').click();"
+            )
+        };
+        let heat = format!("/casts/{}/heat", cast.0);
+        browser.open(&heat).await;
+        browser.run(&leave_after("23")).await;
+        browser.wait_for_text("h1", "When does each layer go in?").await;
+        browser.open(&heat).await;
+        assert_eq!(browser.value("#air").await, "23 °C");
+        browser.run(&leave_after("-40")).await;
+        browser.wait_for_text("#air-refusal", "is too little").await;
+        assert_eq!(browser.text("h1").await, "How hot will it get?");
     })
     .await;
 }
