@@ -1,7 +1,10 @@
 //! Pages and forms through the real router, on a real PostgreSQL.
 
+mod common;
+
 use axum::body::{Body, to_bytes};
 use axum::http::{Request, StatusCode, header};
+use common::{get, post, post_as, send};
 use fondant_store::repos::CastId;
 use fondant_testkit::{TestApp, plans};
 use fondant_web::routes::{FORM_LIMIT, router};
@@ -9,45 +12,6 @@ use tower::ServiceExt;
 
 /// Names and values of a form's fields.
 type Form<'a> = Vec<(&'a str, &'a str)>;
-
-/// An answer, read to its end.
-struct Answer {
-    status: StatusCode,
-    location: String,
-    policy: String,
-    text: String,
-}
-
-async fn send(app: &TestApp, request: Request<Body>) -> Answer {
-    let response = router(app.state()).oneshot(request).await.unwrap();
-    let header = |name| {
-        let value = response.headers().get(name).and_then(|value| value.to_str().ok());
-        value.unwrap_or_default().to_owned()
-    };
-    let (status, location) = (response.status(), header(header::LOCATION));
-    let policy = header(header::CONTENT_SECURITY_POLICY);
-    let bytes = to_bytes(response.into_body(), 1 << 22).await.expect("an answer");
-    Answer { status, location, policy, text: String::from_utf8_lossy(&bytes).into_owned() }
-}
-
-async fn get(app: &TestApp, path: &str) -> Answer {
-    send(app, Request::get(path).body(Body::empty()).expect("a request")).await
-}
-
-async fn post(app: &TestApp, path: &str, form: &[(&str, &str)]) -> Answer {
-    post_as(app, path, form, true).await
-}
-
-async fn post_as(app: &TestApp, path: &str, form: &[(&str, &str)], htmx: bool) -> Answer {
-    let body = url::form_urlencoded::Serializer::new(String::new()).extend_pairs(form).finish();
-    let mut request = Request::post(path)
-        .header(header::CONTENT_TYPE, "application/x-www-form-urlencoded")
-        .header("Sec-Fetch-Site", "same-origin");
-    if htmx {
-        request = request.header("HX-Request", "true");
-    }
-    send(app, request.body(Body::from(body)).expect("a request")).await
-}
 
 async fn app() -> (TestApp, CastId) {
     let app = TestApp::new(&plans::workshop(8, 18)).await;
@@ -103,8 +67,9 @@ async fn every_station_shows_its_question_under_a_strict_policy() {
         assert_eq!(page.status, StatusCode::OK, "{station}");
         assert!(page.text.contains(question), "{station}");
         assert!(page.text.contains("not built yet"), "{station} marks what is missing");
-        assert!(page.policy.contains("script-src 'self'"), "{}", page.policy);
-        assert!(!page.policy.contains("unsafe"));
+        let policy = page.header("content-security-policy");
+        assert!(policy.contains("script-src 'self'"), "{policy}");
+        assert!(!policy.contains("unsafe"));
         assert!(!page.text.contains(" style=") && !page.text.contains("<script>"), "{station}");
     }
 }
@@ -121,7 +86,10 @@ async fn a_fragment_is_the_workspace_alone() {
     assert!((plan_of(&app, cast).await.conditions.air.celsius() - 24.0).abs() < 1e-9);
     let redirected =
         post_as(&app, &path, &[("revision", "2"), ("air", "23"), ("resin", "24")], false).await;
-    assert_eq!((redirected.status, redirected.location), (StatusCode::SEE_OTHER, path));
+    assert_eq!(
+        (redirected.status, redirected.header("location")),
+        (StatusCode::SEE_OTHER, path.as_str())
+    );
 }
 
 #[tokio::test]
@@ -405,7 +373,7 @@ async fn an_empty_shop_says_how_to_begin_and_a_new_cast_opens_at_its_timber() {
     form[0].1 = "<b>Tea</b> table & tray";
     let made = post_as(&app, "/casts", &form, false).await;
     assert_eq!(made.status, StatusCode::SEE_OTHER);
-    assert!(made.location.ends_with("/timber"));
+    assert!(made.header("location").ends_with("/timber"));
     let list = get(&app, "/casts").await;
     assert!(list.text.contains("Tea") && !list.text.contains("<b>Tea</b>"), "names are escaped");
 }
