@@ -46,7 +46,8 @@ fn whole_plan(c: &mut Criterion) {
     let mm = Length::from_mm;
     let piece =
         Piece { length: mm(2400.0), width: mm(620.0), thickness: mm(64.0), trim_margin: mm(10.0) };
-    let plan = Plan::river_top("Bar".into(), piece, jiff::Timestamp::UNIX_EPOCH);
+    let begin = "2026-11-23T08:00:00Z".parse().expect("a time");
+    let plan = Plan::river_top("Bar".into(), piece, begin);
     let day = Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(18, 0, 0, 0) };
     let hours = ShopHours::new([Some(day); 7], "UTC").expect("hours");
     c.bench_function("whole plan of a deep bar top", |b| {

@@ -147,3 +147,44 @@ async fn without_its_database_fondant_says_so_and_blames_nobody() {
     assert_eq!(answer.status, StatusCode::SERVICE_UNAVAILABLE);
     assert!(answer.text.contains("The records cannot be reached"));
 }
+
+#[tokio::test]
+async fn figures_at_the_ends_of_their_range_break_nothing() {
+    let app = app().await;
+    let cast = app.cast("Ends").await;
+    let last = i32::MAX.to_string();
+    let shop = [
+        ("revision", last.as_str()),
+        ("name", "Shop"),
+        ("zone", "UTC"),
+        ("opens", "08:00"),
+        ("closes", "18:00"),
+        ("day0", "1"),
+        ("units", "metric"),
+    ];
+    assert_eq!(post_as(&app, "/shop", &shop, false).await.status, StatusCode::CONFLICT);
+    let pours = format!("/casts/{}/pours", cast.0);
+    for year in ["0001", "1999", "9998"] {
+        let moment = format!("{year}-06-15T08:00");
+        let form = [("revision", "1"), ("not_before", moment.as_str()), ("sanding", "60")];
+        let refused = post(&app, &pours, &form).await;
+        assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY, "{year}");
+        assert!(refused.text.contains("not_before-refusal"), "said at its field");
+        assert!(refused.text.contains("Pours are planned from 2000 to 2199"));
+    }
+}
+
+#[tokio::test]
+async fn a_narrow_river_is_said_to_run_cooler_and_later_than_drawn() {
+    let app = app().await;
+    let said = "its windows open later than drawn";
+    // 206 mm wide on average, one layer of 40 mm.
+    let cast = app.cast("Narrow").await;
+    assert!(get(&app, &format!("/casts/{}/pours", cast.0)).await.text.contains(said));
+    let mut plan = plans::river_top("Wide");
+    for station in &mut plan.river.stations {
+        station.width = station.width * 2.0;
+    }
+    let wide = app.db.store.create_cast(app.workshop, &plan, plans::now()).await.unwrap();
+    assert!(!get(&app, &format!("/casts/{}/pours", wide.0)).await.text.contains(said));
+}

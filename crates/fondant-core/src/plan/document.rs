@@ -2,6 +2,7 @@
 //! quantities are bare numbers in the SI unit that ends their name.
 
 use jiff::Timestamp;
+use jiff::tz::TimeZone;
 use serde::{Deserialize, Serialize};
 
 use crate::form::{CastSize, Piece};
@@ -228,6 +229,15 @@ impl Plan {
         refuse(said(bounds::BUCKET_RESIDUE_PERCENT.check(residue)));
         refuse(said(bounds::SANDING_MINUTES.check(self.pours.sanding.s() / 60.0)));
         refuse(said(shipped::find(&self.resin)));
+        let year = self.pours.not_before.to_zoned_datetime(TimeZone::UTC).year();
+        refuse(bounds::PLANNED_YEARS.contains(&year).then_some(()).ok_or_else(|| {
+            let years = bounds::PLANNED_YEARS;
+            format!(
+                "Pours are planned from {} to {}; {year} is outside.",
+                years.start(),
+                years.end()
+            )
+        }));
         let named = (1..=bounds::NAME_CHARACTERS).contains(&self.name.trim().chars().count());
         refuse(named.then_some(()).ok_or_else(|| "The name is empty or too long.".to_owned()));
         all
@@ -258,7 +268,7 @@ mod tests {
             thickness: mm(36.0),
             trim_margin: mm(10.0),
         };
-        Plan::river_top("Coffee table".into(), piece, Timestamp::UNIX_EPOCH)
+        Plan::river_top("Coffee table".into(), piece, "2026-11-23T09:00:00Z".parse().unwrap())
     }
 
     #[test]
@@ -299,6 +309,12 @@ mod tests {
         broken.resin = ResinId("treacle".into());
         broken.name = " ".into();
         assert_eq!(broken.conflicts().len(), 3, "{:?}", broken.conflicts());
+
+        for moment in ["1969-12-31T08:00:00Z", "9998-12-30T08:00:00Z"] {
+            let mut broken = plan();
+            broken.pours.not_before = moment.parse().unwrap();
+            assert_eq!(broken.conflicts().len(), 1, "{moment}");
+        }
 
         let newer = Plan { schema: SCHEMA_VERSION + 1, ..plan() };
         assert_eq!(newer.conflicts(), [Conflict::NewerSchema { found: 2 }]);

@@ -213,6 +213,8 @@ const fn temperatures(what: &'static str, min_c: f64, max_c: f64) -> Bound<Tempe
     Bound { what, min: Temperature::from_celsius(min_c), max: Temperature::from_celsius(max_c) }
 }
 
+/// Years in which pours are planned: a date outside is a slip of the finger.
+pub const PLANNED_YEARS: std::ops::RangeInclusive<i16> = 2000..=2199;
 /// Fewest and most stations of a river.
 pub const STATIONS: std::ops::RangeInclusive<usize> = 2..=60;
 /// Longest name of a cast, in characters.

@@ -77,8 +77,10 @@ impl Store {
         expected: i32,
         new: &NewWorkshop,
     ) -> Result<(), StoreError> {
-        let row =
-            workshop::ActiveModel { revision: ActiveValue::Set(expected + 1), ..columns(new)? };
+        let row = workshop::ActiveModel {
+            revision: ActiveValue::Set(expected.saturating_add(1)),
+            ..columns(new)?
+        };
         let changed = workshop::Entity::update_many()
             .set(row)
             .filter(workshop::Column::Id.eq(id.0))

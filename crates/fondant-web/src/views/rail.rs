@@ -147,26 +147,16 @@ fn standing(station: Station, plan: &Plan, evaluation: &Evaluation) -> Standing 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use fondant_core::form::Piece;
-    use fondant_core::plan::evaluate;
     use fondant_core::quantities::{Length, Temperature};
-    use fondant_core::schedule::{ShopHours, Workday};
-    use jiff::Timestamp;
-    use jiff::civil::Time;
 
     fn standings(change: impl FnOnce(&mut Plan)) -> Vec<&'static str> {
-        let mm = Length::from_mm;
-        let piece = Piece {
-            length: mm(900.0),
-            width: mm(500.0),
-            thickness: mm(40.0),
-            trim_margin: mm(10.0),
-        };
-        let mut plan = Plan::river_top("Test".into(), piece, Timestamp::UNIX_EPOCH);
+        let mut plan = crate::sample::plan();
+        let guess = plan.river.stations[0].width;
+        for station in &mut plan.river.stations {
+            station.width = guess;
+        }
         change(&mut plan);
-        let day = Workday { opens: Time::midnight(), closes: Time::constant(23, 0, 0, 0) };
-        let hours = ShopHours::new([Some(day); 7], "UTC").unwrap();
-        let evaluation = evaluate(&plan, &hours).unwrap();
+        let evaluation = crate::sample::evaluated(&plan);
         ticks(7, Station::Heat, &plan, &evaluation).into_iter().map(|tick| tick.standing).collect()
     }
 

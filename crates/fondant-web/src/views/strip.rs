@@ -66,10 +66,8 @@ pub fn strip(input: StripInput<'_>) -> Strip {
             first_sentence(&words::pours(trouble, shown)),
         ),
     };
-    let mut figures = vec![volume(&input), mass(&input)];
-    figures.push(layers(&input));
-    figures.push(hottest(&input));
-    figures.push(open_form(&input));
+    let figures =
+        vec![volume(&input), mass(&input), layers(&input), hottest(&input), open_form(&input)];
     Strip { mini, figures, next, next_when, next_detail }
 }
 
@@ -108,28 +106,26 @@ fn first_sentence(text: &str) -> String {
 fn volume(input: &StripInput<'_>) -> Figure {
     let sizing = &input.evaluation.sizing;
     let shown = input.shown;
-    let mut figure = Figure::new(
+    let lines: Vec<String> = sizing.lines.iter().map(|line| shown.volume(line.volume)).collect();
+    Figure::new(
         "volume",
         shown.volume(sizing.total),
         format!("net resin, {}", shown.volume_doubt(sizing.total, sizing.uncertainty)),
         "How much resin, net of timber",
-    );
-    let lines: Vec<String> = sizing.lines.iter().map(|line| shown.volume(line.volume)).collect();
-    figure = figure
-        .formula(format!(
-            "river + base + extras + left in buckets\n= {}\n= {}",
-            lines.join(" + "),
-            shown.volume(sizing.total)
-        ))
-        .note(format!(
-            "About 95 in 100 such casts lie within ±{} of it: widths between stations, the tape, \
+    )
+    .formula(format!(
+        "river + base + extras + left in buckets\n= {}\n= {}",
+        lines.join(" + "),
+        shown.volume(sizing.total)
+    ))
+    .note(format!(
+        "About 95 in 100 such casts lie within ±{} of it: widths between stations, the tape, \
              and the depth.",
-            shown.volume(sizing.uncertainty)
-        ))
-        .note(format!("That is {} in the other units.", shown.other().volume(sizing.total)))
-        .change("Line by line", format!("/casts/{}/form", input.cast))
-        .change("The widths", format!("/casts/{}/timber", input.cast));
-    figure
+        shown.volume(sizing.uncertainty)
+    ))
+    .note(format!("That is {} in the other units.", shown.other().volume(sizing.total)))
+    .change("Line by line", format!("/casts/{}/form", input.cast))
+    .change("The widths", format!("/casts/{}/timber", input.cast))
 }
 
 fn mass(input: &StripInput<'_>) -> Figure {

@@ -111,7 +111,8 @@ pub(in crate::routes) fn field_of(station: Station, conflict: &Conflict) -> Stri
     match station {
         Station::Piece => piece::field_of(conflict),
         Station::Timber => timber::field_of(conflict),
-        Station::Form | Station::Resin | Station::Heat | Station::Pours => String::new(),
+        Station::Pours => pours::field_of(conflict),
+        Station::Form | Station::Resin | Station::Heat => String::new(),
     }
 }
 

@@ -1,9 +1,9 @@
 //! Station 6: when each layer goes in.
 
 use askama::Template;
-use fondant_core::plan::Plan;
 use fondant_core::plan::evaluation::HANDS;
-use fondant_core::quantities::{Span, bounds};
+use fondant_core::plan::{Conflict, Plan};
+use fondant_core::quantities::{Length, Span, bounds};
 use fondant_core::schedule::{Joint, Schedule, ShopHours};
 use jiff::civil::{DateTime, Time, Weekday};
 
@@ -17,6 +17,9 @@ use crate::views::format::span;
 use crate::views::strip::layer_name;
 use crate::views::words;
 
+/// A river this many layers' depths wide is cooled by its timber by less than
+/// a kelvin; found by comparing a two-dimensional model with this one.
+const WIDE_IN_DEPTHS: f64 = 8.0;
 /// How `datetime-local` fields write a moment.
 const LOCAL: &str = "%Y-%m-%dT%H:%M";
 
@@ -27,6 +30,7 @@ struct PoursBody {
     axis: String,
     trouble: String,
     missed: Vec<String>,
+    narrow: String,
     rows: Vec<PourRow>,
     opens: String,
     fields: Vec<Field>,
@@ -66,6 +70,14 @@ pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan, shop: &Shop) {
     plan.pours.sanding = Span::from_s(minutes * 60.0);
 }
 
+/// The date is the only figure of this form that the plan's own check can refuse.
+pub(super) fn field_of(conflict: &Conflict) -> String {
+    match conflict {
+        Conflict::OutOfBounds(_) => "not_before".to_owned(),
+        _ => String::new(),
+    }
+}
+
 pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
     let (plan, evaluation, shown) = (asked.plan, asked.evaluation, asked.shop.shown);
     let (zone, fields) = (asked.shop.hours.zone(), asked.fields());
@@ -77,6 +89,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         axis: String::new(),
         trouble: String::new(),
         missed: Vec::new(),
+        narrow: String::new(),
         rows: Vec::new(),
         opens: String::new(),
         fields: vec![
@@ -98,6 +111,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
             body.axis = both(FULL, |frame| draw(&view, frame));
             body.rows = (0..schedule.pours.len()).map(|i| row(asked, schedule, i)).collect();
             body.missed = missed(asked, schedule);
+            body.narrow = narrow(asked, schedule);
             body.opens = shown.date_and_time(schedule.hard, zone);
             if let Some(first) = schedule.pours.first().filter(|first| first.at < asked.now) {
                 body.past = format!(
@@ -135,6 +149,23 @@ fn row(asked: &Asked<'_>, schedule: &Schedule, index: usize) -> PourRow {
         },
         peak: shown.temperature(pour.peak),
     }
+}
+
+/// A sentence where the timber beside the river, which the model leaves out,
+/// moves the windows.
+fn narrow(asked: &Asked<'_>, schedule: &Schedule) -> String {
+    let shown = asked.shop.shown;
+    let width = asked.evaluation.river.mean_width();
+    let deepest = schedule.pours.iter().map(|p| p.layer.depth()).fold(Length::ZERO, Length::max);
+    if width >= deepest * WIDE_IN_DEPTHS {
+        return String::new();
+    }
+    format!(
+        "A river {} wide on average is narrow for layers of {}: the timber cools it, so that it \
+         stays cooler and its windows open later than drawn. Go by the witness cup.",
+        shown.length(width),
+        shown.length(deepest)
+    )
 }
 
 /// A sentence for each window that no shop hour falls in.
