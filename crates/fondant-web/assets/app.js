@@ -38,7 +38,10 @@ document.addEventListener("alpine:init", () => {
 });
 
 // On a phone the rail runs across; the station shown is brought into sight.
-document.querySelector(".rail a[aria-current]")?.scrollIntoView({ block: "nearest", inline: "center" });
+// Only the rail is moved: a page that scrolled by itself would lose its strip.
+const rail = document.querySelector(".rail");
+const here = rail?.querySelector("a[aria-current]");
+if (here) rail.scrollLeft = here.offsetLeft - (rail.clientWidth - here.offsetWidth) / 2;
 
 const isTyping = (target) =>
   target instanceof HTMLElement && target.matches("input, select, textarea, [contenteditable]");

@@ -249,6 +249,12 @@ async fn pages_fit_a_phone_and_the_theme_is_remembered() {
             let wide = browser.run("return document.documentElement.scrollWidth").await;
             assert!(wide.as_i64().unwrap() <= 390, "{station} is {wide} px wide");
         }
+        // The rail brings its station into sight, and the page stays at its top.
+        let left = "return document.querySelector('.rail').scrollLeft";
+        assert!(browser.run(left).await.as_f64().unwrap() > 0.0);
+        browser.size(1280, 320).await;
+        browser.client.refresh().await.unwrap();
+        assert_eq!(browser.run("return window.scrollY").await, 0);
         browser.size(1280, 800).await;
         browser.run("localStorage.setItem('theme', 'day')").await;
         browser.open("/casts").await;
