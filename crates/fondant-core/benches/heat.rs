@@ -45,7 +45,7 @@ fn heat(c: &mut Criterion) {
 fn whole_plan(c: &mut Criterion) {
     let mm = Length::from_mm;
     let piece =
-        Piece { length: mm(2400.0), width: mm(620.0), thickness: mm(64.0), trim_margin: mm(10.0) };
+        Piece::slab(mm(2400.0), mm(620.0), mm(64.0), mm(10.0));
     let begin = "2026-11-23T08:00:00Z".parse().expect("a time");
     let plan = Plan::river_top("Bar".into(), piece, begin);
     let day = Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(18, 0, 0, 0) };

@@ -19,8 +19,10 @@
 //! | [`mix`] | parts A and B |
 //! | [`plan`] | the document of a cast, and all that follows from it |
 
+pub mod blanks;
 pub mod cure;
 pub mod form;
+pub mod geometry;
 pub mod heat;
 pub mod layers;
 pub mod mix;

@@ -47,12 +47,7 @@ fn tomorrow_at_eight(now: Timestamp) -> Timestamp {
 }
 
 fn piece(length_mm: f64, width_mm: f64, thickness_mm: f64) -> Piece {
-    Piece {
-        length: Length::from_mm(length_mm),
-        width: Length::from_mm(width_mm),
-        thickness: Length::from_mm(thickness_mm),
-        trim_margin: Length::from_mm(10.0),
-    }
+    Piece::slab(Length::from_mm(length_mm), Length::from_mm(width_mm), Length::from_mm(thickness_mm), Length::from_mm(10.0))
 }
 
 fn board(timber: &str, thickness_mm: f64, kg_m3: f64, moisture_percent: f64) -> Board {

@@ -1,4 +1,19 @@
-//! The form: from the finished piece to its inside size.
+//! The form: from the finished piece to its inside size, and how it is built.
+//!
+//! - this file: the piece, its allowances, the size it is cast at
+//! - [`sheet`]: what forms are made of
+//! - [`cut_list`]: base and walls laid out on stock sheets
+//! - [`nesting`]: rectangles on sheets, with a kerf
+//! - [`wall`]: how far a wall bows, and what holds it
+//! - [`seal`]: sealant and release
+//! - [`owned`]: forms and moulds that the shop has, and which of them fits
+
+pub mod cut_list;
+pub mod nesting;
+pub mod owned;
+pub mod seal;
+pub mod sheet;
+pub mod wall;
 
 use serde::{Deserialize, Serialize};
 
@@ -9,7 +24,7 @@ pub const FLATTENING_PER_FACE: Length = Length::from_mm(2.0);
 /// Wall above the highest level of the resin.
 pub const FREEBOARD: Length = Length::from_mm(10.0);
 
-/// The piece as it will be when finished.
+/// The piece as it will be when finished, and what is added to cast it.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Piece {
     /// Finished length.
@@ -24,6 +39,31 @@ pub struct Piece {
     /// Extra on each of the four sides, sawn off afterwards.
     #[serde(rename = "trim_margin_m")]
     pub trim_margin: Length,
+    /// Machined off each of the two faces.
+    #[serde(rename = "flattening_m", default = "flattening_per_face")]
+    pub flattening: Length,
+    /// Extra height of a block that is squared up afterwards.
+    #[serde(rename = "squaring_m", default)]
+    pub squaring: Length,
+}
+
+fn flattening_per_face() -> Length {
+    FLATTENING_PER_FACE
+}
+
+impl Piece {
+    /// A slab that is trimmed all round and flattened on both faces.
+    #[must_use]
+    pub fn slab(length: Length, width: Length, thickness: Length, trim_margin: Length) -> Self {
+        Self {
+            length,
+            width,
+            thickness,
+            trim_margin,
+            flattening: FLATTENING_PER_FACE,
+            squaring: Length::ZERO,
+        }
+    }
 }
 
 /// The size at which the piece is cast: the inside of the form.
@@ -33,18 +73,18 @@ pub struct CastSize {
     pub length: Length,
     /// Inside width.
     pub width: Length,
-    /// Thickness that leaves enough for flattening both faces.
+    /// Thickness that leaves enough for machining.
     pub thickness: Length,
 }
 
 impl CastSize {
-    /// Adds the margins to the finished piece.
+    /// Adds the allowances to the finished piece.
     #[must_use]
     pub fn of(piece: &Piece) -> Self {
         Self {
             length: piece.length + piece.trim_margin * 2.0,
             width: piece.width + piece.trim_margin * 2.0,
-            thickness: piece.thickness + FLATTENING_PER_FACE * 2.0,
+            thickness: piece.thickness + piece.flattening * 2.0 + piece.squaring,
         }
     }
 
@@ -62,15 +102,12 @@ mod tests {
     #[test]
     fn margins_go_on_both_sides_and_both_faces() {
         let mm = Length::from_mm;
-        let piece = Piece {
-            length: mm(1500.0),
-            width: mm(760.0),
-            thickness: mm(34.0),
-            trim_margin: mm(10.0),
-        };
+        let mut piece = Piece::slab(mm(1500.0), mm(760.0), mm(34.0), mm(10.0));
         let cast = CastSize::of(&piece);
         assert!((cast.length.mm() - 1520.0).abs() < 1e-9);
         assert!((cast.width.mm() - 780.0).abs() < 1e-9);
         assert!((cast.thickness.mm() - 38.0).abs() < 1e-9);
+        piece.squaring = mm(25.0);
+        assert!((CastSize::of(&piece).thickness.mm() - 63.0).abs() < 1e-9);
     }
 }

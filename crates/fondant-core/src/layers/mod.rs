@@ -26,10 +26,13 @@ pub struct Layer {
     pub to: Length,
     /// Volume in the form.
     pub volume: Volume,
+    /// The thickness through which it loses its heat: its depth, or the width
+    /// of what it stands in where that is less.
+    pub heat_depth: Length,
 }
 
 impl Layer {
-    /// Depth in the river.
+    /// Depth where it is deepest.
     #[must_use]
     pub fn depth(&self) -> Length {
         self.to - self.from
@@ -60,7 +63,11 @@ pub fn fewest(fill: &Fill, allowed: Length) -> Result<usize, LayersError> {
     if allowed <= Length::ZERO {
         return Err(LayersError::NoneSafe);
     }
-    let main = fill.depth() - fill.base;
+    let main = fill.depth() - fill.base();
+    // What is narrower than that loses its heat sideways, at any depth.
+    if fill.heat_depth(main) < main && fill.heat_depth(main) <= allowed {
+        return Ok(1);
+    }
     // A depth that is a whole number of layers must not need one more for
     // the last bit of a floating point number.
     let needed = ((main / allowed) * (1.0 - 1e-9)).ceil().max(1.0);
@@ -73,14 +80,20 @@ pub fn fewest(fill: &Fill, allowed: Length) -> Result<usize, LayersError> {
 /// The base layer, where there is one, and `main` equal layers up to the top.
 #[must_use]
 pub fn split(fill: &Fill, main: usize) -> Vec<Layer> {
-    let layer = |kind, from, to| Layer { kind, from, to, volume: fill.volume_between(from, to) };
+    let layer = |kind, from: Length, to: Length| Layer {
+        kind,
+        from,
+        to,
+        volume: fill.volume_between(from, to),
+        heat_depth: fill.heat_depth(to - from),
+    };
     let mut layers = Vec::with_capacity(main + 1);
-    if fill.base > Length::ZERO {
-        layers.push(layer(LayerKind::Base, Length::ZERO, fill.base));
+    if fill.base() > Length::ZERO {
+        layers.push(layer(LayerKind::Base, Length::ZERO, fill.base()));
     }
-    let each = (fill.depth() - fill.base) / main as f64;
+    let each = (fill.depth() - fill.base()) / main as f64;
     for index in 0..main {
-        let from = fill.base + each * index as f64;
+        let from = fill.base() + each * index as f64;
         // The last surface is the top itself, not a sum of rounded steps.
         let to = if index + 1 == main { fill.depth() } else { from + each };
         layers.push(layer(LayerKind::Main(index + 1), from, to));
@@ -95,15 +108,24 @@ mod tests {
     use proptest::prelude::*;
 
     fn fill(base_mm: f64, thick_mm: f64) -> Fill {
-        Fill {
-            form_area: Area::from_m2(1.0),
-            river_area: Area::from_m2(0.25),
-            thinner_area: Area::from_m2(0.4),
-            base: Length::from_mm(base_mm),
-            thinner: Length::from_mm(thick_mm * 0.9),
-            thicker: Length::from_mm(thick_mm),
-            overfill: Length::from_mm(2.0),
-        }
+        let mm = Length::from_mm;
+        let (base, depth) = (mm(base_mm), mm(base_mm + thick_mm + 2.0));
+        // A river of a quarter of a square metre between boards, over a base
+        // layer of one.
+        Fill::prism(Area::from_m2(1.0), base, depth).with_solid(crate::volume::Profile::prism(
+            base,
+            depth,
+            Area::from_m2(0.75),
+        ))
+    }
+
+    #[test]
+    fn what_is_narrow_is_poured_in_one_go_however_deep() {
+        let tube = Fill::prism(Area::from_m2(1e-4), Length::ZERO, Length::from_mm(130.0))
+            .with_narrowest(Length::from_mm(18.0));
+        assert_eq!(fewest(&tube, Length::from_mm(20.0)), Ok(1));
+        assert_eq!(split(&tube, 1)[0].heat_depth, Length::from_mm(18.0));
+        assert!(fewest(&tube, Length::from_mm(15.0)).unwrap() > 1);
     }
 
     #[test]

@@ -1,5 +1,7 @@
 //! From a volume of resin to its parts A and B.
 
+pub mod buying;
+
 use crate::quantities::{Mass, Volume};
 use crate::resin::Resin;
 

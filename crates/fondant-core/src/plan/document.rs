@@ -2,18 +2,28 @@
 //! quantities are bare numbers in the SI unit that ends their name.
 
 use jiff::Timestamp;
-use jiff::tz::TimeZone;
 use serde::{Deserialize, Serialize};
 
+use super::kind::Kind;
+use super::parts::{
+    Brief, Checks, Coat, Conditions, FormBuild, FormChoices, Moulding, Pours, RiverWidths, Shaping,
+    Timber,
+};
+use crate::blanks::cutting::Cutting;
+use crate::blanks::{Hollow, Tube};
 use crate::form::{CastSize, Piece};
-use crate::quantities::bounds;
-use crate::quantities::units::UnitSystem;
-use crate::quantities::{Density, Length, Span, Temperature};
+use crate::geometry::Outline;
+use crate::mix::buying::Buying;
+use crate::quantities::{Density, Length, Mass, Span, Temperature};
 use crate::resin::{ResinId, shipped};
-use crate::timber::{Board, River, RiverError, Station};
+use crate::timber::{
+    Board, Cavity, CavityShape, Insert, InsertShape, River, RiverError, Station,
+};
+use crate::timber::BoardShape;
 
-/// The version of the document that this code writes.
-pub const SCHEMA_VERSION: u32 = 1;
+/// The version of the document that this code writes. Version 1 knew rivers by
+/// stations alone and is still read.
+pub const SCHEMA_VERSION: u32 = 2;
 
 /// Kept off the deepest layer that the model allows, since without a reading
 /// of the shop's own a forecast of depth is good to 15–20 % at best.
@@ -22,21 +32,51 @@ pub const DEPTH_CAUTION_RATIO: f64 = 0.15;
 /// Where a new plan puts its stations, as shares of the form's length.
 const GUESSED_STATIONS: [f64; 3] = [0.0, 0.5, 1.0];
 
-/// The plan of a river top.
+/// The plan of a cast.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Plan {
     /// [`SCHEMA_VERSION`] of the code that wrote it.
     pub schema: u32,
     /// What the maker calls the cast.
     pub name: String,
-    /// Finished size.
+    /// What kind of cast it is.
+    #[serde(default)]
+    pub kind: Kind,
+    /// Finished size and allowances.
     pub piece: Piece,
-    /// The two boards.
+    /// What it is for.
+    #[serde(default)]
+    pub brief: Brief,
+    /// The boards.
     pub timber: Timber,
-    /// The river between them.
+    /// The river between two of them.
     pub river: RiverWidths,
+    /// Knots, cracks, pockets.
+    #[serde(default)]
+    pub cavities: Vec<Cavity>,
+    /// Objects in the resin.
+    #[serde(default)]
+    pub inserts: Vec<Insert>,
+    /// Equal cavities of moulds.
+    #[serde(default)]
+    pub moulding: Moulding,
+    /// Blanks sawn from a block.
+    #[serde(default)]
+    pub cutting: Cutting,
+    /// A coat.
+    #[serde(default)]
+    pub coat: Coat,
     /// How the form is filled.
     pub form: FormChoices,
+    /// What the form is built of.
+    #[serde(default)]
+    pub build: FormBuild,
+    /// Other ways of measuring.
+    #[serde(default)]
+    pub checks: Checks,
+    /// How the resin is bought.
+    #[serde(default)]
+    pub buying: Buying,
     /// The resin.
     pub resin: ResinId,
     /// Air and resin at the pour.
@@ -45,116 +85,122 @@ pub struct Plan {
     pub pours: Pours,
 }
 
-/// The two boards of a river top.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-pub struct Timber {
-    /// At the near wall of the form, drawn at the top.
-    pub near: Board,
-    /// At the far wall.
-    pub far: Board,
-}
-
-/// The river by stations.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-pub struct RiverWidths {
-    /// In order along the form.
-    pub stations: Vec<Station>,
-    /// How far a reading of the tape may be off.
-    #[serde(rename = "tape_tolerance_m")]
-    pub tape_tolerance: Length,
-}
-
-/// How the form is filled.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-pub struct FormChoices {
-    /// Resin under the boards.
-    #[serde(rename = "base_gap_m")]
-    pub base_gap: Length,
-    /// Resin proud of the boards.
-    #[serde(rename = "overfill_m")]
-    pub overfill: Length,
-    /// Share that stays in buckets, 0…1.
-    pub bucket_residue_ratio: f64,
-}
-
-/// Air and resin at the pour.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-pub struct Conditions {
-    /// Air of the shop, steady.
-    #[serde(rename = "air_k")]
-    pub air: Temperature,
-    /// Resin as it leaves the bucket.
-    #[serde(rename = "resin_k")]
-    pub resin: Temperature,
-}
-
-/// When work can begin, and how long it takes.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-pub struct Pours {
-    /// No pour before this.
-    pub not_before: Timestamp,
-    /// To sand, wipe and dry a hard layer before the next.
-    #[serde(rename = "sanding_s")]
-    pub sanding: Span,
-}
-
-/// Where two parts of a plan contradict each other.
-#[derive(Debug, Clone, PartialEq, thiserror::Error)]
-pub enum Conflict {
-    /// The stations do not make a river in this form.
-    #[error("{0}")]
-    River(RiverError),
-    /// Boards too thin for the finished thickness.
-    #[error("the boards are too thin")]
-    BoardsTooThin {
-        /// The thinner board.
-        thinner: Length,
-        /// Finished thickness.
-        finished: Length,
-    },
-    /// A figure is out of its bounds: only in documents that did not come from the forms.
-    #[error("{0}")]
-    OutOfBounds(String),
-    /// Written by newer code.
-    #[error("the plan has schema version {found}; this Fondant reads {SCHEMA_VERSION}")]
-    NewerSchema {
-        /// Its version.
-        found: u32,
-    },
-}
-
 impl Plan {
-    /// A river top to begin from: a coffee table of two boards of ash.
+    /// A river top to begin from: two boards of ash.
     #[must_use]
     pub fn river_top(name: String, piece: Piece, not_before: Timestamp) -> Self {
+        Self::begin(Kind::River, name, piece, not_before)
+    }
+
+    /// A cast of a kind with what is usual for it.
+    #[must_use]
+    pub fn begin(kind: Kind, name: String, piece: Piece, not_before: Timestamp) -> Self {
+        let mm = Length::from_mm;
         let cast = CastSize::of(&piece);
-        let board = || Board {
-            timber: "ash".into(),
-            thickness: cast.thickness,
-            density: Density::from_kg_m3(650.0),
-            moisture_percent: 9.0,
-        };
         let width = cast.width * 0.25;
         let stations = GUESSED_STATIONS
             .map(|share| Station { at: cast.length * share, width, from_wall: None })
             .to_vec();
-        Self {
+        let boards = match kind {
+            Kind::River => vec![Board::usual(cast.thickness); 2],
+            Kind::Inlay => vec![Board::usual(cast.thickness)],
+            _ => Vec::new(),
+        };
+        let mut plan = Self {
             schema: SCHEMA_VERSION,
             name,
+            kind,
             piece,
-            timber: Timber { near: board(), far: board() },
-            river: RiverWidths { stations, tape_tolerance: Length::from_mm(1.0) },
+            brief: Brief::default(),
+            timber: Timber::by_stations(boards),
+            river: RiverWidths { stations, tape_tolerance: mm(1.0) },
+            cavities: Vec::new(),
+            inserts: Vec::new(),
+            moulding: Moulding::default(),
+            cutting: Cutting::default(),
+            coat: Coat::default(),
             form: FormChoices {
-                base_gap: Length::from_mm(2.0),
-                overfill: Length::from_mm(2.0),
+                base_gap: if kind == Kind::River { mm(2.0) } else { Length::ZERO },
+                overfill: match kind {
+                    Kind::River | Kind::Inlay => mm(2.0),
+                    _ => Length::ZERO,
+                },
                 bucket_residue_ratio: 0.03,
+                leak_ratio: 0.0,
+                fall_mm_m: 0.0,
             },
-            resin: ResinId(shipped::SLOW_CASTING.into()),
+            build: FormBuild::default(),
+            checks: Checks::default(),
+            buying: Buying::default(),
+            resin: ResinId(
+                match kind {
+                    Kind::Coat => shipped::COATING,
+                    Kind::Inlay | Kind::Moulds | Kind::TubeBlanks => shipped::MEDIUM_CASTING,
+                    _ => shipped::SLOW_CASTING,
+                }
+                .into(),
+            ),
             conditions: Conditions {
                 air: Temperature::from_celsius(20.0),
                 resin: Temperature::from_celsius(20.0),
             },
             pours: Pours { not_before, sanding: Span::from_h(1.0) },
+        };
+        plan.begin_contents();
+        plan
+    }
+
+    /// What usually lies in a cast of its kind, to be typed over.
+    fn begin_contents(&mut self) {
+        let mm = Length::from_mm;
+        match self.kind {
+            Kind::Inlay => {
+                let length = self.piece.length.min(mm(120.0)) * 0.5;
+                self.cavities.push(Cavity {
+                    name: "knot".into(),
+                    count: 1,
+                    shape: CavityShape::Knot,
+                    length,
+                    width: length * 0.6,
+                    depth: self.piece.thickness * 0.5,
+                    is_through: false,
+                });
+            }
+            Kind::Embed => {
+                let side = self.piece.length.min(self.piece.width).min(self.piece.thickness) * 0.5;
+                self.inserts.push(Insert {
+                    name: "object".into(),
+                    count: 1,
+                    shape: InsertShape::Ball { diameter: side },
+                    mass: Mass::from_kg(
+                        side.m().powi(3) * std::f64::consts::FRAC_PI_6 * 700.0,
+                    ),
+                    density: Density::from_kg_m3(700.0),
+                    above_floor: side * 0.5,
+                });
+            }
+            Kind::Moulds => {
+                self.moulding.hollow = Hollow::Box {
+                    length: self.piece.length,
+                    width: self.piece.width,
+                    depth: self.piece.thickness,
+                };
+                self.moulding.wall = mm(10.0);
+            }
+            Kind::TubeBlanks => {
+                let (length, across) = (self.piece.length, self.piece.width);
+                self.moulding.hollow = Hollow::Round { diameter: across, depth: length };
+                let tube = length * 0.8;
+                self.moulding.tube = Tube {
+                    outside: across * 0.5,
+                    length: tube,
+                    plugs: (length - tube) * 0.5,
+                };
+                self.moulding.label.tube = across * 0.5;
+                self.moulding.label.tube_length = tube;
+            }
+            Kind::Block => self.cutting.length = self.piece.length.min(mm(130.0)),
+            Kind::River | Kind::Coat => {}
         }
     }
 
@@ -163,7 +209,9 @@ impl Plan {
     #[must_use]
     pub fn river_is_guess(&self) -> bool {
         let stations = &self.river.stations;
-        stations.len() == GUESSED_STATIONS.len()
+        self.kind == Kind::River
+            && self.timber.shaping == Shaping::Stations
+            && stations.len() == GUESSED_STATIONS.len()
             && stations.iter().all(|s| s.from_wall.is_none() && s.width == stations[0].width)
     }
 
@@ -176,73 +224,6 @@ impl Plan {
         River::new(self.river.stations.clone(), cast.length, cast.width)
     }
 
-    /// Everything in which the plan contradicts itself or leaves its bounds.
-    /// A plan is kept only where this is empty.
-    #[must_use]
-    pub fn conflicts(&self) -> Vec<Conflict> {
-        if self.schema > SCHEMA_VERSION {
-            return vec![Conflict::NewerSchema { found: self.schema }];
-        }
-        let mut all = self.out_of_bounds();
-        if let Err(errors) = self.river() {
-            all.extend(errors.into_iter().map(Conflict::River));
-        }
-        let thinner = self.timber.near.thickness.min(self.timber.far.thickness);
-        if thinner + Length::from_mm(1e-6) < self.piece.thickness {
-            all.push(Conflict::BoardsTooThin { thinner, finished: self.piece.thickness });
-        }
-        all
-    }
-
-    fn out_of_bounds(&self) -> Vec<Conflict> {
-        let metric = UnitSystem::Metric;
-        let mut all = Vec::new();
-        let mut length = |bound: &bounds::Bound<Length>, value: Length| {
-            if let Err(error) = bound.check(value, metric) {
-                all.push(Conflict::OutOfBounds(error.to_string()));
-            }
-        };
-        length(&bounds::FINISHED_LENGTH, self.piece.length);
-        length(&bounds::FINISHED_WIDTH, self.piece.width);
-        length(&bounds::FINISHED_THICKNESS, self.piece.thickness);
-        length(&bounds::TRIM_MARGIN, self.piece.trim_margin);
-        length(&bounds::TAPE_TOLERANCE, self.river.tape_tolerance);
-        length(&bounds::BASE_GAP, self.form.base_gap);
-        length(&bounds::OVERFILL, self.form.overfill);
-        for board in [&self.timber.near, &self.timber.far] {
-            length(&bounds::BOARD_THICKNESS, board.thickness);
-        }
-        for station in &self.river.stations {
-            length(&bounds::RIVER_WIDTH, station.width);
-            length(&bounds::STATION_PLACE, station.at);
-            length(&bounds::RIVER_OFFSET, station.from_wall.unwrap_or_default());
-        }
-        let mut refuse =
-            |refused: Result<(), String>| all.extend(refused.err().map(Conflict::OutOfBounds));
-        for board in [&self.timber.near, &self.timber.far] {
-            refuse(said(bounds::TIMBER_DENSITY.check(board.density, metric)));
-            refuse(said(bounds::TIMBER_MOISTURE_PERCENT.check(board.moisture_percent)));
-        }
-        refuse(said(bounds::AIR_TEMPERATURE.check(self.conditions.air, metric)));
-        refuse(said(bounds::RESIN_TEMPERATURE.check(self.conditions.resin, metric)));
-        let residue = self.form.bucket_residue_ratio * 100.0;
-        refuse(said(bounds::BUCKET_RESIDUE_PERCENT.check(residue)));
-        refuse(said(bounds::SANDING_MINUTES.check(self.pours.sanding.s() / 60.0)));
-        refuse(said(shipped::find(&self.resin)));
-        let year = self.pours.not_before.to_zoned_datetime(TimeZone::UTC).year();
-        refuse(bounds::PLANNED_YEARS.contains(&year).then_some(()).ok_or_else(|| {
-            let years = bounds::PLANNED_YEARS;
-            format!(
-                "Pours are planned from {} to {}; {year} is outside.",
-                years.start(),
-                years.end()
-            )
-        }));
-        let named = (1..=bounds::NAME_CHARACTERS).contains(&self.name.trim().chars().count());
-        refuse(named.then_some(()).ok_or_else(|| "The name is empty or too long.".to_owned()));
-        all
-    }
-
     /// Moves the stations in proportion to a new length of the form, for a
     /// maker who changes the length before measuring again.
     pub fn spread_stations(&mut self, from: Length, to: Length) {
@@ -250,10 +231,28 @@ impl Plan {
             station.at = station.at * (to / from);
         }
     }
-}
 
-fn said<T, E: std::fmt::Display>(result: Result<T, E>) -> Result<(), String> {
-    result.map(|_| ()).map_err(|error| error.to_string())
+    /// Draws the boards as the stations tell them, to be corrected from there.
+    pub fn outlines_from_stations(&mut self) {
+        let Ok(river) = self.river() else { return };
+        for (board, outline) in self.timber.boards.iter_mut().zip(river.boards()) {
+            // A river that runs along the wall leaves no board there.
+            board.shape = Some(BoardShape::square(outline));
+        }
+        self.timber.shaping = Shaping::Outlines;
+    }
+
+    /// Shapes of the boards as they lie in the form; `None` where a board has
+    /// none yet.
+    #[must_use]
+    pub fn board_shapes(&self) -> Vec<Option<BoardShape>> {
+        if self.timber.shaping == Shaping::Stations {
+            let outlines: Vec<Outline> =
+                self.river().map(|river| river.boards().to_vec()).unwrap_or_default();
+            return outlines.into_iter().map(|o| Some(BoardShape::square(o))).collect();
+        }
+        self.timber.boards.iter().map(|b| b.shape.clone()).collect()
+    }
 }
 
 #[cfg(test)]
@@ -262,18 +261,8 @@ mod tests {
 
     fn plan() -> Plan {
         let mm = Length::from_mm;
-        let piece = Piece {
-            length: mm(1200.0),
-            width: mm(600.0),
-            thickness: mm(36.0),
-            trim_margin: mm(10.0),
-        };
+        let piece = Piece::slab(mm(1200.0), mm(600.0), mm(36.0), mm(10.0));
         Plan::river_top("Coffee table".into(), piece, "2026-11-23T09:00:00Z".parse().unwrap())
-    }
-
-    #[test]
-    fn a_new_plan_has_no_conflicts() {
-        assert_eq!(plan().conflicts(), []);
     }
 
     #[test]
@@ -286,37 +275,44 @@ mod tests {
 
     #[test]
     fn the_document_survives_json() {
-        let plan = plan();
-        let text = serde_json::to_string(&plan).unwrap();
-        assert!(text.contains("\"thickness_m\":0.036"), "{text}");
-        assert_eq!(serde_json::from_str::<Plan>(&text).unwrap(), plan);
+        for kind in Kind::ALL {
+            let plan = Plan::begin(kind, "x".into(), plan().piece, plan().pours.not_before);
+            let text = serde_json::to_string(&plan).unwrap();
+            assert!(text.contains("\"thickness_m\":0.036"), "{text}");
+            assert_eq!(serde_json::from_str::<Plan>(&text).unwrap(), plan);
+        }
     }
 
     #[test]
-    fn contradictions_are_found_wherever_the_document_came_from() {
-        let mut broken = plan();
-        broken.piece.length = Length::from_mm(900.0);
-        assert!(matches!(broken.conflicts()[0], Conflict::River(RiverError::BeyondForm { .. })));
-        broken.spread_stations(Length::from_mm(1220.0), Length::from_mm(920.0));
-        assert_eq!(broken.conflicts(), []);
+    fn a_plan_of_the_first_schema_is_read() {
+        let old = r#"{"schema":1,"name":"Old top",
+            "piece":{"length_m":1.2,"width_m":0.6,"thickness_m":0.036,"trim_margin_m":0.01},
+            "timber":{
+              "near":{"timber":"ash","thickness_m":0.04,"density_kg_m3":650,"moisture_percent":9},
+              "far":{"timber":"oak","thickness_m":0.041,"density_kg_m3":700,"moisture_percent":8}},
+            "river":{"stations":[{"at_m":0,"width_m":0.2},{"at_m":1.2,"width_m":0.25}],
+              "tape_tolerance_m":0.001},
+            "form":{"base_gap_m":0.002,"overfill_m":0.002,"bucket_residue_ratio":0.03},
+            "resin":"slow-casting-epoxy","conditions":{"air_k":293.15,"resin_k":293.15},
+            "pours":{"not_before":"2026-11-23T09:00:00Z","sanding_s":3600}}"#;
+        let plan: Plan = serde_json::from_str(old).unwrap();
+        assert_eq!(plan.kind, Kind::River);
+        assert_eq!(plan.timber.boards.len(), 2);
+        assert_eq!(plan.timber.boards[1].timber, "oak");
+        assert!((plan.piece.flattening.mm() - 2.0).abs() < 1e-12);
+        assert_eq!(plan.conflicts(), []);
+    }
 
-        let mut broken = plan();
-        broken.timber.near.thickness = Length::from_mm(30.0);
-        assert!(matches!(broken.conflicts()[0], Conflict::BoardsTooThin { .. }));
-
-        let mut broken = plan();
-        broken.conditions.air = Temperature::from_celsius(-40.0);
-        broken.resin = ResinId("treacle".into());
-        broken.name = " ".into();
-        assert_eq!(broken.conflicts().len(), 3, "{:?}", broken.conflicts());
-
-        for moment in ["1969-12-31T08:00:00Z", "9998-12-30T08:00:00Z"] {
-            let mut broken = plan();
-            broken.pours.not_before = moment.parse().unwrap();
-            assert_eq!(broken.conflicts().len(), 1, "{moment}");
-        }
-
-        let newer = Plan { schema: SCHEMA_VERSION + 1, ..plan() };
-        assert_eq!(newer.conflicts(), [Conflict::NewerSchema { found: 2 }]);
+    #[test]
+    fn outlines_drawn_from_stations_enclose_the_same_river() {
+        let mut plan = plan();
+        plan.river.stations[1].width = Length::from_mm(260.0);
+        let river = plan.river().unwrap();
+        plan.outlines_from_stations();
+        let timber: f64 =
+            plan.board_shapes().iter().flatten().map(|s| s.outline.area().m2()).sum();
+        let form = CastSize::of(&plan.piece).area().m2();
+        assert!((form - timber - river.area().m2()).abs() < 1e-12);
+        assert_eq!(plan.conflicts(), []);
     }
 }

@@ -1,19 +1,23 @@
 //! What follows from a plan. The one entry that pages call.
 
-use crate::form::CastSize;
+use crate::geometry::Point;
 use crate::heat::{
     Accuracy, Deepest, Goal, HeatError, LayerEvents, Stack, Surroundings, Trace, deepest_layer,
 };
 use crate::layers::{self, LayersError, MOST_LAYERS};
+use crate::mix::buying::{Order, order};
 use crate::mix::{Parts, parts};
-use crate::quantities::{Area, Length, Span, Temperature, TemperatureDelta};
+use crate::quantities::{Length, Span, Temperature, TemperatureDelta};
 use crate::resin::{Resin, shipped};
 use crate::schedule::{self, Schedule, ScheduleError, ShopHours, Task};
-use crate::timber::River;
-use crate::volume::float::{Lift, lift};
-use crate::volume::{Fill, Sizing, size};
+use crate::volume::Fill;
+use crate::volume::float::{Lift, lift, places};
+use crate::volume::layout::What;
 
-use super::document::{Conflict, DEPTH_CAUTION_RATIO, Plan};
+use super::conflicts::Conflict;
+use super::document::{DEPTH_CAUTION_RATIO, Plan};
+use super::kind::Kind;
+use super::measuring::{Measured, measure};
 
 /// Time to mix and pour one layer.
 pub const HANDS: Span = Span::from_s(1800.0);
@@ -30,24 +34,31 @@ const EXTRA_LAYERS: usize = 3;
 /// Everything that follows from a plan.
 #[derive(Debug, Clone)]
 pub struct Evaluation {
-    /// Inside size of the form.
-    pub cast: CastSize,
-    /// The river in it.
-    pub river: River,
-    /// What the resin fills.
-    pub fill: Fill,
-    /// The volume, line by line.
-    pub sizing: Sizing,
+    /// What lies in the form and how much resin it takes.
+    pub measured: Measured,
     /// The resin chosen.
     pub resin: Resin,
     /// Mass and parts of the total.
     pub parts: Parts,
-    /// The pull on the near and the far board.
-    pub lifts: [Lift; 2],
+    /// What to buy.
+    pub order: Order,
+    /// The pull on what lies in the resin, and where to hold it.
+    pub held: Vec<Held>,
     /// How hot it gets.
     pub heat: Heat,
     /// When each layer goes in.
     pub pours: Result<Schedule, PourTrouble>,
+}
+
+/// The pull on one thing, and where to hold it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Held {
+    /// What it is.
+    pub what: What,
+    /// The pull.
+    pub lift: Lift,
+    /// Places for clamps or weights, in the form.
+    pub places: Vec<Point>,
 }
 
 /// How hot it gets.
@@ -92,79 +103,42 @@ pub enum PourTrouble {
     Schedule(#[from] ScheduleError),
 }
 
-/// The measuring alone, without heat and hours: cheap enough for a long list.
-#[derive(Debug, Clone)]
-pub struct Measured {
-    /// Inside size of the form.
-    pub cast: CastSize,
-    /// The river in it.
-    pub river: River,
-    /// What the resin fills.
-    pub fill: Fill,
-    /// The volume, line by line.
-    pub sizing: Sizing,
-}
-
-/// Measures a plan.
-///
-/// # Errors
-/// The plan's conflicts, where it has any; see [`Plan::conflicts`].
-pub fn measure(plan: &Plan) -> Result<Measured, Vec<Conflict>> {
-    let conflicts = plan.conflicts();
-    if !conflicts.is_empty() {
-        return Err(conflicts);
-    }
-    let river = plan
-        .river()
-        .map_err(|errors| errors.into_iter().map(Conflict::River).collect::<Vec<_>>())?;
-    let cast = CastSize::of(&plan.piece);
-    let fill = fill(plan, &cast, &river);
-    let sizing = size(&fill, &river, plan.river.tape_tolerance, plan.form.bucket_residue_ratio);
-    Ok(Measured { cast, river, fill, sizing })
-}
-
 /// Works out a plan.
 ///
 /// # Errors
 /// The plan's conflicts, where it has any; see [`Plan::conflicts`].
 pub fn evaluate(plan: &Plan, hours: &ShopHours) -> Result<Evaluation, Vec<Conflict>> {
-    let Measured { cast, river, fill, sizing } = measure(plan)?;
+    let measured = measure(plan)?;
     let resin = shipped::find(&plan.resin)
         .map_err(|error| vec![Conflict::OutOfBounds(error.to_string())])?;
-    let (near, far) = (&plan.timber.near, &plan.timber.far);
-    let lifts = [(near, river.near_board_area()), (far, river.far_board_area())]
-        .map(|(board, area)| lift(area, board.thickness, board.density, resin.density));
-    let heat = heat(plan, &resin, fill.depth());
-    let pours = pours(plan, &resin, &fill, &heat, hours);
+    let held = held(&measured, &resin);
+    let heat = heat(plan, &resin, &measured.fill);
+    let pours = pours(plan, &resin, &measured.fill, &heat, hours);
+    let sizing = &measured.sizing;
     let parts = parts(sizing.total, &resin);
-    Ok(Evaluation { cast, river, fill, sizing, resin, parts, lifts, heat, pours })
+    let order = order(&plan.buying, sizing.total, sizing.uncertainty);
+    Ok(Evaluation { measured, resin, parts, order, held, heat, pours })
 }
 
-fn fill(plan: &Plan, cast: &CastSize, river: &River) -> Fill {
-    let (near, far) = (plan.timber.near.thickness, plan.timber.far.thickness);
-    let thinner_area = if near < far {
-        river.near_board_area()
-    } else if far < near {
-        river.far_board_area()
-    } else {
-        Area::ZERO
+fn held(measured: &Measured, resin: &Resin) -> Vec<Held> {
+    let hold = |sunk: &super::measuring::Sunk| {
+        let lift = lift(sunk.volume, sunk.mass, resin.density);
+        let laid = measured.layout.laid.iter().find(|laid| laid.what == sunk.what);
+        // An object is held at its own points; a board where it does not flex.
+        let places = match (sunk.what, laid) {
+            (What::Board(_), Some(laid)) => places(&laid.shape.upper, &lift),
+            _ => Vec::new(),
+        };
+        Held { what: sunk.what, lift, places }
     };
-    Fill {
-        form_area: cast.area(),
-        river_area: river.area(),
-        thinner_area,
-        base: plan.form.base_gap,
-        thinner: near.min(far),
-        thicker: near.max(far),
-        overfill: plan.form.overfill,
-    }
+    measured.sunk.iter().map(hold).collect()
 }
 
 fn surroundings(plan: &Plan) -> Surroundings {
     Surroundings::still_air(plan.conditions.air.k())
 }
 
-fn heat(plan: &Plan, resin: &Resin, depth: Length) -> Heat {
+fn heat(plan: &Plan, resin: &Resin, fill: &Fill) -> Heat {
     let limit = resin.working.peak_limit;
     let deepest = deepest_layer(
         resin,
@@ -175,7 +149,7 @@ fn heat(plan: &Plan, resin: &Resin, depth: Length) -> Heat {
     );
     let safe = deepest.as_ref().map_or(0.0, Deepest::safe_m);
     Heat {
-        whole: whole_pour(plan, resin, depth),
+        whole: whole_pour(plan, resin, fill.heat_depth(fill.depth())),
         deepest,
         allowed: Length::from_m(safe * (1.0 - DEPTH_CAUTION_RATIO)),
     }
@@ -211,7 +185,10 @@ fn pours(
     if let Err(error) = &heat.deepest {
         return Err(error.clone().into());
     }
-    let fewest = layers::fewest(fill, heat.allowed)?;
+    let mut fewest = layers::fewest(fill, heat.allowed)?;
+    if plan.kind == Kind::Coat {
+        fewest = fewest.max(plan.coat.coats as usize);
+    }
     let mut refusal = PourTrouble::Schedule(ScheduleError::TooHot);
     for count in fewest..=(fewest + EXTRA_LAYERS).min(MOST_LAYERS) {
         let split = layers::split(fill, count);
@@ -250,8 +227,9 @@ pub struct DepthPoint {
 /// # Errors
 /// What the solver reports.
 pub fn peak_by_depth(plan: &Plan, evaluation: &Evaluation) -> Result<Vec<DepthPoint>, HeatError> {
+    let fill = &evaluation.measured.fill;
     let deepest_m = evaluation.heat.deepest.as_ref().map_or(0.0, Deepest::safe_m);
-    let reach_m = (evaluation.fill.depth().m() * 1.6).max(deepest_m * 1.25).min(0.3);
+    let reach_m = (fill.heat_depth(fill.depth()).m() * 1.6).max(deepest_m * 1.25).min(0.3);
     (1..=DEPTH_POINTS)
         .map(|index| {
             let depth_m = reach_m * (index as f64 / DEPTH_POINTS as f64);

@@ -1,9 +1,11 @@
 //! The range of every figure that a maker can enter. Forms, imports and the
 //! plan's own check share these, and the refusal is worded from them.
 
-use super::units::{DensityUnit, LengthUnit, ParseQuantityError, TemperatureUnit};
+use super::units::{
+    DensityUnit, LengthUnit, MassUnit, ParseQuantityError, TemperatureUnit, VolumeUnit,
+};
 use super::units::{Measured, Unit, UnitSystem, exact, parse, trimmed};
-use super::{Density, Length, Temperature};
+use super::{Density, Length, Mass, Temperature, Volume};
 
 /// A figure's name and the least and the most that it can be.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -60,6 +62,16 @@ impl ShopMeasured for Length {
 impl ShopMeasured for Temperature {
     fn unit_in(system: UnitSystem) -> TemperatureUnit {
         system.temperature()
+    }
+}
+impl ShopMeasured for Volume {
+    fn unit_in(system: UnitSystem) -> VolumeUnit {
+        system.volume()
+    }
+}
+impl ShopMeasured for Mass {
+    fn unit_in(system: UnitSystem) -> MassUnit {
+        system.mass()
     }
 }
 impl ShopMeasured for Density {
@@ -166,16 +178,92 @@ const fn lengths(what: &'static str, min_mm: f64, max_mm: f64) -> Bound<Length> 
     Bound { what, min: Length::from_mm(min_mm), max: Length::from_mm(max_mm) }
 }
 
-/// Finished length of the piece: from a sample board to a bar top.
-pub const FINISHED_LENGTH: Bound<Length> = lengths("Finished length", 100.0, 6000.0);
+/// Finished length of the piece: from a coaster to a bar top.
+pub const FINISHED_LENGTH: Bound<Length> = lengths("Finished length", 10.0, 6000.0);
 /// Finished width of the piece.
-pub const FINISHED_WIDTH: Bound<Length> = lengths("Finished width", 60.0, 2500.0);
+pub const FINISHED_WIDTH: Bound<Length> = lengths("Finished width", 10.0, 2500.0);
 /// Finished thickness of the piece.
-pub const FINISHED_THICKNESS: Bound<Length> = lengths("Finished thickness", 3.0, 200.0);
+pub const FINISHED_THICKNESS: Bound<Length> = lengths("Finished thickness", 1.0, 400.0);
 /// Extra on every side that is sawn off.
 pub const TRIM_MARGIN: Bound<Length> = lengths("Trim margin", 0.0, 100.0);
 /// Thickness of a board as it goes into the form.
 pub const BOARD_THICKNESS: Bound<Length> = lengths("Board thickness", 3.0, 200.0);
+/// Machined off each face.
+pub const FLATTENING: Bound<Length> = lengths("Off each face", 0.0, 20.0);
+/// Extra height of a block that is squared up.
+pub const SQUARING: Bound<Length> = lengths("Extra height", 0.0, 100.0);
+/// Length, width or depth of a cavity in timber.
+pub const CAVITY_SIDE: Bound<Length> = lengths("A cavity", 0.5, 6000.0);
+/// Length, width, height or diameter of an insert.
+pub const INSERT_SIDE: Bound<Length> = lengths("An insert", 1.0, 2000.0);
+/// Height of an insert above the floor of the form.
+pub const ABOVE_FLOOR: Bound<Length> = lengths("Height above the floor", 0.0, 400.0);
+/// One coat.
+pub const COAT_THICKNESS: Bound<Length> = lengths("A coat", 0.1, 12.0);
+/// Depth of a mould's cavity.
+pub const HOLLOW_DEPTH: Bound<Length> = lengths("Depth of a cavity", 2.0, 6000.0);
+/// Length, width or diameter of a mould's cavity.
+pub const HOLLOW_SIDE: Bound<Length> = lengths("A cavity", 3.0, 2500.0);
+/// Wall of a mould round a cavity.
+pub const MOULD_WALL: Bound<Length> = lengths("Wall of the mould", 0.0, 100.0);
+/// Outside of a tube.
+pub const TUBE_SIDE: Bound<Length> = lengths("A tube", 1.0, 500.0);
+/// Plugs beyond a tube's ends.
+pub const TUBE_PLUGS: Bound<Length> = lengths("Plugs", 0.0, 100.0);
+/// Thickness of a label's paper with its glue.
+pub const LABEL_PAPER: Bound<Length> = lengths("Paper", 0.01, 2.0);
+/// Overlap and trim of a label.
+pub const LABEL_MARGIN: Bound<Length> = lengths("A label's margin", 0.0, 50.0);
+/// Inside of a pressure pot.
+pub const POT_SIDE: Bound<Length> = lengths("A pressure pot", 60.0, 1500.0);
+/// Shelf of a rack, and gaps on it.
+pub const POT_GAP: Bound<Length> = lengths("A gap in the pot", 0.0, 60.0);
+/// Side of a blank.
+pub const BLANK_SIDE: Bound<Length> = lengths("A blank", 3.0, 2000.0);
+/// Width of a saw cut.
+pub const KERF: Bound<Length> = lengths("Kerf", 0.0, 12.0);
+/// Thickness of a form's sheet.
+pub const SHEET_THICKNESS: Bound<Length> = lengths("Sheet", 2.0, 60.0);
+/// Side of a stock sheet.
+pub const STOCK_SIDE: Bound<Length> = lengths("A stock sheet", 200.0, 6000.0);
+/// Side of a sealant's fillet.
+pub const SEALANT: Bound<Length> = lengths("Sealant", 1.0, 20.0);
+/// Coordinate of a point of an outline; boards may reach over the form.
+pub const PLACE: Bound<Length> = lengths("A place", -3000.0, 9000.0);
+/// Bulk of a dry fill.
+pub const DRY_FILL: Bound<Volume> = volumes("Dry fill", 0.001, 1000.0);
+/// Volume by displaced or filled water.
+pub const WATER: Bound<Volume> = volumes("Water", 0.0005, 200.0);
+/// Mixed volume of a kit.
+pub const KIT: Bound<Volume> = volumes("A kit", 0.02, 500.0);
+/// Mixed volume that opened stock still gives.
+pub const OPENED: Bound<Volume> = volumes("Opened stock", 0.0, 1000.0);
+/// Mass of a board or an insert.
+pub const MASS: Bound<Mass> = Bound {
+    what: "Mass",
+    min: Mass::from_kg(0.0001),
+    max: Mass::from_kg(500.0),
+};
+/// What a bare edge drinks.
+pub const ABSORPTION_ML_M2: NumberBound =
+    NumberBound { what: "Absorption", min: 0.0, max: 1000.0, unit: "mL/m²" };
+/// Kept back for a leak.
+pub const LEAK_PERCENT: NumberBound =
+    NumberBound { what: "Leak allowance", min: 0.0, max: 30.0, unit: "%" };
+/// Fall of the form along its length.
+pub const FALL_MM_M: NumberBound = NumberBound { what: "Fall", min: 0.0, max: 20.0, unit: "mm/m" };
+/// Runs off a coated face.
+pub const RUN_OFF_PERCENT: NumberBound =
+    NumberBound { what: "Run-off", min: 0.0, max: 60.0, unit: "%" };
+/// Coats.
+pub const COATS: NumberBound = NumberBound { what: "Coats", min: 1.0, max: 8.0, unit: "" };
+/// Equal things: cavities, inserts.
+pub const COUNT: NumberBound = NumberBound { what: "How many", min: 1.0, max: 999.0, unit: "" };
+/// Cavities of moulds.
+pub const MOULD_COUNT: NumberBound =
+    NumberBound { what: "Cavities", min: 1.0, max: 2000.0, unit: "" };
+/// Price of a kit, in whatever the shop pays with.
+pub const PRICE: NumberBound = NumberBound { what: "Price", min: 0.0, max: 1e6, unit: "" };
 /// Width of the river at a station; nought where the boards touch.
 pub const RIVER_WIDTH: Bound<Length> = lengths("River width", 0.0, 2500.0);
 /// Place of a station, from the left end of the form.
@@ -209,6 +297,10 @@ pub const BUCKET_RESIDUE_PERCENT: NumberBound =
 pub const SANDING_MINUTES: NumberBound =
     NumberBound { what: "Sanding between layers", min: 5.0, max: 480.0, unit: "min" };
 
+const fn volumes(what: &'static str, min_l: f64, max_l: f64) -> Bound<Volume> {
+    Bound { what, min: Volume::from_l(min_l), max: Volume::from_l(max_l) }
+}
+
 const fn temperatures(what: &'static str, min_c: f64, max_c: f64) -> Bound<Temperature> {
     Bound { what, min: Temperature::from_celsius(min_c), max: Temperature::from_celsius(max_c) }
 }
@@ -217,6 +309,10 @@ const fn temperatures(what: &'static str, min_c: f64, max_c: f64) -> Bound<Tempe
 pub const PLANNED_YEARS: std::ops::RangeInclusive<i16> = 2000..=2199;
 /// Fewest and most stations of a river.
 pub const STATIONS: std::ops::RangeInclusive<usize> = 2..=60;
+/// Fewest and most boards of a cast.
+pub const BOARDS: std::ops::RangeInclusive<usize> = 1..=40;
+/// Most cavities, and most inserts, of a cast.
+pub const MOST_ROWS: usize = 60;
 /// Longest name of a cast, in characters.
 pub const NAME_CHARACTERS: usize = 80;
 /// The deepest river the heat search looks at.

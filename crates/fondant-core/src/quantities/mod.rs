@@ -136,7 +136,7 @@ pub struct Temperature(f64);
 /// 0 °C in kelvins.
 const ZERO_CELSIUS_K: f64 = 273.15;
 /// Standard acceleration of free fall, m/s² (3rd CGPM, 1901).
-const STANDARD_GRAVITY_M_S2: f64 = 9.806_65;
+pub const STANDARD_GRAVITY_M_S2: f64 = 9.806_65;
 
 impl Temperature {
     /// From kelvins.
@@ -237,6 +237,13 @@ impl Div<Length> for Area {
     type Output = Length;
     fn div(self, length: Length) -> Length {
         Length(self.0 / length.0)
+    }
+}
+
+impl Div<Length> for Volume {
+    type Output = Area;
+    fn div(self, length: Length) -> Area {
+        Area(self.0 / length.0)
     }
 }
 

@@ -9,6 +9,10 @@ use crate::quantities::{Density, Temperature, TemperatureDelta};
 
 /// Short name of the slow casting epoxy, the choice for a new cast.
 pub const SLOW_CASTING: &str = "slow-casting-epoxy";
+/// Short name of the medium casting epoxy, for small deep pockets and moulds.
+pub const MEDIUM_CASTING: &str = "medium-casting-epoxy";
+/// Short name of the coating epoxy.
+pub const COATING: &str = "coating-epoxy";
 
 /// The resins that ship, slowest first.
 #[must_use]
@@ -55,7 +59,7 @@ fn slow_casting() -> Resin {
 
 fn medium_casting() -> Resin {
     Resin {
-        id: ResinId("medium-casting-epoxy".into()),
+        id: ResinId(MEDIUM_CASTING.into()),
         name: "medium casting epoxy, 100:60 by mass".into(),
         purpose: "Layers of a finger's depth, the next one within the working day.".into(),
         mix: mix(100.0, 60.0, 1140.0, 980.0),
@@ -84,7 +88,7 @@ fn medium_casting() -> Resin {
 
 fn coating() -> Resin {
     Resin {
-        id: ResinId("coating-epoxy".into()),
+        id: ResinId(COATING.into()),
         name: "coating epoxy, 1:1 by volume".into(),
         purpose: "Thick and quick: seal coats and flood coats of a few millimetres.".into(),
         mix: mix(100.0, 85.22, 1150.0, 980.0),

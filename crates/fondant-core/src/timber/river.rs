@@ -5,6 +5,7 @@
 
 use serde::{Deserialize, Serialize};
 
+use crate::geometry::{Outline, Point};
 use crate::quantities::bounds::STATIONS;
 use crate::quantities::{Area, Length};
 
@@ -202,6 +203,25 @@ impl River {
     #[must_use]
     pub fn far_board_area(&self) -> Area {
         self.form_length * self.form_width - self.area() - self.near_board_area()
+    }
+
+    /// The near and the far board as they lie in the form.
+    #[must_use]
+    pub fn boards(&self) -> [Outline; 2] {
+        let inner = self.stations.iter().map(|s| s.at);
+        let mut places: Vec<Length> = std::iter::once(Length::ZERO).chain(inner).collect();
+        places.push(self.form_length);
+        places.dedup_by(|a, b| (*a - *b).mm().abs() < 1e-6);
+        let point = |x: Length, y: Length| Point { x_m: x.m(), y_m: y.m() };
+        let edge = |f: &dyn Fn(Length) -> Length| -> Vec<Point> {
+            places.iter().map(|x| point(*x, f(*x))).collect()
+        };
+        let mut near = edge(&|x| self.near_edge_at(x));
+        near.reverse();
+        near.extend([Length::ZERO, self.form_length].map(|x| point(x, Length::ZERO)));
+        let mut far = edge(&|x| self.near_edge_at(x) + self.width_at(x));
+        far.extend([self.form_length, Length::ZERO].map(|x| point(x, self.form_width)));
+        [Outline::new(near).cleaned(), Outline::new(far).cleaned()]
     }
 
     /// Trapezoids between the stations that lie within.

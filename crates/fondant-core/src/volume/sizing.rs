@@ -1,36 +1,107 @@
 //! Every line of the volume and how sure the sum is.
 
-use crate::quantities::{Length, Volume};
-use crate::timber::River;
+use crate::quantities::{Area, Length, Volume};
 
-use super::Fill;
+use super::methods::Method;
 
 /// What a line of the volume is for, with the figures that made it.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum LineKind {
     /// The river between the boards: depth × length × mean width.
     River {
-        /// Depth beside the thicker board.
+        /// Depth beside the thickest board.
         depth: Length,
         /// Inside length of the form.
         length: Length,
         /// Mean width.
         width: Length,
     },
+    /// Between and around boards of drawn outlines.
+    Around {
+        /// Boards in the form.
+        boards: usize,
+        /// Depth beside the thickest board.
+        depth: Length,
+    },
+    /// An empty form.
+    Container {
+        /// Inside length.
+        length: Length,
+        /// Inside width.
+        width: Length,
+        /// Depth of the resin.
+        depth: Length,
+    },
+    /// What lies in it takes away.
+    Inserts {
+        /// How many.
+        count: u32,
+    },
+    /// Cavities that are filled.
+    Cavities {
+        /// How many.
+        count: u32,
+    },
+    /// Mould cavities, net of what stands in each.
+    Moulds {
+        /// How many.
+        count: u32,
+        /// Net volume of each.
+        each: Volume,
+    },
+    /// A coat over a face.
+    Face {
+        /// The face.
+        area: Area,
+        /// The coat.
+        thickness: Length,
+    },
+    /// A coat down the edges.
+    Edges {
+        /// The edges.
+        area: Area,
+        /// The coat.
+        thickness: Length,
+    },
+    /// Runs off a coated face.
+    RunOff {
+        /// Share of the coat, 0…1.
+        ratio: f64,
+    },
     /// Under the boards, over the whole form.
     Base {
         /// Depth.
         depth: Length,
     },
-    /// Over the thinner board, or under it where it is packed up flush.
-    ThinnerBoard {
-        /// Difference of the boards' thickness.
+    /// Over thinner boards, or under them where they are packed up flush.
+    ThinnerBoards {
+        /// Largest difference of thickness.
         difference: Length,
     },
-    /// Proud of the boards, over the river.
+    /// Proud of the boards, over the resin.
     Overfill {
         /// Depth.
         depth: Length,
+    },
+    /// What another way of measuring adds to the drawing or takes off it.
+    Correction {
+        /// The way that is believed.
+        method: Method,
+    },
+    /// What bare timber drinks.
+    Absorption {
+        /// Bare edges and walls of cavities.
+        area: Area,
+    },
+    /// A form out of level is filled until its high end is covered.
+    Level {
+        /// Rise from end to end.
+        rise: Length,
+    },
+    /// Kept back for a leak.
+    Leak {
+        /// Share of what is poured, 0…1.
+        ratio: f64,
     },
     /// Stays in buckets and on sticks.
     BucketResidue {
@@ -39,7 +110,7 @@ pub enum LineKind {
     },
 }
 
-/// One line of the volume.
+/// One line of the volume; what takes away is negative.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Line {
     /// What it is for.
@@ -48,26 +119,93 @@ pub struct Line {
     pub volume: Volume,
 }
 
-/// One source of doubt, as a standard uncertainty of the total.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub enum Contribution {
+/// Where doubt comes from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Doubt {
     /// What the edge does between stations.
-    Spacing(Volume),
-    /// Reading the widths off the tape.
-    Tape(Volume),
-    /// Reading the boards' thickness and the base layer.
-    Depth(Volume),
+    Spacing,
+    /// Reading widths and sizes off the tape.
+    Tape,
+    /// Points of the outlines.
+    Outlines,
+    /// Reading the boards' thickness and the depth.
+    Depth,
+    /// The bulk of a dry fill.
+    DryFill,
+    /// Density and mass of weighed timber.
+    Weighing,
+    /// Cavities that are no boxes.
+    Cavities,
+    /// What an insert displaces.
+    Inserts,
+    /// What timber drinks.
+    Absorption,
+    /// How thick a coat comes out.
+    Coat,
 }
 
-impl Contribution {
+/// One source of doubt, as a standard uncertainty of the total.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Contribution {
+    /// Where it comes from.
+    pub doubt: Doubt,
     /// Its size.
+    pub volume: Volume,
+}
+
+/// What lies in the form: its lines and their doubts, before anything is lost
+/// on the way there.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct InForm {
+    /// Lines.
+    pub lines: Vec<Line>,
+    /// Standard uncertainties.
+    pub doubts: Vec<Contribution>,
+}
+
+impl InForm {
+    /// Adds a line.
+    pub fn line(&mut self, kind: LineKind, volume: Volume) {
+        self.lines.push(Line { kind, volume });
+    }
+
+    /// Adds a standard uncertainty.
+    pub fn doubt(&mut self, doubt: Doubt, volume: Volume) {
+        self.doubts.push(Contribution { doubt, volume });
+    }
+
+    /// All lines.
     #[must_use]
-    pub fn volume(&self) -> Volume {
-        match self {
-            Self::Spacing(v) | Self::Tape(v) | Self::Depth(v) => *v,
-        }
+    pub fn total(&self) -> Volume {
+        self.lines.iter().map(|l| l.volume).sum()
+    }
+
+    /// Twice the root of the sum of squares: ± for about 95 in 100.
+    #[must_use]
+    pub fn uncertainty(&self) -> Volume {
+        twice_root(&self.doubts)
     }
 }
+
+/// What is lost on the way to the form or in it.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Losses {
+    /// Bare timber that resin wets.
+    pub bare: Area,
+    /// What that timber drinks.
+    pub absorbed: Volume,
+    /// Rise of the floor from end to end.
+    pub rise: Length,
+    /// Extra resin until the high end is covered.
+    pub level: Volume,
+    /// Kept back for a leak, share of what is poured.
+    pub leak_ratio: f64,
+    /// Stays in buckets, share of what is poured.
+    pub residue_ratio: f64,
+}
+
+/// What timber drinks is known to about a half of itself.
+const ABSORPTION_DOUBT: f64 = 0.5;
 
 /// The volume of a cast.
 #[derive(Debug, Clone, PartialEq)]
@@ -76,7 +214,7 @@ pub struct Sizing {
     pub lines: Vec<Line>,
     /// All lines.
     pub total: Volume,
-    /// What goes into the form: all lines but the bucket residue.
+    /// What goes into the form: all lines but leak allowance and bucket residue.
     pub poured: Volume,
     /// Sources of doubt.
     pub contributions: Vec<Contribution>,
@@ -84,97 +222,78 @@ pub struct Sizing {
     pub uncertainty: Volume,
 }
 
-/// Sizes a fill: its lines and its uncertainty.
-///
-/// `tape_tolerance` is how far any reading may be off; `residue_ratio` the
-/// share of the poured volume that stays in buckets.
-#[must_use]
-pub fn size(fill: &Fill, river: &River, tape_tolerance: Length, residue_ratio: f64) -> Sizing {
-    let mut lines = vec![
-        Line {
-            kind: LineKind::River {
-                depth: fill.thicker,
-                length: river.form_length(),
-                width: river.mean_width(),
-            },
-            volume: fill.river_area * fill.thicker,
-        },
-        Line { kind: LineKind::Base { depth: fill.base }, volume: fill.form_area * fill.base },
-        Line {
-            kind: LineKind::ThinnerBoard { difference: fill.thicker - fill.thinner },
-            volume: fill.thinner_area * (fill.thicker - fill.thinner),
-        },
-        Line {
-            kind: LineKind::Overfill { depth: fill.overfill },
-            volume: fill.river_area * fill.overfill,
-        },
-    ];
-    let poured: Volume = lines.iter().map(|line| line.volume).sum();
-    lines.push(Line {
-        kind: LineKind::BucketResidue { ratio: residue_ratio },
-        volume: poured * residue_ratio,
-    });
-    lines.retain(|line| line.volume > Volume::ZERO);
-    let with_residue = 1.0 + residue_ratio;
-    let river_depth = fill.thicker + fill.overfill;
-    let reading = tape_tolerance / 3f64.sqrt();
-    let contributions = vec![
-        Contribution::Spacing(river.area_uncertainty_from_spacing() * river_depth * with_residue),
-        Contribution::Tape(
-            river.area_uncertainty_from_tape(tape_tolerance) * river_depth * with_residue,
-        ),
-        Contribution::Depth(fill.river_area * reading * with_residue),
-    ];
-    let squares: f64 = contributions.iter().map(|c| c.volume().m3().powi(2)).sum();
-    Sizing {
-        lines,
-        total: poured * with_residue,
-        poured,
-        contributions,
-        uncertainty: Volume::from_m3(2.0 * squares.sqrt()),
+impl Sizing {
+    /// Adds up what lies in the form and what is lost.
+    #[must_use]
+    pub fn new(in_form: InForm, losses: &Losses) -> Self {
+        let InForm { mut lines, mut doubts } = in_form;
+        let mut add = |kind, volume| lines.push(Line { kind, volume });
+        add(LineKind::Absorption { area: losses.bare }, losses.absorbed);
+        add(LineKind::Level { rise: losses.rise }, losses.level);
+        let poured: Volume = lines.iter().map(|l| l.volume).sum();
+        let mut add = |kind, volume| lines.push(Line { kind, volume });
+        add(LineKind::Leak { ratio: losses.leak_ratio }, poured * losses.leak_ratio);
+        add(LineKind::BucketResidue { ratio: losses.residue_ratio }, poured * losses.residue_ratio);
+        let factor = 1.0 + losses.leak_ratio + losses.residue_ratio;
+        doubts.push(Contribution {
+            doubt: Doubt::Absorption,
+            volume: losses.absorbed * ABSORPTION_DOUBT,
+        });
+        for contribution in &mut doubts {
+            contribution.volume = contribution.volume * factor;
+        }
+        let uncertainty = twice_root(&doubts);
+        lines.retain(|line| line.volume.m3().abs() > 1e-12);
+        doubts.retain(|c| c.volume.m3() > 1e-12);
+        Self { lines, total: poured * factor, poured, contributions: doubts, uncertainty }
     }
+}
+
+fn twice_root(doubts: &[Contribution]) -> Volume {
+    let squares: f64 = doubts.iter().map(|c| c.volume.m3().powi(2)).sum();
+    Volume::from_m3(2.0 * squares.sqrt())
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::quantities::Area;
-    use crate::timber::Station;
 
-    fn sized(residue: f64, tolerance_mm: f64) -> Sizing {
-        let mm = Length::from_mm;
-        let stations = [(0.0, 200.0), (500.0, 240.0), (1000.0, 220.0)].map(|(at, width)| Station {
-            at: mm(at),
-            width: mm(width),
-            from_wall: None,
-        });
-        let river = River::new(stations.to_vec(), mm(1000.0), mm(700.0)).unwrap();
-        let fill = Fill {
-            form_area: Area::from_m2(0.7),
-            river_area: river.area(),
-            thinner_area: Area::ZERO,
-            base: mm(2.0),
-            thinner: mm(40.0),
-            thicker: mm(40.0),
-            overfill: mm(1.0),
-        };
-        size(&fill, &river, mm(tolerance_mm), residue)
+    fn losses(residue_ratio: f64) -> Losses {
+        Losses {
+            bare: Area::from_m2(0.1),
+            absorbed: Volume::from_l(0.01),
+            rise: Length::from_mm(2.0),
+            level: Volume::from_l(0.2),
+            leak_ratio: 0.01,
+            residue_ratio,
+        }
+    }
+
+    fn in_form() -> InForm {
+        let mut in_form = InForm::default();
+        in_form.line(LineKind::Base { depth: Length::from_mm(2.0) }, Volume::from_l(1.4));
+        in_form.line(LineKind::Inserts { count: 1 }, Volume::from_l(-0.4));
+        in_form.line(LineKind::Overfill { depth: Length::ZERO }, Volume::ZERO);
+        in_form.doubt(Doubt::Tape, Volume::from_l(0.03));
+        in_form.doubt(Doubt::Depth, Volume::from_l(0.04));
+        in_form
     }
 
     #[test]
     fn lines_add_up_to_the_total_and_lines_of_nothing_are_left_out() {
-        let sizing = sized(0.03, 1.0);
+        let sizing = Sizing::new(in_form(), &losses(0.03));
         let sum: Volume = sizing.lines.iter().map(|l| l.volume).sum();
         assert!((sum.l() - sizing.total.l()).abs() < 1e-12);
-        // 0.225 m mean × 1 m × 41 mm, base 1.4 L, and 3 % on top.
-        assert!((sizing.total.l() - (9.225 + 1.4) * 1.03).abs() < 1e-9);
-        assert_eq!(sizing.lines.len(), 4);
-        assert!(!sizing.lines.iter().any(|l| matches!(l.kind, LineKind::ThinnerBoard { .. })));
+        assert!((sizing.total.l() - (1.0 + 0.01 + 0.2) * 1.04).abs() < 1e-9);
+        assert_eq!(sizing.lines.len(), 6);
     }
 
     #[test]
-    fn a_worse_tape_widens_the_doubt() {
-        assert!(sized(0.0, 5.0).uncertainty > sized(0.0, 1.0).uncertainty);
-        assert!(sized(0.0, 0.0).uncertainty > Volume::ZERO, "spacing remains");
+    fn doubts_add_in_quadrature_and_grow_with_what_is_lost() {
+        assert!((in_form().uncertainty().l() - 0.1).abs() < 1e-12);
+        let sizing = Sizing::new(in_form(), &losses(0.0));
+        // 0.05 from the form, 0.005 from absorption, one percent on top.
+        let expected = 2.0 * 0.05_f64.hypot(0.005) * 1.01;
+        assert!((sizing.uncertainty.l() - expected).abs() < 1e-9);
     }
 }

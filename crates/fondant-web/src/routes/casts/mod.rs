@@ -117,12 +117,7 @@ impl NewPage {
 
 /// A coffee table, to be typed over.
 fn usual_piece() -> Piece {
-    Piece {
-        length: Length::from_mm(1200.0),
-        width: Length::from_mm(600.0),
-        thickness: Length::from_mm(34.0),
-        trim_margin: Length::from_mm(10.0),
-    }
+    Piece::slab(Length::from_mm(1200.0), Length::from_mm(600.0), Length::from_mm(34.0), Length::from_mm(10.0))
 }
 
 pub(super) async fn new(State(state): State<AppState>) -> Result<Response, WebError> {

@@ -1,0 +1,277 @@
+//! The parts of a plan: what the maker has said, subject by subject.
+
+use jiff::Timestamp;
+use jiff::civil::Date;
+use serde::{Deserialize, Serialize};
+
+use crate::blanks::cutting::Cutting;
+use crate::blanks::label::Label;
+use crate::blanks::pot::Pot;
+use crate::blanks::{Hollow, Tube};
+use crate::form::cut_list::Stock;
+use crate::form::seal::Release;
+use crate::form::sheet::Sheet;
+use crate::quantities::{Density, Length, Span, Temperature, Volume};
+use crate::timber::{Board, Station};
+use crate::volume::methods::Method;
+
+/// What the piece is for.
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
+pub struct Brief {
+    /// The finish wanted, in the maker's words.
+    pub finish: String,
+    /// When it must be done.
+    pub deadline: Option<Date>,
+    /// It stands outdoors.
+    pub is_outdoor: bool,
+    /// Food will touch it.
+    pub touches_food: bool,
+    /// Light shines through it.
+    pub is_lit: bool,
+}
+
+/// How the boards' shapes are known.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Shaping {
+    /// By the river's width at stations, between two boards.
+    #[default]
+    Stations,
+    /// By an outline of each board.
+    Outlines,
+}
+
+/// The boards.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(from = "KeptTimber")]
+pub struct Timber {
+    /// In the order in which they are listed; by stations the near one, then
+    /// the far one.
+    pub boards: Vec<Board>,
+    /// How their shapes are known.
+    pub shaping: Shaping,
+    /// How far a point of an outline may be off.
+    #[serde(rename = "point_tolerance_m")]
+    pub point_tolerance: Length,
+}
+
+/// Boards as plans keep them, now and in schema 1.
+#[derive(Deserialize)]
+struct KeptTimber {
+    #[serde(default)]
+    boards: Vec<Board>,
+    near: Option<Board>,
+    far: Option<Board>,
+    #[serde(default)]
+    shaping: Shaping,
+    #[serde(rename = "point_tolerance_m", default = "usual_point_tolerance")]
+    point_tolerance: Length,
+}
+
+fn usual_point_tolerance() -> Length {
+    Length::from_mm(1.0)
+}
+
+impl From<KeptTimber> for Timber {
+    fn from(kept: KeptTimber) -> Self {
+        let mut boards = kept.boards;
+        boards.extend(kept.near.into_iter().chain(kept.far));
+        Self { boards, shaping: kept.shaping, point_tolerance: kept.point_tolerance }
+    }
+}
+
+impl Timber {
+    /// Boards between stations.
+    #[must_use]
+    pub fn by_stations(boards: Vec<Board>) -> Self {
+        Self { boards, shaping: Shaping::Stations, point_tolerance: usual_point_tolerance() }
+    }
+}
+
+/// The river by stations.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct RiverWidths {
+    /// In order along the form.
+    pub stations: Vec<Station>,
+    /// How far a reading of the tape may be off.
+    #[serde(rename = "tape_tolerance_m")]
+    pub tape_tolerance: Length,
+}
+
+/// Many equal cavities and what goes into each.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Moulding {
+    /// How many.
+    pub count: u32,
+    /// The inside of one.
+    pub hollow: Hollow,
+    /// Wall of the mould round a cavity, for the pressure pot.
+    #[serde(rename = "wall_m")]
+    pub wall: Length,
+    /// The tube in each, for tube blanks.
+    pub tube: Tube,
+    /// Its label.
+    pub label: Label,
+    /// Timber pressed into each, for small moulds.
+    #[serde(rename = "timber_m3")]
+    pub timber: Volume,
+    /// Density of that timber.
+    #[serde(rename = "timber_density_kg_m3")]
+    pub timber_density: Density,
+    /// The pressure pot, where one is used.
+    pub pot: Option<Pot>,
+}
+
+impl Default for Moulding {
+    fn default() -> Self {
+        let mm = Length::from_mm;
+        Self {
+            count: 6,
+            hollow: Hollow::Round { diameter: mm(22.0), depth: mm(75.0) },
+            wall: mm(5.0),
+            tube: Tube { outside: mm(10.4), length: mm(60.0), plugs: mm(10.0) },
+            label: Label {
+                tube: mm(10.0),
+                tube_length: mm(60.0),
+                paper: mm(0.2),
+                overlap: mm(2.0),
+                trim: mm(1.0),
+            },
+            timber: Volume::ZERO,
+            timber_density: Density::from_kg_m3(650.0),
+            pot: None,
+        }
+    }
+}
+
+impl Default for Cutting {
+    fn default() -> Self {
+        let mm = Length::from_mm;
+        Self {
+            length: mm(130.0),
+            width: mm(20.0),
+            height: mm(20.0),
+            kerf: mm(2.0),
+            squaring: mm(2.0),
+        }
+    }
+}
+
+/// A coat over a face.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct Coat {
+    /// Of each coat.
+    #[serde(rename = "thickness_m")]
+    pub thickness: Length,
+    /// How many.
+    pub coats: u32,
+    /// Runs off, share of the coat, 0…1.
+    pub run_off_ratio: f64,
+    /// The edges are coated too.
+    pub edges: bool,
+}
+
+impl Default for Coat {
+    fn default() -> Self {
+        Self { thickness: Length::from_mm(1.6), coats: 1, run_off_ratio: 0.10, edges: true }
+    }
+}
+
+/// How the form is filled.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct FormChoices {
+    /// Resin under the boards.
+    #[serde(rename = "base_gap_m")]
+    pub base_gap: Length,
+    /// Resin proud of the boards.
+    #[serde(rename = "overfill_m")]
+    pub overfill: Length,
+    /// Share that stays in buckets, 0…1.
+    pub bucket_residue_ratio: f64,
+    /// Share kept back for a leak, 0…1.
+    #[serde(default)]
+    pub leak_ratio: f64,
+    /// The form's fall, mm per m of its length.
+    #[serde(default)]
+    pub fall_mm_m: f64,
+}
+
+/// What the form is built of.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct FormBuild {
+    /// The sheet.
+    pub sheet: Sheet,
+    /// Its thickness.
+    #[serde(rename = "thickness_m")]
+    pub thickness: Length,
+    /// How the piece is meant to come off.
+    pub release: Release,
+    /// Side of the sealant's fillet.
+    #[serde(rename = "sealant_m")]
+    pub sealant: Length,
+    /// Length of a stock sheet.
+    #[serde(rename = "stock_length_m")]
+    pub stock_length: Length,
+    /// Width of a stock sheet.
+    #[serde(rename = "stock_width_m")]
+    pub stock_width: Length,
+    /// Saw cut.
+    #[serde(rename = "kerf_m")]
+    pub kerf: Length,
+}
+
+impl Default for FormBuild {
+    fn default() -> Self {
+        let mm = Length::from_mm;
+        Self {
+            sheet: Sheet::Melamine,
+            thickness: Sheet::Melamine.usual_thickness(),
+            release: Release::Tape,
+            sealant: mm(5.0),
+            stock_length: mm(2440.0),
+            stock_width: mm(1220.0),
+            kerf: mm(3.0),
+        }
+    }
+}
+
+impl FormBuild {
+    /// The stock sheet and the saw.
+    #[must_use]
+    pub fn stock(&self) -> Stock {
+        Stock { length: self.stock_length, width: self.stock_width, kerf: self.kerf }
+    }
+}
+
+/// Other ways of measuring, and which one is believed.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]
+pub struct Checks {
+    /// Bulk of rice or sand that filled the form to the boards' faces, the
+    /// boards lying on its floor.
+    #[serde(rename = "dry_fill_m3", default, skip_serializing_if = "Option::is_none")]
+    pub dry_fill: Option<Volume>,
+    /// The one that is believed; `None` for the one that is drawn.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub figure: Option<Method>,
+}
+
+/// Air and resin at the pour.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct Conditions {
+    /// Air of the shop, steady.
+    #[serde(rename = "air_k")]
+    pub air: Temperature,
+    /// Resin as it leaves the bucket.
+    #[serde(rename = "resin_k")]
+    pub resin: Temperature,
+}
+
+/// When work can begin, and how long it takes.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct Pours {
+    /// No pour before this.
+    pub not_before: Timestamp,
+    /// To sand, wipe and dry a hard layer before the next.
+    #[serde(rename = "sanding_s")]
+    pub sanding: Span,
+}
