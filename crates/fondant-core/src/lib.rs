@@ -27,6 +27,7 @@ pub mod heat;
 pub mod layers;
 pub mod mix;
 pub mod numerics;
+pub mod picture;
 pub mod plan;
 pub mod quantities;
 pub mod resin;

@@ -16,6 +16,9 @@ pub enum StoreError {
         /// The revision kept now.
         current: i32,
     },
+    /// Another cast uses it; nothing was changed.
+    #[error("another cast uses it")]
+    Booked,
     /// There is no change to undo or redo.
     #[error("there is nothing to {0}")]
     Nothing(&'static str),

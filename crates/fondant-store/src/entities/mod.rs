@@ -2,4 +2,6 @@
 
 pub(crate) mod cast;
 pub(crate) mod cast_revision;
+pub(crate) mod owned_form;
+pub(crate) mod photo;
 pub(crate) mod workshop;

@@ -1,6 +1,7 @@
 //! The schema, step by step. A landed step is never edited; a change is a new one.
 
 mod m20261123_000001_create_workshop_and_cast;
+mod m20261123_000002_create_photo_and_owned_form;
 
 use sea_orm_migration::prelude::*;
 
@@ -11,6 +12,9 @@ pub struct Migrator;
 #[async_trait::async_trait]
 impl MigratorTrait for Migrator {
     fn migrations() -> Vec<Box<dyn MigrationTrait>> {
-        vec![Box::new(m20261123_000001_create_workshop_and_cast::Migration)]
+        vec![
+            Box::new(m20261123_000001_create_workshop_and_cast::Migration),
+            Box::new(m20261123_000002_create_photo_and_owned_form::Migration),
+        ]
     }
 }

@@ -1,7 +1,11 @@
 //! What can be asked of the store, one file an aggregate.
 
 mod casts;
+mod forms;
+mod photos;
 mod workshops;
 
 pub use casts::{CastId, CastRecord, CastSummary, Step};
+pub use forms::{FormId, FormRecord};
+pub use photos::{NewPhoto, PhotoId, PhotoRecord, Picture, Squaring};
 pub use workshops::{NewWorkshop, Workshop, WorkshopId};
