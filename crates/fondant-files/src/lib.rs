@@ -6,9 +6,11 @@
 //! - [`dxf`]: outlines from and to DXF
 //! - [`stl`]: a solid from STL
 //! - [`photo`]: a photo, turned upright and freed of its metadata
+//! - [`made_up`]: a photo that no camera took, for the demo and tests
 //! - [`rings`]: lines and curves joined to closed outlines
 
 pub mod dxf;
+pub mod made_up;
 pub mod photo;
 pub mod rings;
 pub mod stl;

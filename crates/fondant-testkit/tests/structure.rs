@@ -4,21 +4,25 @@
 use std::path::{Path, PathBuf};
 
 /// Crates and what they may depend on of ours outside tests.
-const CRATES: [(&str, &[&str]); 5] = [
+const CRATES: [(&str, &[&str]); 6] = [
     ("fondant-core", &[]),
     ("fondant-store", &["fondant-core"]),
-    ("fondant-web", &["fondant-core", "fondant-store"]),
-    ("fondant", &["fondant-core", "fondant-store", "fondant-web"]),
-    ("fondant-testkit", &["fondant-core", "fondant-store", "fondant-web"]),
+    ("fondant-files", &["fondant-core"]),
+    ("fondant-web", &["fondant-core", "fondant-files", "fondant-store"]),
+    ("fondant", &["fondant-core", "fondant-files", "fondant-store", "fondant-web"]),
+    ("fondant-testkit", &["fondant-core", "fondant-files", "fondant-store", "fondant-web"]),
 ];
 
 /// The core's modules: each may use only those before it.
-const MODULES: [&str; 12] = [
+const MODULES: [&str; 15] = [
     "quantities",
     "numerics",
+    "geometry",
+    "picture",
     "timber",
     "form",
     "volume",
+    "blanks",
     "resin",
     "cure",
     "heat",

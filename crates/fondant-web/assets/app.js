@@ -13,6 +13,37 @@ document.addEventListener("alpine:init", () => {
     },
   }));
 
+  // A list whose rows come and go: each row's fields carry its number.
+  Alpine.data("rowList", () => ({
+    add() {
+      const rows = this.$refs.rows;
+      const last = rows.lastElementChild;
+      const form = this.$root.closest("form");
+      if (!last) return;
+      const numbers = [...rows.children].map((row) => Number(row.dataset.row));
+      const [old, number] = [last.dataset.row, String(Math.max(...numbers) + 1)];
+      const fresh = last.cloneNode(true);
+      fresh.dataset.row = number;
+      for (const element of fresh.querySelectorAll("[id], [name], [for]")) {
+        for (const name of ["id", "name", "for"]) {
+          const value = element.getAttribute(name);
+          if (value?.endsWith(`-${old}`)) element.setAttribute(name, value.slice(0, -old.length) + number);
+        }
+      }
+      fresh.querySelector("input[type=hidden]").value = number;
+      last.after(fresh);
+      form.dispatchEvent(new Event("change", { bubbles: true }));
+      fresh.querySelector("input[type=text]")?.focus();
+    },
+    remove(event) {
+      const row = event.target.closest(".list-item");
+      const form = row.closest("form");
+      if (row.parentElement.childElementCount === 1) return;
+      row.remove();
+      form.dispatchEvent(new Event("change", { bubbles: true }));
+    },
+  }));
+
   // The rows of stations: a new one goes in after a row or at the end.
   Alpine.data("stationRows", () => ({
     add() { this.insertAfter(this.$refs.rows.querySelector("tr:last-child")); },
@@ -106,7 +137,8 @@ document.addEventListener("htmx:before:request", (event) => {
   if (revision && ctx.request.body instanceof URLSearchParams && ctx.request.body.has("revision")) {
     ctx.request.body.set("revision", revision);
   }
-  ctx.request.keepalive = true;
+  // Browsers refuse to keep more than 64 kB alive.
+  ctx.request.keepalive = String(ctx.request.body ?? "").length < 60000;
   document.documentElement.classList.add("is-working");
 });
 

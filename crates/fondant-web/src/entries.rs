@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use fondant_core::quantities::bounds::{Bound, NumberBound, ShopMeasured};
+use fondant_core::quantities::bounds::{Bound, MOST_ROWS, NumberBound, ShopMeasured};
 use fondant_core::quantities::units::UnitSystem;
 
 /// The fields of a form as they were sent: names may repeat.
@@ -106,6 +106,58 @@ impl<'a> Reader<'a> {
             Ok(value) => *place = value,
             Err(error) => self.refusals.add(name, error.to_string()),
         }
+    }
+
+    /// A quantity that may be left out: an empty field is `None`.
+    pub fn maybe<Q: ShopMeasured>(
+        &mut self,
+        name: &str,
+        bound: &Bound<Q>,
+        place: &mut Option<Q>,
+    ) {
+        let text = self.entries.get(name).unwrap_or_default();
+        if text.trim().is_empty() {
+            *place = None;
+            return;
+        }
+        match bound.read(text, self.system) {
+            Ok(value) => *place = Some(value),
+            Err(error) => self.refusals.add(name, error.to_string()),
+        }
+    }
+
+    /// A whole number into its place, unless it is refused.
+    pub fn count(&mut self, name: &str, bound: &NumberBound, place: &mut u32) {
+        let mut value = f64::from(*place);
+        self.number(name, bound, &mut value);
+        if value.fract().abs() > 1e-9 {
+            self.refusals.add(name, format!("{} is a whole number, such as 6.", bound.what));
+        } else {
+            *place = value.round().clamp(0.0, f64::from(u32::MAX)) as u32;
+        }
+    }
+
+    /// A share of the whole, typed in percent.
+    pub fn percent(&mut self, name: &str, bound: &NumberBound, place: &mut f64) {
+        let mut percent = *place * 100.0;
+        self.number(name, bound, &mut percent);
+        *place = percent / 100.0;
+    }
+
+    /// One among several, by its name in the form; an unknown one is left out.
+    pub fn choice<T: Copy>(&mut self, name: &str, all: &[(&str, T)], place: &mut T) {
+        let chosen = self.entries.get(name);
+        if let Some((_, value)) = all.iter().find(|(n, _)| chosen == Some(*n)) {
+            *place = *value;
+        }
+    }
+
+    /// Numbers of the rows of a list, in order: a list names each of its rows
+    /// in a field of its own, since rows come and go.
+    #[must_use]
+    pub fn rows(&self, list: &str) -> Vec<String> {
+        let sound = |row: &&str| !row.is_empty() && row.len() < 7 && row.bytes().all(|b| b.is_ascii_digit());
+        self.entries.all(list).filter(sound).take(MOST_ROWS).map(str::to_owned).collect()
     }
 
     /// A text of at most so many characters into its place.

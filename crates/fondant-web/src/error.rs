@@ -43,7 +43,9 @@ impl WebError {
             Self::NotFound(_) | Self::Store(StoreError::NotFound(_)) => StatusCode::NOT_FOUND,
             Self::TooLarge => StatusCode::PAYLOAD_TOO_LARGE,
             Self::BadForm(_) => StatusCode::BAD_REQUEST,
-            Self::Store(StoreError::Stale { .. } | StoreError::Nothing(_)) => StatusCode::CONFLICT,
+            Self::Store(StoreError::Stale { .. } | StoreError::Nothing(_) | StoreError::Booked) => {
+                StatusCode::CONFLICT
+            }
             Self::Store(StoreError::Unavailable(_)) => StatusCode::SERVICE_UNAVAILABLE,
             Self::Store(StoreError::Corrupt(_)) | Self::Page(_) | Self::Internal(_) => {
                 StatusCode::INTERNAL_SERVER_ERROR
@@ -56,6 +58,10 @@ impl WebError {
             Self::NotFound(what) | Self::Store(StoreError::NotFound(what)) => (
                 "Nothing here",
                 format!("There is no such {what} in this workshop. It may have been a mistyped address."),
+            ),
+            Self::Store(StoreError::Booked) => (
+                "Booked already",
+                "Another cast uses this form. Let it go there first, or take another form.".to_owned(),
             ),
             Self::TooLarge => (
                 "Too much at once",

@@ -37,6 +37,13 @@ pub(crate) fn plan() -> Plan {
     plan
 }
 
+/// A small cast of a kind, as it begins.
+pub(crate) fn of_kind(kind: fondant_core::plan::Kind) -> Plan {
+    let mm = Length::from_mm;
+    let piece = Piece::slab(mm(120.0), mm(80.0), mm(30.0), Length::ZERO);
+    Plan::begin(kind, "Sample".into(), piece, begin())
+}
+
 pub(crate) fn evaluated(plan: &Plan) -> Evaluation {
     evaluate(plan, &hours(8, 18)).unwrap()
 }

@@ -38,6 +38,15 @@ pub fn parts(volume: Volume, resin: &Resin) -> Parts {
     }
 }
 
+/// Share of a mix that stays on buckets and sticks: 2 % of a resin as thin as
+/// 0.3 Pa·s, 4 % of one of 2 Pa·s, by the logarithm between.
+#[must_use]
+pub fn bucket_residue(resin: &Resin) -> f64 {
+    let (thin, thick) = (0.3_f64.ln(), 2.0_f64.ln());
+    let share = (resin.viscosity.fresh_pa_s.ln() - thin) / (thick - thin);
+    0.02 + 0.02 * share.clamp(0.0, 1.0)
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -51,6 +60,12 @@ mod tests {
         assert!((parts.mass.kg() - 12.1).abs() < 1e-9);
         assert!((parts.a_mass.kg() - 12.1 / 1.45).abs() < 1e-9);
         assert!((parts.b_volume / parts.a_volume - 0.5).abs() < 0.001);
+    }
+
+    #[test]
+    fn thick_resin_leaves_more_in_the_bucket() {
+        let [slow, _, coating] = [0, 1, 2].map(|i| bucket_residue(&shipped::all()[i]));
+        assert!(slow < coating && slow >= 0.02 && coating <= 0.04, "{slow} {coating}");
     }
 
     proptest! {

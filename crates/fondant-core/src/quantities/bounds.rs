@@ -142,7 +142,9 @@ impl NumberBound {
     /// # Errors
     /// [`EntryError`], whose text is a sentence for the field.
     pub fn read(&self, text: &str) -> Result<f64, EntryError> {
-        let bare = text.trim().trim_end_matches(self.unit).trim().replace(',', ".");
+        let bare = text.trim();
+        let bare = if self.unit.is_empty() { bare } else { bare.trim_end_matches(self.unit) };
+        let bare = bare.trim().replace(',', ".");
         let value: f64 = match bare.parse::<f64>() {
             Ok(value) if value.is_finite() => value,
             _ => {

@@ -69,6 +69,9 @@ impl Layout {
     /// What a line across the form meets at a distance from its left end.
     #[must_use]
     pub fn cut_at(&self, x: Length) -> Vec<CutThing> {
+        // A line along an end wall would miss everything by half a hair.
+        let hair = Length::from_mm(0.05);
+        let x = x.max(hair).min(self.length - hair);
         let mut cut = Vec::new();
         for laid in &self.laid {
             let low = laid.shape.lower.cut_at(x);

@@ -4,9 +4,11 @@
 //! Every drawing is made for a [`Frame`]: once for a wide page and once for a
 //! phone, so that its text is never scaled below reading size.
 
+pub mod blanks;
 pub mod chart;
 pub mod glyphs;
 pub mod hours_axis;
+pub mod labels;
 pub mod plan_view;
 pub mod section;
 mod svg;
@@ -32,11 +34,14 @@ pub const HALF: Frame = Frame { width: 366.0, class: "wide" };
 /// On a phone.
 pub const NARROW: Frame = Frame { width: 358.0, class: "narrow" };
 
+/// Beside the main column, on any page.
+pub const ASIDE: Frame = Frame { width: 300.0, class: "aside" };
+
 impl Frame {
-    /// Whether it is for a phone.
+    /// Whether there is room for little more than the drawing.
     #[must_use]
     pub fn is_narrow(&self) -> bool {
-        self.class == NARROW.class
+        self.width < 400.0
     }
 }
 

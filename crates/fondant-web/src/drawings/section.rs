@@ -1,9 +1,9 @@
-//! The cast cut across, to scale: form, boards, base layer and layers of resin.
+//! The cast cut across, to scale: bed, boards, inserts, cavities and layers.
 
-use fondant_core::layers::Layer;
+use fondant_core::layers::{Layer, LayerKind};
 use fondant_core::quantities::Length;
-use fondant_core::timber::{River, Station};
 use fondant_core::volume::Fill;
+use fondant_core::volume::layout::{Bed, CutThing, Layout, What};
 
 use super::{Frame, Svg};
 use crate::views::format::Shown;
@@ -11,14 +11,12 @@ use crate::views::format::Shown;
 /// What is cut.
 #[derive(Debug)]
 pub struct Section<'a> {
-    /// The river in its form.
-    pub river: &'a River,
+    /// What lies where.
+    pub layout: &'a Layout,
     /// Levels of the resin.
     pub fill: &'a Fill,
-    /// Thickness of the near and the far board.
-    pub boards: [Length; 2],
-    /// Where it is cut.
-    pub station: &'a Station,
+    /// Where it is cut, from the left end.
+    pub at: Length,
     /// The layers, where they are known.
     pub layers: &'a [Layer],
     /// Units.
@@ -28,76 +26,18 @@ pub struct Section<'a> {
 /// How much of the section is drawn.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Extent {
-    /// Wall to wall, with the inside width.
+    /// Side to side, with the depth of the resin.
     Whole,
-    /// Wall to wall without figures, for the strip.
+    /// Side to side without figures, for the strip.
     Mini,
-    /// The river and the edges of its boards, enlarged, with levels.
-    River,
+    /// The widest gap and the edges beside it, enlarged, with levels.
+    Gap,
 }
 
-/// Draws the section.
-#[must_use]
-pub fn draw(section: &Section<'_>, extent: Extent, frame: Frame) -> String {
-    let near = section.river.near_edge(section.station);
-    let far = near + section.station.width;
-    let form = section.river.form_width();
-    let (from, to) = match extent {
-        Extent::Whole | Extent::Mini => (Length::ZERO, form),
-        Extent::River => {
-            let margin = (section.station.width * 0.35).max(Length::from_mm(40.0));
-            ((near - margin).max(Length::ZERO), (far + margin).min(form))
-        }
-    };
-    let margins = match extent {
-        Extent::Mini => Margins { left: 6.0, right: 6.0, top: 6.0, bottom: 6.0 },
-        Extent::Whole => Margins { left: 78.0, right: 14.0, top: 8.0, bottom: 8.0 },
-        Extent::River if frame.is_narrow() => {
-            Margins { left: 10.0, right: 74.0, top: 34.0, bottom: 12.0 }
-        }
-        Extent::River => Margins { left: 48.0, right: 150.0, top: 34.0, bottom: 14.0 },
-    };
-    let scale = (frame.width - margins.left - margins.right) / (to - from).mm();
-    let deep = section.fill.depth();
-    let freeboard = if extent == Extent::Mini { 4.0 } else { 8.0_f64.max(3.0 * scale) };
-    let height = deep.mm() * scale + freeboard;
-    let canvas = Canvas {
-        x: margins.left,
-        floor: margins.top + height,
-        scale,
-        from,
-        to,
-        wall_top: margins.top,
-    };
-    let mut svg = Svg::new(
-        frame.class,
-        frame.width,
-        margins.top + height + margins.bottom,
-        "Section through form, boards and resin, to scale",
-    );
-    resin(&mut svg, section, &canvas, near, far);
-    for (index, (a, b)) in [(Length::ZERO, near), (far, form)].into_iter().enumerate() {
-        board(&mut svg, section, &canvas, (a, b), section.boards[index]);
-    }
-    walls(&mut svg, &canvas, form, extent);
-    match extent {
-        Extent::Mini => {}
-        Extent::Whole => {
-            svg.dimension_y(
-                margins.left - 12.0,
-                canvas.y(deep),
-                canvas.floor,
-                &section.shown.length(deep),
-            );
-        }
-        Extent::River => {
-            let width = section.shown.length(section.station.width);
-            svg.dimension_x(canvas.x(near), canvas.x(far), margins.top - 16.0, &width);
-            levels(&mut svg, section, &canvas, frame);
-        }
-    }
-    svg.finish()
-}
+/// Tallest section, px.
+const TALLEST_PX: f64 = 300.0;
+/// Tallest section in the strip, px.
+const TALLEST_MINI_PX: f64 = 58.0;
 
 struct Margins {
     left: f64,
@@ -124,54 +64,222 @@ impl Canvas {
     }
 }
 
-fn resin(svg: &mut Svg, section: &Section<'_>, canvas: &Canvas, near: Length, far: Length) {
-    let fill = section.fill;
+/// Draws the section.
+#[must_use]
+pub fn draw(section: &Section<'_>, extent: Extent, frame: Frame) -> String {
+    let layout = section.layout;
+    let cut = layout.cut_at(section.at);
+    let (gap_from, gap_to) = widest_gap(&cut, layout.width);
+    let (from, to) = match extent {
+        Extent::Whole | Extent::Mini => (Length::ZERO, layout.width),
+        Extent::Gap => {
+            let margin = ((gap_to - gap_from) * 0.35).max(Length::from_mm(40.0));
+            ((gap_from - margin).max(Length::ZERO), (gap_to + margin).min(layout.width))
+        }
+    };
+    let margins = match extent {
+        Extent::Mini => Margins { left: 6.0, right: 6.0, top: 6.0, bottom: 6.0 },
+        Extent::Whole => Margins { left: 78.0, right: 14.0, top: 8.0, bottom: 8.0 },
+        Extent::Gap if frame.is_narrow() => {
+            Margins { left: 10.0, right: 74.0, top: 34.0, bottom: 12.0 }
+        }
+        Extent::Gap => Margins { left: 48.0, right: 150.0, top: 34.0, bottom: 14.0 },
+    };
+    let top = section.top();
+    let tallest = if extent == Extent::Mini { TALLEST_MINI_PX } else { TALLEST_PX };
+    let room = frame.width - margins.left - margins.right;
+    let scale = (room / (to - from).mm()).min(tallest / top.mm());
+    let freeboard = if extent == Extent::Mini { 4.0 } else { 8.0_f64.max(3.0 * scale) };
+    let height = top.mm() * scale + freeboard;
+    // What is narrow and tall stands in the middle of its frame.
+    let spare = if extent == Extent::Gap { 0.0 } else { 0.5 * (room - (to - from).mm() * scale) };
+    let canvas = Canvas {
+        x: margins.left + spare,
+        floor: margins.top + height,
+        scale,
+        from,
+        to,
+        wall_top: margins.top,
+    };
+    let mut svg = Svg::new(
+        frame.class,
+        frame.width,
+        margins.top + height + margins.bottom,
+        "Section through the cast, to scale",
+    );
+    bed(&mut svg, section, &canvas, &cut);
+    for thing in &cut {
+        solid(&mut svg, thing, &canvas);
+    }
+    if layout.bed == Bed::Form {
+        walls(&mut svg, &canvas, layout.width, extent);
+    }
+    let depth = section.fill.depth();
+    match extent {
+        Extent::Mini => {}
+        Extent::Whole => {
+            let foot = section.foot();
+            svg.dimension_y(
+                canvas.x - 12.0,
+                canvas.y(foot + depth),
+                canvas.y(foot),
+                &section.shown.length(depth),
+            );
+        }
+        Extent::Gap => {
+            let width = section.shown.length(gap_to - gap_from);
+            svg.dimension_x(canvas.x(gap_from), canvas.x(gap_to), margins.top - 16.0, &width);
+            levels(&mut svg, section, &canvas, frame);
+        }
+    }
+    svg.finish()
+}
+
+impl Section<'_> {
+    /// Level of the highest thing that is drawn.
+    fn top(&self) -> Length {
+        match self.layout.bed {
+            Bed::Form => self.fill.depth(),
+            Bed::Board => self.layout.height + self.overfill(),
+            Bed::Mould => self.layout.height,
+            Bed::Face => self.layout.height + self.fill.depth(),
+        }
+    }
+
+    /// Level at which the resin is deepest.
+    fn foot(&self) -> Length {
+        match self.layout.bed {
+            Bed::Form => Length::ZERO,
+            Bed::Face => self.layout.height,
+            Bed::Board => (self.layout.height + self.overfill() - self.fill.depth()).max(Length::ZERO),
+            Bed::Mould => (self.layout.height - self.fill.depth()).max(Length::ZERO),
+        }
+    }
+
+    /// Resin proud of the things that it stands between.
+    fn overfill(&self) -> Length {
+        let deepest = self
+            .layout
+            .laid
+            .iter()
+            .filter(|laid| matches!(laid.what, What::Hollow(_)))
+            .map(|laid| laid.to - laid.from)
+            .fold(Length::ZERO, Length::max);
+        (self.fill.depth() - deepest).max(Length::ZERO)
+    }
+}
+
+/// The widest stretch without timber; the whole width where there is none.
+fn widest_gap(cut: &[CutThing], width: Length) -> (Length, Length) {
+    let mut taken: Vec<(Length, Length)> = cut
+        .iter()
+        .filter(|thing| matches!(thing.what, What::Board(_)))
+        .map(|thing| {
+            let across = thing.corners.map(|c| c.0);
+            let low = across.into_iter().fold(width, Length::min);
+            (low, across.into_iter().fold(Length::ZERO, Length::max))
+        })
+        .collect();
+    taken.sort_by(|a, b| a.0.m().total_cmp(&b.0.m()));
+    let mut best = (Length::ZERO, Length::ZERO);
+    let mut from = Length::ZERO;
+    for (low, high) in taken.into_iter().chain([(width, width)]) {
+        if low - from > best.1 - best.0 {
+            best = (from, low);
+        }
+        from = from.max(high);
+    }
+    if best.1 > best.0 { best } else { (Length::ZERO, width) }
+}
+
+/// What everything lies in, and the resin around it.
+fn bed(svg: &mut Svg, section: &Section<'_>, canvas: &Canvas, cut: &[CutThing]) {
     let (left, right) = (canvas.x(canvas.from), canvas.x(canvas.to));
-    let top_of_thicker = fill.base + fill.thicker;
-    svg.rect("resin2", left, canvas.y(fill.base), right - left, canvas.floor - canvas.y(fill.base));
-    // Beside and over the boards; they are drawn on top of it.
-    svg.rect(
-        "resin",
-        left,
-        canvas.y(top_of_thicker),
-        right - left,
-        canvas.y(fill.base) - canvas.y(top_of_thicker),
-    );
-    let (x1, x2) = (canvas.x(near), canvas.x(far));
-    svg.rect(
-        "resin",
-        x1,
-        canvas.y(fill.depth()),
-        x2 - x1,
-        canvas.y(top_of_thicker) - canvas.y(fill.depth()),
-    );
-    for (index, layer) in section.layers.iter().enumerate() {
-        if index % 2 == 1 {
-            let (y1, y2) = (canvas.y(layer.to), canvas.y(layer.from));
-            svg.rect("resin2", x1, y1, x2 - x1, y2 - y1);
+    let layout = section.layout;
+    let rect = |svg: &mut Svg, class: &str, low: Length, high: Length| {
+        svg.rect(class, left, canvas.y(high), right - left, canvas.y(low) - canvas.y(high));
+    };
+    match layout.bed {
+        Bed::Form => form(svg, section, canvas, cut),
+        Bed::Board => rect(svg, "timber", Length::ZERO, layout.height),
+        Bed::Mould => rect(svg, "mould", Length::ZERO, layout.height),
+        Bed::Face => {
+            rect(svg, "timber", Length::ZERO, layout.height);
+            let top = layout.height + section.fill.depth();
+            rect(svg, "resin2", layout.height, top);
+        }
+    }
+    if layout.bed == Bed::Board {
+        let proud = section.overfill();
+        for thing in cut {
+            let [_, _, (b, top), (a, _)] = thing.corners;
+            let (x1, x2) = (canvas.x(a), canvas.x(b));
+            svg.rect("resin", x1, canvas.y(top + proud), x2 - x1, canvas.y(top) - canvas.y(top + proud));
         }
     }
 }
 
-fn board(
-    svg: &mut Svg,
-    section: &Section<'_>,
-    canvas: &Canvas,
-    (from, to): (Length, Length),
-    thickness: Length,
-) {
-    let (x1, x2) = (canvas.x(from), canvas.x(to));
+fn form(svg: &mut Svg, section: &Section<'_>, canvas: &Canvas, cut: &[CutThing]) {
+    let (left, right) = (canvas.x(canvas.from), canvas.x(canvas.to));
+    let fill = section.fill;
+    // Boards stand up to here; what is above is overfill, beside them alone.
+    let boards = cut.iter().filter(|thing| matches!(thing.what, What::Board(_)));
+    let top = boards.map(|b| b.corners[2].1).fold(Length::ZERO, Length::max);
+    let top = if top > Length::ZERO { top } else { fill.depth() };
+    let across = |svg: &mut Svg, class: &str, low: Length, high: Length| {
+        svg.rect(class, left, canvas.y(high), right - left, canvas.y(low) - canvas.y(high));
+    };
+    across(svg, "resin2", Length::ZERO, fill.base());
+    across(svg, "resin", fill.base(), top);
+    let mut from = canvas.from;
+    let mut uppers: Vec<(Length, Length)> = cut
+        .iter()
+        .filter(|thing| matches!(thing.what, What::Board(_)))
+        .map(|thing| (thing.corners[3].0, thing.corners[2].0))
+        .collect();
+    uppers.sort_by(|a, b| a.0.m().total_cmp(&b.0.m()));
+    for (a, b) in uppers.into_iter().chain([(canvas.to, canvas.to)]) {
+        let (x1, x2) = (canvas.x(from), canvas.x(a));
+        if x2 - x1 > 0.3 && fill.depth() > top {
+            svg.rect("resin", x1, canvas.y(fill.depth()), x2 - x1, canvas.y(top) - canvas.y(fill.depth()));
+        }
+        from = from.max(b);
+    }
+    for (index, layer) in section.layers.iter().enumerate() {
+        if index % 2 == 1 {
+            across(svg, "resin2", layer.from, layer.to.min(top));
+        }
+    }
+}
+
+fn solid(svg: &mut Svg, thing: &CutThing, canvas: &Canvas) {
+    let points: Vec<_> = thing.corners.iter().map(|(x, z)| (canvas.x(*x), canvas.y(*z))).collect();
+    let (x1, x2) = points.iter().fold((f64::MAX, f64::MIN), |(a, b), p| (a.min(p.0), b.max(p.0)));
     if x2 - x1 < 0.5 {
         return;
     }
-    let (bottom, top) = (section.fill.base, section.fill.base + thickness);
-    let (y1, y2) = (canvas.y(top), canvas.y(bottom));
-    svg.rect("timber", x1, y1, x2 - x1, y2 - y1);
-    // End grain: shallow arcs of the rings.
-    let lines = (((y2 - y1) / 7.0).floor() as usize).clamp(1, 9);
+    let class = match thing.what {
+        What::Board(_) => "timber",
+        What::Insert(_) => "insert",
+        What::Hollow(_) => "resin",
+    };
+    svg.polygon(class, &points);
+    if let What::Board(_) = thing.what {
+        end_grain(svg, &points);
+    }
+    svg.polygon("edge", &points);
+}
+
+/// End grain: shallow arcs of the rings between the sides.
+fn end_grain(svg: &mut Svg, corners: &[(f64, f64)]) {
+    let (bottom, top) = (corners[0].1, corners[2].1);
+    let lines = (((bottom - top) / 7.0).floor() as usize).clamp(1, 9);
     for line in 1..=lines {
-        let y = y1 + (y2 - y1) * line as f64 / (lines as f64 + 1.0);
-        let bow = ((y2 - y1) / 7.0).min(4.0);
+        let share = line as f64 / (lines as f64 + 1.0);
+        let between = |a: f64, b: f64| a + (b - a) * share;
+        let (x1, x2) = (between(corners[3].0, corners[0].0), between(corners[2].0, corners[1].0));
+        let y = between(top, bottom);
+        let bow = ((bottom - top) / 7.0).min(4.0);
         let points: Vec<_> = (0..=12)
             .map(|step| {
                 let s = f64::from(step) / 12.0;
@@ -180,7 +288,6 @@ fn board(
             .collect();
         svg.polyline("grain", &points);
     }
-    svg.polygon("edge", &[(x1, y1), (x2, y1), (x2, y2), (x1, y2)]);
 }
 
 fn walls(svg: &mut Svg, canvas: &Canvas, form: Length, extent: Extent) {
@@ -197,7 +304,7 @@ fn walls(svg: &mut Svg, canvas: &Canvas, form: Length, extent: Extent) {
     }
     svg.polyline("wall", &points);
     // A board that goes on beyond the picture ends in a break line.
-    if extent == Extent::River {
+    if extent == Extent::Gap {
         for (cut, x) in [(canvas.from > Length::ZERO, left), (canvas.to < form, right)] {
             if cut {
                 let ys = [0.0, 0.4, 0.47, 0.53, 0.6, 1.0];
@@ -216,21 +323,21 @@ fn walls(svg: &mut Svg, canvas: &Canvas, form: Length, extent: Extent) {
 /// Leaders at the right to each level of the resin.
 fn levels(svg: &mut Svg, section: &Section<'_>, canvas: &Canvas, frame: Frame) {
     let right = canvas.x(canvas.to) + 8.0;
+    let foot = section.foot();
     let mut lowest_free = f64::INFINITY;
     let name = |index: usize, layer: &Layer| {
         let depth = section.shown.length(layer.depth());
-        let base = layer.kind == fondant_core::layers::LayerKind::Base;
-        match (base, frame.is_narrow()) {
+        match (layer.kind == LayerKind::Base, frame.is_narrow()) {
             (_, true) => depth,
             (true, _) => format!("base, {depth}"),
             (false, _) => {
-                let first_main = usize::from(section.fill.base > Length::ZERO);
+                let first_main = usize::from(section.fill.base() > Length::ZERO);
                 format!("layer {}, {depth}", index + 1 - first_main)
             }
         }
     };
     for (index, layer) in section.layers.iter().enumerate() {
-        let y = 0.5 * (canvas.y(layer.from) + canvas.y(layer.to));
+        let y = 0.5 * (canvas.y(foot + layer.from) + canvas.y(foot + layer.to));
         let text_y = y.min(lowest_free);
         lowest_free = text_y - 16.0;
         svg.polyline("dim", &[(right - 6.0, y), (right + 6.0, text_y), (right + 14.0, text_y)]);
@@ -242,46 +349,74 @@ fn levels(svg: &mut Svg, section: &Section<'_>, canvas: &Canvas, frame: Frame) {
 mod tests {
     use super::*;
     use crate::drawings::{NARROW, WIDE};
-    use crate::sample::{METRIC, attribute, evaluated, plan};
+    use crate::sample::{METRIC, evaluated, of_kind, plan};
+    use fondant_core::plan::{Kind, Plan};
 
-    fn drawn(extent: Extent, frame: Frame) -> String {
-        let plan = plan();
-        let evaluation = evaluated(&plan);
+    fn drawn_of(plan: &Plan, extent: Extent, frame: Frame) -> String {
+        let evaluation = evaluated(plan);
         let schedule = evaluation.pours.as_ref().unwrap();
         let layers: Vec<Layer> = schedule.pours.iter().map(|pour| pour.layer).collect();
         let section = Section {
-            river: &evaluation.river,
-            fill: &evaluation.fill,
-            boards: [plan.timber.near.thickness, plan.timber.far.thickness],
-            station: &evaluation.river.stations()[1],
+            layout: &evaluation.measured.layout,
+            fill: &evaluation.measured.fill,
+            at: evaluation.measured.layout.middle(),
             layers: &layers,
             shown: METRIC,
         };
         draw(&section, extent, frame)
     }
 
+    fn drawn(extent: Extent, frame: Frame) -> String {
+        drawn_of(&plan(), extent, frame)
+    }
+
+    /// Width and height of the first shape of a class.
+    fn size(svg: &str, class: &str) -> (f64, f64) {
+        let d = svg.split(&format!("class=\"{class}\" d=\"M")).nth(1).unwrap();
+        let d = d.split('Z').next().unwrap();
+        let points: Vec<(f64, f64)> = d
+            .split('L')
+            .map(|p| p.split_once(' ').map(|(x, y)| (x.parse().unwrap(), y.parse().unwrap())).unwrap())
+            .collect();
+        let span = |of: &dyn Fn(&(f64, f64)) -> f64| {
+            let all: Vec<f64> = points.iter().map(of).collect();
+            all.iter().copied().fold(f64::MIN, f64::max) - all.iter().copied().fold(f64::MAX, f64::min)
+        };
+        (span(&|p| p.0), span(&|p| p.1))
+    }
+
     #[test]
     fn boards_are_drawn_to_scale() {
         for extent in [Extent::Whole, Extent::Mini] {
-            let svg = drawn(extent, WIDE);
-            // The near board is 100 mm wide at this station and 40 mm thick.
-            let ratio = attribute(&svg, "timber", "width") / attribute(&svg, "timber", "height");
-            assert!((ratio - 2.5).abs() < 0.02, "{extent:?}: {ratio}");
+            let (w, h) = size(&drawn(extent, WIDE), "timber");
+            // The near board is 100 mm wide in the middle and 40 mm thick.
+            assert!((w / h - 2.5).abs() < 0.03, "{extent:?}: {w} × {h}");
         }
     }
 
     #[test]
     fn the_enlarged_river_names_its_layers_from_the_base_up() {
-        let svg = drawn(Extent::River, WIDE);
+        let svg = drawn(Extent::Gap, WIDE);
         assert!(svg.contains("300\u{202f}mm"), "the width of the river");
         assert!(svg.contains("base, 2\u{202f}mm"));
         assert!(svg.contains("layer 1, 42\u{202f}mm") || svg.contains("layer 1, 21\u{202f}mm"));
-        let phone = drawn(Extent::River, NARROW);
+        let phone = drawn(Extent::Gap, NARROW);
         assert!(!phone.contains("base, "), "a phone has room for depths alone");
     }
 
     #[test]
-    fn the_small_one_has_no_text() {
+    fn the_small_one_has_no_text_and_keeps_low_for_every_kind() {
         assert!(!drawn(Extent::Mini, WIDE).contains("<text"));
+        for kind in Kind::ALL {
+            let svg = drawn_of(&of_kind(kind), Extent::Mini, NARROW);
+            let height: f64 = svg
+                .split("viewBox=\"0 0 ")
+                .nth(1)
+                .and_then(|rest| rest.split('"').next())
+                .and_then(|size| size.split(' ').nth(1))
+                .and_then(|h| h.parse().ok())
+                .unwrap();
+            assert!(height < 80.0, "{kind:?}: {height}");
+        }
     }
 }

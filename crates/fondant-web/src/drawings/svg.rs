@@ -69,6 +69,19 @@ impl Svg {
         self.path(class, points, false);
     }
 
+    /// Closed shapes in one, so that a shape inside another is a hole in it.
+    pub fn shape(&mut self, class: &str, rings: &[Vec<(f64, f64)>]) {
+        self.write(format_args!("<path class=\"{class}\" fill-rule=\"evenodd\" d=\""));
+        for ring in rings {
+            for (index, (x, y)) in ring.iter().enumerate() {
+                let verb = if index == 0 { 'M' } else { 'L' };
+                self.write(format_args!("{verb}{} {}", short(*x), short(*y)));
+            }
+            self.write(format_args!("Z"));
+        }
+        self.write(format_args!("\"/>"));
+    }
+
     fn path(&mut self, class: &str, points: &[(f64, f64)], closed: bool) {
         self.write(format_args!("<path class=\"{class}\" d=\""));
         for (index, (x, y)) in points.iter().enumerate() {

@@ -3,7 +3,9 @@
 mod assets;
 mod casts;
 mod extract;
+mod forms;
 mod shop;
+mod uploads;
 mod workspace;
 
 use axum::Router;
@@ -20,8 +22,8 @@ use tower_http::trace::TraceLayer;
 
 use crate::{AppState, WebError};
 
-/// Largest form, bytes: sixty stations take five thousand.
-pub const FORM_LIMIT: usize = 64 * 1024;
+/// Largest form, bytes: forty boards of some hundred points each.
+pub const FORM_LIMIT: usize = 1024 * 1024;
 /// A request takes milliseconds; one that takes this long is lost.
 const TIMEOUT: std::time::Duration = std::time::Duration::from_secs(30);
 /// Scripts, styles and fonts come from here alone, and none stand in the markup.
@@ -36,15 +38,35 @@ pub fn router(state: AppState) -> Router {
         .route("/casts", get(casts::list).post(casts::create))
         .route("/casts/new", get(casts::new))
         .route("/casts/{cast}", get(workspace::begin))
+        .route("/casts/{cast}/book", post(forms::book))
+        .route("/casts/{cast}/cut-list", get(casts::prints::cut_list_page))
+        .route("/casts/{cast}/labels", get(casts::prints::label_sheets))
+        .route("/casts/{cast}/files", get(casts::files::show))
+        .route("/casts/{cast}/photos/{photo}", get(casts::photos::show).post(casts::photos::square))
+        .route("/casts/{cast}/photos/{photo}/take", post(casts::photos::take))
+        .route("/casts/{cast}/photos/{photo}/remove", post(casts::photos::remove))
+        .route("/casts/{cast}/photos/{photo}/{which}", get(casts::photos::picture))
+        .route("/casts/{cast}/export/{file}", get(casts::prints::outlines))
         .route("/casts/{cast}/{station}", get(workspace::show).post(workspace::save))
         .route("/casts/{cast}/{station}/{step}", post(workspace::step))
+        .route("/forms", get(forms::show).post(forms::add))
+        .route("/forms/{form}", post(forms::save))
+        .route("/forms/{form}/remove", post(forms::remove))
         .route("/shop", get(shop::show).post(shop::save))
         .fallback(|| async { WebError::NotFound("page") })
         .layer(DefaultBodyLimit::max(FORM_LIMIT))
         .layer(CsrfLayer::new())
         .layer(header_layer(header::CACHE_CONTROL, "no-store"));
+    let uploads = Router::new()
+        .route("/casts/{cast}/photos", post(casts::files::add_photo))
+        .route("/casts/{cast}/outlines", post(casts::files::add_outlines))
+        .route("/casts/{cast}/mesh", post(casts::files::add_mesh))
+        .layer(DefaultBodyLimit::max(uploads::BODY_LIMIT))
+        .layer(CsrfLayer::new())
+        .layer(header_layer(header::CACHE_CONTROL, "no-store"));
     Router::new()
         .merge(pages)
+        .merge(uploads)
         .route("/health", get(health))
         .route("/assets/{*path}", get(assets::asset))
         .layer(header_layer(header::CONTENT_SECURITY_POLICY, POLICY))

@@ -6,13 +6,16 @@ use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::http::StatusCode;
 use axum::response::{Html, IntoResponse, Redirect, Response};
-use fondant_core::plan::{Evaluation, Plan, peak_by_depth};
+use fondant_core::geometry::Point;
+use fondant_core::plan::document::SCHEMA_VERSION;
+use fondant_core::plan::{Evaluation, Plan, Shaping, peak_by_depth};
+use fondant_core::quantities::Length;
 use fondant_core::resin::shipped;
 use fondant_store::StoreError;
 use fondant_store::repos::{CastId, CastRecord, Step};
 use serde::Deserialize;
 
-use super::casts::stations::{self, Asked, InResin};
+use super::casts::stations::{self, Asked, Backdrop, InResin};
 use super::extract::{Typed, WantsFragment};
 use crate::entries::{Entries, Reader, Refusals};
 use crate::state::Shop;
@@ -26,6 +29,19 @@ use crate::{AppState, WebError};
 pub(super) struct Looking {
     /// The station at which the section is cut, from 1.
     section: Option<usize>,
+    /// Where the section is cut, millimetres from the left end.
+    cut: Option<f64>,
+}
+
+impl Looking {
+    /// The query of an address that looks at the same.
+    fn query(self) -> String {
+        match (self.section, self.cut) {
+            (Some(number), _) => format!("?section={number}"),
+            (None, Some(mm)) => format!("?cut={mm}"),
+            (None, None) => String::new(),
+        }
+    }
 }
 
 /// A save that came too late.
@@ -101,7 +117,24 @@ pub(super) async fn show(
     WantsFragment(fragment): WantsFragment,
 ) -> Result<Response, WebError> {
     let visit = Visit::read(&state, &cast, &station, looking).await?;
-    answer(&state, visit, fragment, None, &Refusals::default(), None).await
+    answer(&state, visit, fragment, Showing::kept(&Refusals::default())).await
+}
+
+/// What is shown beside what is kept.
+struct Showing<'a> {
+    /// What was typed, where the form is shown again.
+    typed: Option<&'a Entries>,
+    refusals: &'a Refusals,
+    /// Places to mark on the drawing.
+    marks: Vec<Point>,
+    stale: Option<Stale>,
+}
+
+impl<'a> Showing<'a> {
+    /// Nothing but what is kept.
+    fn kept(none: &'a Refusals) -> Self {
+        Self { typed: None, refusals: none, marks: Vec::new(), stale: None }
+    }
 }
 
 pub(super) async fn save(
@@ -116,22 +149,31 @@ pub(super) async fn save(
     let expected = entries.number("over").or_else(|| entries.number("revision"));
     let expected = expected.ok_or_else(|| WebError::BadForm("no revision".to_owned()))?;
     let none = Refusals::default();
+    let late = Showing {
+        typed: Some(&entries),
+        refusals: &none,
+        marks: Vec::new(),
+        stale: Some(Stale { expected }),
+    };
     if visit.record.revision != expected {
-        let stale = Some(Stale { expected });
-        return answer(&state, visit, fragment, Some(&entries), &none, stale).await;
+        return answer(&state, visit, fragment, late).await;
     }
     let mut plan = visit.record.plan.clone();
     let mut reader = Reader::new(&entries, visit.shop.shown.system);
     stations::apply(visit.station, &mut reader, &mut plan, &visit.shop);
     let mut refusals = reader.refusals;
+    let mut marks = Vec::new();
+    plan.schema = SCHEMA_VERSION;
     if refusals.is_empty() {
         for conflict in plan.conflicts() {
-            let field = stations::field_of(visit.station, &conflict);
+            let field = stations::field_of(visit.station, plan.kind, &conflict);
             refusals.add(&field, words::conflict(&conflict, visit.shop.shown));
+            marks.extend(conflict.place());
         }
     }
     if !refusals.is_empty() {
-        return answer(&state, visit, fragment, Some(&entries), &refusals, None).await;
+        let shown = Showing { typed: Some(&entries), refusals: &refusals, marks, stale: None };
+        return answer(&state, visit, fragment, shown).await;
     }
     let saved =
         state.store.save_plan(visit.shop.id, visit.record.id, expected, &plan, state.now()).await;
@@ -140,8 +182,7 @@ pub(super) async fn save(
         // Somebody was faster between reading and saving.
         Err(StoreError::Stale { .. }) => {
             visit.record = state.store.cast(visit.shop.id, visit.record.id).await?;
-            let stale = Some(Stale { expected });
-            return answer(&state, visit, fragment, Some(&entries), &none, stale).await;
+            return answer(&state, visit, fragment, late).await;
         }
         Err(error) => return Err(error.into()),
     }
@@ -173,22 +214,22 @@ async fn saved_answer(
     fragment: bool,
 ) -> Result<Response, WebError> {
     if !fragment {
-        let address = format!("/casts/{}/{}", visit.record.id.0, visit.station.slug());
+        let query = visit.looking.query();
+        let address = format!("/casts/{}/{}{query}", visit.record.id.0, visit.station.slug());
         return Ok(Redirect::to(&address).into_response());
     }
     visit.record = state.store.cast(visit.shop.id, visit.record.id).await?;
-    answer(state, visit, true, None, &Refusals::default(), None).await
+    answer(state, visit, true, Showing::kept(&Refusals::default())).await
 }
 
 async fn answer(
     state: &AppState,
     visit: Visit,
     fragment: bool,
-    typed: Option<&Entries>,
-    refusals: &Refusals,
-    stale: Option<Stale>,
+    showing: Showing<'_>,
 ) -> Result<Response, WebError> {
     let Visit { shop, record, station, looking } = visit;
+    let Showing { typed, refusals, marks, stale } = showing;
     let evaluated = state.evaluate(&record.plan, &shop).await?;
     // Plans are kept without conflicts; one with them was written by other code.
     let evaluation = evaluated.map_err(|conflicts| {
@@ -208,16 +249,28 @@ async fn answer(
         _ => Vec::new(),
     };
     let asked = Asked {
-        cast: record.id.0,
+        cast: record.id,
         plan: &record.plan,
         evaluation: &evaluation,
         shop: &shop,
         now: state.now(),
         typed,
         refusals,
+        marks,
         section: looking.section,
+        cut: looking.cut.filter(|mm| mm.is_finite()).map(Length::from_mm),
         in_each_resin,
         by_depth,
+        forms: match station {
+            Station::Form => state.store.forms(shop.id).await?,
+            _ => Vec::new(),
+        },
+        backdrop: match station {
+            Station::Timber if record.plan.timber.shaping == Shaping::Outlines => {
+                backdrop(state, record.id).await?
+            }
+            _ => None,
+        },
     };
     let body = stations::body(station, &asked)?;
     let w = workspace(state, &shop, &record, (station, looking), &evaluation, body, stale);
@@ -233,6 +286,19 @@ async fn answer(
         WorkspacePage { title, place: "casts", w }.render()?
     };
     Ok((status, Html(html)).into_response())
+}
+
+/// The newest photo that was squared up, to draw over.
+async fn backdrop(state: &AppState, cast: CastId) -> Result<Option<Backdrop>, WebError> {
+    let photos = state.store.photos(cast).await?;
+    Ok(photos.into_iter().find_map(|photo| {
+        let squaring = photo.squaring?;
+        Some(Backdrop {
+            href: format!("/casts/{}/photos/{}/squared.jpg?v={}", cast.0, photo.id.0, squaring.pixels_per_m.round()),
+            length: squaring.length,
+            width: squaring.width,
+        })
+    }))
 }
 
 /// The cast in each resin, worked out side by side and kept, so that the
@@ -270,7 +336,7 @@ fn workspace(
         cast: record.id.0,
         name: record.plan.name.clone(),
         slug: station.slug(),
-        query: looking.section.map_or_else(String::new, |number| format!("?section={number}")),
+        query: looking.query(),
         revision: stale.map_or(record.revision, |stale| stale.expected),
         newer: stale.map(|_| record.revision),
         can_undo: record.can_undo && stale.is_none(),

@@ -1,6 +1,8 @@
 //! A field: a figure on an ink line, with its other unit and its refusal.
 
-use fondant_core::quantities::{Density, Length, Temperature};
+use fondant_core::quantities::bounds::NumberBound;
+use fondant_core::quantities::units::trimmed;
+use fondant_core::quantities::{Density, Length, Mass, Temperature, Volume};
 
 use super::format::Shown;
 use crate::entries::{Entries, Refusals};
@@ -20,8 +22,23 @@ pub struct Field {
     pub hint: String,
     /// Why the entry was refused; empty where it was not.
     pub refusal: String,
-    /// `text`, `number`, `time`, `datetime-local`.
+    /// `text`, `number`, `time`, `datetime-local`, `select`, `checkbox`.
     pub kind: &'static str,
+    /// What can be chosen, for `select`.
+    pub options: Vec<Choice>,
+    /// It is ticked, for `checkbox`.
+    pub is_ticked: bool,
+}
+
+/// One thing that can be chosen.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Choice {
+    /// Its name in the form.
+    pub value: String,
+    /// What it is called.
+    pub label: String,
+    /// It is the one chosen.
+    pub is_chosen: bool,
 }
 
 /// Makes the fields of a form: as kept, or as typed where the form was refused.
@@ -69,6 +86,64 @@ impl Fields<'_> {
     pub fn density(&self, name: &str, label: &str, value: Density) -> Field {
         let other = self.shown.other().density(value);
         self.beside(self.text(name, label, &self.shown.density_entry(value)), other)
+    }
+
+    /// A volume, with the other system beside it.
+    #[must_use]
+    pub fn volume(&self, name: &str, label: &str, value: Volume) -> Field {
+        let other = self.shown.other().volume(value);
+        self.beside(self.text(name, label, &self.shown.volume_entry(value)), other)
+    }
+
+    /// A volume that may be left out.
+    #[must_use]
+    pub fn maybe_volume(&self, name: &str, label: &str, value: Option<Volume>) -> Field {
+        value.map_or_else(|| self.text(name, label, ""), |v| self.volume(name, label, v))
+    }
+
+    /// A mass, with the other system beside it.
+    #[must_use]
+    pub fn mass(&self, name: &str, label: &str, value: Mass) -> Field {
+        let other = self.shown.other().mass(value);
+        self.beside(self.text(name, label, &self.shown.mass_entry(value)), other)
+    }
+
+    /// A mass that may be left out.
+    #[must_use]
+    pub fn maybe_mass(&self, name: &str, label: &str, value: Option<Mass>) -> Field {
+        value.map_or_else(|| self.text(name, label, ""), |v| self.mass(name, label, v))
+    }
+
+    /// A plain number with its sign.
+    #[must_use]
+    pub fn number(&self, name: &str, label: &str, value: f64, bound: &NumberBound) -> Field {
+        let figure = trimmed(value, 2);
+        let text =
+            if bound.unit.is_empty() { figure } else { format!("{figure} {}", bound.unit) };
+        self.text(name, label, &text)
+    }
+
+    /// A choice of one among several: their names in the form and in words.
+    #[must_use]
+    pub fn choice(&self, name: &str, label: &str, chosen: &str, all: &[(&str, &str)]) -> Field {
+        let mut field = self.text(name, label, chosen);
+        field.kind = "select";
+        field.options = all
+            .iter()
+            .map(|(value, label)| Choice {
+                value: (*value).to_owned(),
+                label: (*label).to_owned(),
+                is_chosen: field.value == *value,
+            })
+            .collect();
+        field
+    }
+
+    /// Something that is so or not.
+    #[must_use]
+    pub fn tick(&self, name: &str, label: &str, is_so: bool) -> Field {
+        let is_ticked = self.typed.map_or(is_so, |entries| entries.get(name).is_some());
+        Field { kind: "checkbox", is_ticked, ..self.text(name, label, "1") }
     }
 
     /// The other system's figure, unless the field shows something refused.

@@ -3,7 +3,7 @@
 use fondant_core::quantities::units::{
     DensityUnit, LengthUnit, Unit, UnitSystem, fraction_of_inch, trimmed,
 };
-use fondant_core::quantities::{Density, Force, Length, Mass, Span, Temperature, Volume};
+use fondant_core::quantities::{Area, Density, Force, Length, Mass, Span, Temperature, Volume};
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 
@@ -94,6 +94,65 @@ impl Shown {
                     (three_figures(gallons), "gal")
                 }
             }
+        }
+    }
+
+    /// A small mass to a tenth of a gram, as a cup is weighed.
+    #[must_use]
+    pub fn mass_fine(self, q: Mass) -> String {
+        match self.system {
+            _ if q.kg().abs() >= 1.0 => self.mass(q),
+            UnitSystem::Metric => with_unit(&trimmed(q.kg() * 1e3, 1), "g"),
+            UnitSystem::UsCustomary => with_unit(&trimmed(q.kg() / 0.028_349_523_125, 2), "oz"),
+        }
+    }
+
+    /// A small volume to a tenth of a millilitre.
+    #[must_use]
+    pub fn volume_fine(self, q: Volume) -> String {
+        match self.system {
+            UnitSystem::Metric if q.l().abs() < 1.0 => with_unit(&trimmed(q.l() * 1e3, 1), "mL"),
+            _ => self.volume(q),
+        }
+    }
+
+    /// A small length to a hundredth of a millimetre.
+    #[must_use]
+    pub fn length_fine(self, q: Length) -> String {
+        match self.system {
+            UnitSystem::Metric => with_unit(&trimmed(q.mm(), 2), "mm"),
+            UnitSystem::UsCustomary => with_unit(&trimmed(LengthUnit::Inch.write(q), 3), "in"),
+        }
+    }
+
+    /// A volume for a field: exact enough that saving it again changes nothing
+    /// that a jug can tell.
+    #[must_use]
+    pub fn volume_entry(self, q: Volume) -> String {
+        match self.system {
+            UnitSystem::Metric if q.l().abs() < 1.0 => format!("{} mL", trimmed(q.l() * 1e3, 2)),
+            UnitSystem::Metric => format!("{} L", trimmed(q.l(), 4)),
+            UnitSystem::UsCustomary => format!("{} gal", trimmed(q.l() / 3.785_411_784, 5)),
+        }
+    }
+
+    /// A mass for a field.
+    #[must_use]
+    pub fn mass_entry(self, q: Mass) -> String {
+        match self.system {
+            UnitSystem::Metric if q.kg().abs() < 1.0 => format!("{} g", trimmed(q.kg() * 1e3, 2)),
+            UnitSystem::Metric => format!("{} kg", trimmed(q.kg(), 4)),
+            UnitSystem::UsCustomary => format!("{} lb", trimmed(q.kg() / 0.453_592_37, 4)),
+        }
+    }
+
+    /// "0.94 m²", "146 in²".
+    #[must_use]
+    pub fn area(self, q: Area) -> String {
+        match self.system {
+            UnitSystem::Metric if q.m2().abs() < 0.01 => with_unit(&trimmed(q.m2() * 1e4, 1), "cm²"),
+            UnitSystem::Metric => with_unit(&trimmed(q.m2(), 3), "m²"),
+            UnitSystem::UsCustomary => with_unit(&trimmed(q.m2() / 0.092_903_04, 2), "ft²"),
         }
     }
 

@@ -2,7 +2,9 @@
 
 pub mod fields;
 pub mod figure;
+pub mod file_words;
 pub mod format;
+pub mod kinds;
 pub mod rail;
 pub mod strip;
 pub mod words;

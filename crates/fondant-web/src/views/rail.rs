@@ -2,6 +2,9 @@
 
 use fondant_core::plan::{Evaluation, Plan};
 use fondant_core::quantities::TemperatureDelta;
+use fondant_core::timber::Board;
+
+use super::kinds;
 
 /// The stations of a cast that are built.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -103,7 +106,7 @@ pub fn ticks(cast: i64, here: Station, plan: &Plan, evaluation: &Evaluation) -> 
         .into_iter()
         .enumerate()
         .map(|(index, station)| Tick {
-            name: station.name(),
+            name: kinds::station(plan.kind, station),
             digit: index + 1,
             href: Some(format!("/casts/{cast}/{}", station.slug())),
             is_here: station == here,
@@ -124,9 +127,13 @@ pub fn ticks(cast: i64, here: Station, plan: &Plan, evaluation: &Evaluation) -> 
 
 fn standing(station: Station, plan: &Plan, evaluation: &Evaluation) -> Standing {
     let timber = &plan.timber;
+    let ways = &evaluation.measured.ways;
     match station {
-        Station::Piece | Station::Form => Standing::Settled,
-        Station::Timber if !(timber.near.is_dry() && timber.far.is_dry()) => Standing::Trouble,
+        Station::Piece => Standing::Settled,
+        Station::Form if ways.looks_like_slip => Standing::Trouble,
+        Station::Form if !ways.disagreements.is_empty() => Standing::InHand,
+        Station::Form => Standing::Settled,
+        Station::Timber if !timber.boards.iter().all(Board::is_dry) => Standing::Trouble,
         Station::Timber if plan.river_is_guess() => Standing::InHand,
         Station::Timber => Standing::Settled,
         Station::Resin => Standing::Settled,

@@ -1,6 +1,6 @@
 //! The strip that never leaves: section, volume, mass, layers, heat, hours, next act.
 
-use fondant_core::plan::{Evaluation, Plan};
+use fondant_core::plan::{Evaluation, Kind, Measured, Plan};
 use fondant_core::quantities::Span;
 use fondant_core::schedule::{Joint, Schedule};
 use jiff::Timestamp;
@@ -8,7 +8,7 @@ use jiff::tz::TimeZone;
 
 use super::figure::Figure;
 use super::format::{Shown, span, with_unit};
-use super::words;
+use super::{kinds, words};
 use crate::drawings::section::{Extent, Section, draw};
 use crate::drawings::{Frame, NARROW};
 
@@ -48,16 +48,7 @@ pub struct StripInput<'a> {
 #[must_use]
 pub fn strip(input: StripInput<'_>) -> Strip {
     let StripInput { evaluation, shown, zone, .. } = input;
-    let section = Section {
-        river: &evaluation.river,
-        fill: &evaluation.fill,
-        boards: [input.plan.timber.near.thickness, input.plan.timber.far.thickness],
-        station: evaluation.river.widest(),
-        layers: &[],
-        shown,
-    };
-    let mini = draw(&section, Extent::Mini, Frame { width: 214.0, class: "wide" })
-        + &draw(&section, Extent::Mini, NARROW);
+    let mini = mini(&evaluation.measured, shown);
     let (next, next_when, next_detail) = match &evaluation.pours {
         Ok(schedule) => next_act(schedule, input.now, shown, zone),
         Err(trouble) => (
@@ -69,6 +60,21 @@ pub fn strip(input: StripInput<'_>) -> Strip {
     let figures =
         vec![volume(&input), mass(&input), layers(&input), hottest(&input), open_form(&input)];
     Strip { mini, figures, next, next_when, next_detail }
+}
+
+/// The section of a cast, small: for the strip and the list of casts.
+#[must_use]
+pub fn mini(measured: &Measured, shown: Shown) -> String {
+    let widest = measured.river.as_ref().map(|river| river.widest().at);
+    let section = Section {
+        layout: &measured.layout,
+        fill: &measured.fill,
+        at: widest.unwrap_or_else(|| measured.layout.middle()),
+        layers: &[],
+        shown,
+    };
+    let frame = Frame { width: 214.0, class: "wide" };
+    draw(&section, Extent::Mini, frame) + &draw(&section, Extent::Mini, NARROW)
 }
 
 fn next_act(
@@ -104,7 +110,7 @@ fn first_sentence(text: &str) -> String {
 }
 
 fn volume(input: &StripInput<'_>) -> Figure {
-    let sizing = &input.evaluation.sizing;
+    let sizing = &input.evaluation.measured.sizing;
     let shown = input.shown;
     let lines: Vec<String> = sizing.lines.iter().map(|line| shown.volume(line.volume)).collect();
     Figure::new(
@@ -114,18 +120,18 @@ fn volume(input: &StripInput<'_>) -> Figure {
         "How much resin, net of timber",
     )
     .formula(format!(
-        "river + base + extras + left in buckets\n= {}\n= {}",
-        lines.join(" + "),
+        "what lies in the form + extras + left in buckets\n= {}\n= {}",
+        lines.join(" + ").replace("+ -", "− "),
         shown.volume(sizing.total)
     ))
     .note(format!(
-        "About 95 in 100 such casts lie within ±{} of it: widths between stations, the tape, \
-             and the depth.",
+        "About 95 in 100 such casts lie within ±{} of it; what the doubt is made of stands with \
+         the lines.",
         shown.volume(sizing.uncertainty)
     ))
     .note(format!("That is {} in the other units.", shown.other().volume(sizing.total)))
     .change("Line by line", format!("/casts/{}/form", input.cast))
-    .change("The widths", format!("/casts/{}/timber", input.cast))
+    .change(kinds::contents(input.plan.kind), format!("/casts/{}/timber", input.cast))
 }
 
 fn mass(input: &StripInput<'_>) -> Figure {
@@ -157,27 +163,33 @@ fn mass(input: &StripInput<'_>) -> Figure {
 fn layers(input: &StripInput<'_>) -> Figure {
     let shown = input.shown;
     let address = format!("/casts/{}/pours", input.cast);
-    let fill = &input.evaluation.fill;
+    let fill = &input.evaluation.measured.fill;
     match &input.evaluation.pours {
         Ok(schedule) => {
-            let base = usize::from(fill.base.m() > 0.0);
+            let base = usize::from(fill.base().m() > 0.0);
             let main = schedule.pours.len() - base;
             let value = if base == 1 { format!("base + {main}") } else { main.to_string() };
             let each = schedule.pours.last().map(|p| p.layer.depth()).unwrap_or_default();
             Figure::new(
                 "layers",
                 value,
-                format!("layers of {}", shown.length(each)),
+                format!("{} of {}", if main == 1 { "layer" } else { "layers" }, shown.length(each)),
                 "How many layers",
             )
             .formula(format!(
                 "({} − {}) ÷ {main} = {}\nallowed: {}",
                 shown.length(fill.depth()),
-                shown.length(fill.base),
+                shown.length(fill.base()),
                 shown.length(each),
                 shown.length(input.evaluation.heat.allowed)
             ))
             .note("Equal layers, no deeper than the heat model allows less 15 %, the base first.")
+            .note(if fill.heat_depth(fill.depth()) < fill.depth() {
+                "What stands deeper than it is wide loses its heat sideways: its width counts for \
+                 the heat, through an insulated wall at one side, which is on the safe side."
+            } else {
+                "One surface, one depth: every layer reaches from side to side."
+            })
             .change("Pour times", address)
         }
         Err(trouble) => Figure::new("layers", "–".into(), "layers".into(), "How many layers")
@@ -206,8 +218,13 @@ fn hottest(input: &StripInput<'_>) -> Figure {
                     shown.degrees((limit - schedule.peak()).k()),
                     shown.forecast_doubt()
                 ))
-                .note("Steady air, still air over the form, an 18 mm board under it, no timber beside it: \
-                       a narrow river runs cooler than this.")
+                .note(match input.plan.kind {
+                    Kind::River => "Steady air, still air over the form, an 18 mm board under it, no \
+                         timber beside it: a narrow river runs cooler than this.",
+                    Kind::TubeBlanks => "Steady, still air at one side and an insulated wall at the \
+                         other; a metal tube in the middle cools further.",
+                    _ => "Steady air, still air over the resin, an 18 mm board under it.",
+                })
                 .change("Air and resin temperature", address)
         }
         Err(_) => match &evaluation.heat.whole {

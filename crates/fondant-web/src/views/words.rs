@@ -1,5 +1,6 @@
 //! Sentences about trouble: what is wrong, and what would mend it.
 
+use fondant_core::geometry::faults::{MOST_POINTS, OutlineFault};
 use fondant_core::heat::HeatError;
 use fondant_core::layers::LayersError;
 use fondant_core::plan::{Conflict, PourTrouble};
@@ -67,8 +68,90 @@ pub fn conflict(conflict: &Conflict, shown: Shown) -> String {
             shown.length(*finished)
         ),
         Conflict::OutOfBounds(sentence) => sentence.clone(),
+        Conflict::NotTwoBoards { found } => format!(
+            "Stations lie between two boards; there are {found}. Stay with outlines, or remove boards \
+             until two are left."
+        ),
+        Conflict::BoardCount { found } => format!(
+            "{found} boards are no layout: Fondant keeps 1 to 40. Add or remove some."
+        ),
+        Conflict::NoOutline { board } => format!(
+            "Board {} has no outline yet. Draw it, trace it over a photo, or bring it in from a file.",
+            board + 1
+        ),
+        Conflict::Outline { board, fault } => {
+            format!("Board {}: {}", board + 1, outline(fault, shown))
+        }
+        Conflict::OutsideForm { board, .. } => format!(
+            "Board {} lies wholly outside of the form. Drag it in, or remove it.",
+            board + 1
+        ),
+        Conflict::Overlap { first, second, area, .. } => format!(
+            "Boards {} and {} lie on each other by {}, where the drawing marks it. Move one, or trim it.",
+            first + 1,
+            second + 1,
+            shown.area(*area)
+        ),
+        Conflict::CavityTooDeep { cavity, depth, board } => format!(
+            "Cavity {} is {} deep in a board of {}. Measure it again, or tick that it goes right through.",
+            cavity + 1,
+            shown.length(*depth),
+            shown.length(*board)
+        ),
+        Conflict::NothingToFill => {
+            "There is nothing to fill. Add a cavity, or make the form larger than what lies in it."
+                .to_owned()
+        }
+        Conflict::InsertTooTall { top, resin, .. } => format!(
+            "It would reach up to {}, and the resin stands at {}. Set it lower, or make the piece higher.",
+            shown.length(*top),
+            shown.length(*resin)
+        ),
+        Conflict::InsertTooWide { .. } => {
+            "It is larger than the form. Measure it again, or make the piece larger.".to_owned()
+        }
+        Conflict::CavityTooSmall { cavity, inside } => format!(
+            "What stands in it takes up {}, and it holds {}. Check both sizes.",
+            shown.volume_fine(*inside),
+            shown.volume_fine(*cavity)
+        ),
+        Conflict::TubeTooLarge { is_length: true } => {
+            "Tube and plugs are longer than the cavity is deep. Shorten the plugs, or take a deeper mould."
+                .to_owned()
+        }
+        Conflict::TubeTooLarge { is_length: false } => {
+            "The tube is as wide as its cavity. No resin would stand round it: check both diameters."
+                .to_owned()
+        }
         Conflict::NewerSchema { found } => format!(
             "This plan was written by a newer Fondant (schema {found}). Update Fondant to open it."
+        ),
+    }
+}
+
+/// What is wrong with an outline, and what would mend it.
+#[must_use]
+pub fn outline(fault: &OutlineFault, shown: Shown) -> String {
+    match fault {
+        OutlineFault::TooFewPoints { .. } => {
+            "its outline needs at least three points. Add some, or remove the board.".to_owned()
+        }
+        OutlineFault::TooManyPoints { found } => format!(
+            "its outline has {found} points; Fondant keeps {MOST_POINTS}. Simplify it first."
+        ),
+        OutlineFault::FarAway { .. } => {
+            "one of its points lies nowhere near the bench. Check its figures.".to_owned()
+        }
+        OutlineFault::CrossesItself { .. } => {
+            "its outline crosses itself where the drawing marks it. Move or delete a point there."
+                .to_owned()
+        }
+        OutlineFault::HoleOutside { .. } => {
+            "one of its holes reaches over its edge. Move it inside.".to_owned()
+        }
+        OutlineFault::TooSmall { area, .. } => format!(
+            "its outline encloses only {}. Remove it, or check its unit.",
+            shown.area(*area)
         ),
     }
 }

@@ -1,25 +1,34 @@
-//! The list of casts, and beginning a new one.
+//! The list of casts, beginning a new one, and what belongs to one beside its
+//! stations.
+//!
+//! - this file: the list, and the few questions of a beginning
+//! - [`stations`]: a cast's stations
+//! - [`files`]: photos and files brought in
+//! - [`photos`]: a photo squared up, and the timber found in it
+//! - [`prints`]: what is taken to the saw, the printer and other programs
 
+pub(super) mod files;
+pub(super) mod photos;
+pub(super) mod prints;
 pub(super) mod stations;
 
 use askama::Template;
-use axum::extract::State;
+use axum::extract::{Query, State};
 use axum::http::StatusCode;
 use axum::response::{Html, IntoResponse, Redirect, Response};
-use fondant_core::form::Piece;
-use fondant_core::plan::Plan;
-use fondant_core::quantities::{Length, bounds};
+use fondant_core::plan::{Kind, Plan, measure};
+use fondant_core::quantities::bounds;
 use fondant_core::resin::shipped;
 use fondant_store::repos::CastSummary;
 use jiff::{SignedDuration, Timestamp};
+use serde::Deserialize;
 
 use super::extract::Typed;
-use crate::drawings::section::{Extent, Section, draw};
-use crate::drawings::{Frame, NARROW};
 use crate::entries::{Reader, Refusals};
 use crate::state::Shop;
 use crate::views::fields::{Field, Fields};
 use crate::views::format::Shown;
+use crate::views::{kinds, strip, words};
 use crate::{AppState, WebError};
 
 #[derive(Template)]
@@ -36,6 +45,7 @@ struct ListRow {
     href: String,
     mini: String,
     name: String,
+    kind: &'static str,
     size: String,
     volume: String,
     resin: String,
@@ -53,38 +63,57 @@ pub(super) async fn list(State(state): State<AppState>) -> Result<Response, WebE
 
 fn row(cast: &CastSummary, shop: &Shop) -> ListRow {
     let (plan, shown) = (&cast.plan, shop.shown);
-    let piece = &plan.piece;
-    let measured = fondant_core::plan::evaluation::measure(plan).ok();
-    let (mini, volume) = match &measured {
-        Some(measured) => {
-            let section = Section {
-                river: &measured.river,
-                fill: &measured.fill,
-                boards: [plan.timber.near.thickness, plan.timber.far.thickness],
-                station: measured.river.widest(),
-                layers: &[],
-                shown,
-            };
-            let wide = Frame { width: 214.0, class: "wide" };
-            let mini = draw(&section, Extent::Mini, wide) + &draw(&section, Extent::Mini, NARROW);
-            (mini, shown.volume(measured.sizing.total))
-        }
-        None => (String::new(), "–".to_owned()),
-    };
+    let measured = measure(plan).ok();
+    let (mini, volume) = measured.as_ref().map_or((String::new(), "–".to_owned()), |measured| {
+        (strip::mini(measured, shown), shown.volume(measured.sizing.total))
+    });
     ListRow {
         href: format!("/casts/{}", cast.id.0),
         mini,
         name: plan.name.clone(),
-        size: format!(
-            "{} × {} × {}",
-            shown.length_figure(piece.length),
-            shown.length_figure(piece.width),
-            shown.length(piece.thickness)
-        ),
+        kind: kinds::name(plan.kind),
+        size: size(plan, shown),
         volume,
         resin: shipped::find(&plan.resin).map_or_else(|e| e.to_string(), |resin| resin.name),
         changed: shown.date_and_time(cast.updated_at, shop.hours.zone()),
     }
+}
+
+fn size(plan: &Plan, shown: Shown) -> String {
+    let piece = &plan.piece;
+    if plan.kind.has_moulds() {
+        let (length, _) = plan.moulding.hollow.mouth();
+        let depth = plan.moulding.hollow.depth();
+        let across = shown.length_figure(length);
+        return format!("{} × {across} across, {} deep", plan.moulding.count, shown.length(depth));
+    }
+    format!(
+        "{} × {} × {}",
+        shown.length_figure(piece.length),
+        shown.length_figure(piece.width),
+        shown.length(piece.thickness)
+    )
+}
+
+/// What a beginning asks for.
+#[derive(Debug, Deserialize)]
+pub(super) struct Beginning {
+    kind: Option<String>,
+}
+
+#[derive(Template)]
+#[template(path = "casts/kinds.html")]
+struct KindsPage {
+    title: &'static str,
+    place: &'static str,
+    kinds: Vec<KindRow>,
+}
+
+struct KindRow {
+    slug: &'static str,
+    name: &'static str,
+    sentence: &'static str,
+    mini: String,
 }
 
 #[derive(Template)]
@@ -92,38 +121,62 @@ fn row(cast: &CastSummary, shop: &Shop) -> ListRow {
 struct NewPage {
     title: &'static str,
     place: &'static str,
+    kind: &'static str,
+    sentence: &'static str,
+    act: String,
+    refusal: String,
+    name: Field,
     fields: Vec<Field>,
 }
 
 impl NewPage {
-    fn new(fields: &Fields<'_>, name: &str, piece: &Piece) -> Self {
+    fn new(fields: &Fields<'_>, kind: Kind, name: &str) -> Self {
         Self {
-            title: "A new river top",
+            title: kinds::name(kind),
             place: "casts",
-            fields: vec![
-                fields
-                    .text("name", "What do you call it?", name)
-                    .hint("A customer, a place, a board: what you will look for later."),
-                fields.length("length", "Finished length", piece.length),
-                fields.length("width", "Finished width", piece.width),
-                fields.length("thickness", "Finished thickness", piece.thickness),
-                fields
-                    .length("trim_margin", "Trim margin, every side", piece.trim_margin)
-                    .hint("Sawn off once it is cured."),
-            ],
+            kind: kind.slug(),
+            sentence: kinds::sentence(kind),
+            act: format!("On to the {}", kinds::contents(kind).to_lowercase()),
+            refusal: fields.refusals.of(""),
+            name: fields
+                .text("name", "What do you call it?", name)
+                .hint("A customer, a place, a board: what you will look for later."),
+            fields: stations::begin_fields(fields, kind),
         }
     }
 }
 
-/// A coffee table, to be typed over.
-fn usual_piece() -> Piece {
-    Piece::slab(Length::from_mm(1200.0), Length::from_mm(600.0), Length::from_mm(34.0), Length::from_mm(10.0))
+pub(super) async fn new(
+    State(state): State<AppState>,
+    Query(beginning): Query<Beginning>,
+) -> Result<Response, WebError> {
+    let shown = state.shop().await?.shown;
+    let Some(slug) = beginning.kind else {
+        return Ok(Html(kinds_page(&state, shown).render()?).into_response());
+    };
+    let kind = Kind::from_slug(&slug).ok_or(WebError::NotFound("kind of cast"))?;
+    let fields = Fields { shown, typed: None, refusals: &Refusals::default() };
+    Ok(Html(NewPage::new(&fields, kind, "").render()?).into_response())
 }
 
-pub(super) async fn new(State(state): State<AppState>) -> Result<Response, WebError> {
-    let shown = state.shop().await?.shown;
-    let fields = Fields { shown, typed: None, refusals: &Refusals::default() };
-    Ok(Html(NewPage::new(&fields, "", &usual_piece()).render()?).into_response())
+fn kinds_page(state: &AppState, shown: Shown) -> KindsPage {
+    let begin = next_hour(state.now());
+    KindsPage {
+        title: "A new cast",
+        place: "casts",
+        kinds: Kind::ALL
+            .into_iter()
+            .map(|kind| {
+                let plan = Plan::begin(kind, "x".into(), stations::usual_piece(kind), begin);
+                KindRow {
+                    slug: kind.slug(),
+                    name: kinds::name(kind),
+                    sentence: kinds::sentence(kind),
+                    mini: measure(&plan).map(|m| strip::mini(&m, shown)).unwrap_or_default(),
+                }
+            })
+            .collect(),
+    }
 }
 
 pub(super) async fn create(
@@ -131,18 +184,25 @@ pub(super) async fn create(
     Typed(entries): Typed,
 ) -> Result<Response, WebError> {
     let shop = state.shop().await?;
-    let shown: Shown = shop.shown;
-    let mut reader = Reader::new(&entries, shown.system);
-    let mut piece = usual_piece();
+    let kind = entries.get("kind").map_or(Some(Kind::River), Kind::from_slug);
+    let kind = kind.ok_or(WebError::NotFound("kind of cast"))?;
+    let mut reader = Reader::new(&entries, shop.shown.system);
     let mut name = String::new();
     reader.text("name", "The name", bounds::NAME_CHARACTERS, false, &mut name);
-    stations::read_piece(&mut reader, &mut piece);
-    if !reader.refusals.is_empty() {
-        let fields = Fields { shown, typed: Some(&entries), refusals: &reader.refusals };
-        let page = NewPage::new(&fields, &name, &piece).render()?;
+    let (piece, count) = stations::read_begin(&mut reader, kind);
+    let mut refusals = reader.refusals;
+    let mut plan = Plan::begin(kind, name.clone(), piece, next_hour(state.now()));
+    plan.moulding.count = count;
+    if refusals.is_empty() {
+        for conflict in plan.conflicts() {
+            refusals.add("", words::conflict(&conflict, shop.shown));
+        }
+    }
+    if !refusals.is_empty() {
+        let fields = Fields { shown: shop.shown, typed: Some(&entries), refusals: &refusals };
+        let page = NewPage::new(&fields, kind, &name).render()?;
         return Ok((StatusCode::UNPROCESSABLE_ENTITY, Html(page)).into_response());
     }
-    let plan = Plan::river_top(name, piece, next_hour(state.now()));
     let id = state.store.create_cast(shop.id, &plan, state.now()).await?;
     Ok(Redirect::to(&format!("/casts/{}/timber", id.0)).into_response())
 }

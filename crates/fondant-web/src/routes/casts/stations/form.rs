@@ -1,27 +1,45 @@
-//! Station 3: how the form is filled, the volume line by line, and hold-down.
+//! Station 3: the volume line by line, other ways of measuring it, hold-down,
+//! what to build or load, what to buy.
+//!
+//! - [`build`]: base, walls, sealant, release; forms that the shop has
+//! - [`lines`]: the volume in words
+//! - [`pot`]: loading a pressure pot
+//! - [`ways`]: four ways to the same number
+
+mod build;
+mod lines;
+mod pot;
+mod ways;
 
 use askama::Template;
-use fondant_core::form::FREEBOARD;
-use fondant_core::plan::Plan;
+use fondant_core::mix::bucket_residue;
+use fondant_core::mix::buying::order_of;
+use fondant_core::plan::{Kind, Plan};
+use fondant_core::quantities::units::trimmed;
 use fondant_core::quantities::{Force, Length, Mass, bounds};
 use fondant_core::volume::float::HOLD_DOWN_FACTOR;
-use fondant_core::volume::{Contribution, Line, LineKind};
+use fondant_core::volume::layout::What;
 
-use super::Asked;
+use super::{Asked, Group};
 use crate::drawings::section::{self, Extent};
-use crate::drawings::{WIDE, both};
+use crate::drawings::{ASIDE, WIDE, both, plan_view};
 use crate::entries::Reader;
-use crate::views::fields::Field;
+use crate::views::fields::Fields;
 use crate::views::figure::Figure;
-use crate::views::format::Shown;
 use crate::views::rail::Station;
+use build::Build;
+pub(in crate::routes) use build::nest_note;
+use lines::{VolumeRow, doubt, volume_row};
+use pot::PotView;
+use ways::WaysView;
 
-/// What a floor out of level or out of flat adds, for the sentence about it.
+/// What a floor out of flat adds, for the sentence about it.
 const UNEVEN_FLOOR: Length = Length::from_mm(0.5);
 
 #[derive(Template)]
 #[template(path = "stations/form.html")]
 struct FormBody {
+    cast: i64,
     refusal: String,
     section: String,
     section_caption: String,
@@ -32,16 +50,13 @@ struct FormBody {
     uncertainty: String,
     uneven_floor: String,
     parts: Vec<PartRow>,
-    fields: Vec<Field>,
+    fill: Group,
+    ways: Option<WaysView>,
+    build: Option<Build>,
+    pot: Option<PotView>,
+    buy: Buy,
     lifts: Vec<Figure>,
-    wall: String,
-    why_wall: String,
-}
-
-struct VolumeRow {
-    what: &'static str,
-    why: String,
-    volume: String,
+    holds: String,
 }
 
 struct PartRow {
@@ -50,17 +65,43 @@ struct PartRow {
     volume: String,
 }
 
+/// What to buy, and how sure it is.
+struct Buy {
+    fields: Group,
+    headline: String,
+    sentences: Vec<String>,
+}
+
 pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
-    reader.quantity("base_gap", &bounds::BASE_GAP, &mut plan.form.base_gap);
-    reader.quantity("overfill", &bounds::OVERFILL, &mut plan.form.overfill);
-    let mut percent = plan.form.bucket_residue_ratio * 100.0;
-    reader.number("residue", &bounds::BUCKET_RESIDUE_PERCENT, &mut percent);
-    plan.form.bucket_residue_ratio = percent / 100.0;
+    let form = &mut plan.form;
+    if plan.kind.has_boards() {
+        reader.quantity("base_gap", &bounds::BASE_GAP, &mut form.base_gap);
+    }
+    if plan.kind != Kind::Coat {
+        reader.quantity("overfill", &bounds::OVERFILL, &mut form.overfill);
+    }
+    reader.percent("residue", &bounds::BUCKET_RESIDUE_PERCENT, &mut form.bucket_residue_ratio);
+    if plan.kind.has_form() {
+        reader.percent("leak", &bounds::LEAK_PERCENT, &mut form.leak_ratio);
+        reader.number("fall", &bounds::FALL_MM_M, &mut form.fall_mm_m);
+        build::apply(reader, plan);
+    }
+    if plan.kind == Kind::River {
+        ways::apply(reader, plan);
+    }
+    if plan.kind.has_moulds() {
+        pot::apply(reader, plan);
+    }
+    let buying = &mut plan.buying;
+    reader.quantity("kit", &bounds::KIT, &mut buying.kit);
+    reader.number("price", &bounds::PRICE, &mut buying.price);
+    reader.quantity("opened", &bounds::OPENED, &mut buying.opened);
 }
 
 pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
     let (plan, evaluation, shown) = (asked.plan, asked.evaluation, asked.shop.shown);
-    let (sizing, fields) = (&evaluation.sizing, asked.fields());
+    let (measured, fields) = (asked.measured(), asked.fields());
+    let sizing = &measured.sizing;
     let layers: Vec<_> = evaluation
         .pours
         .as_ref()
@@ -68,93 +109,89 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         .unwrap_or_default();
     let mut cut = asked.section();
     cut.layers = &layers;
-    let residue =
-        fondant_core::quantities::units::trimmed(plan.form.bucket_residue_ratio * 100.0, 1);
+    let extent = if plan.kind == Kind::River { Extent::Gap } else { Extent::Whole };
+    let lifts: Vec<Figure> = (0..evaluation.held.len()).map(|index| lift(asked, index)).collect();
+    let mut view = asked.plan_view("");
+    view.river = None;
+    view.places = evaluation.held.iter().flat_map(|h| h.places.iter().copied()).collect();
+    view.trims = measured.trim_marks.iter().flatten().copied().collect();
     FormBody {
+        cast: asked.cast.0,
         refusal: asked.refusal(),
-        section: both(WIDE, |frame| section::draw(&cut, Extent::River, frame)),
-        section_caption: format!(
-            "The river at station {}, {} from the left end, to scale",
-            asked.cut() + 1,
-            shown.length(cut.station.at)
-        ),
+        section: both(WIDE, |frame| section::draw(&cut, extent, frame)),
+        section_caption: format!("Cut {} from the left end, to scale", shown.length(cut.at)),
         lines: sizing.lines.iter().map(|line| volume_row(line, shown)).collect(),
         total: shown.volume(sizing.total),
         total_other: shown.other().volume(sizing.total),
         doubt: sizing.contributions.iter().map(|c| doubt(c, shown)).collect(),
         uncertainty: shown.volume(sizing.uncertainty),
-        uneven_floor: format!(
-            "Not in it: an uneven floor. {} more under the whole slab is {}.",
-            shown.length(UNEVEN_FLOOR),
-            shown.volume(evaluation.cast.area() * UNEVEN_FLOOR)
-        ),
+        uneven_floor: if plan.kind.has_form() {
+            format!(
+                "Not in it: a floor out of flat. {} more under it all is {}.",
+                shown.length(UNEVEN_FLOOR),
+                shown.volume(measured.cast.area() * UNEVEN_FLOOR)
+            )
+        } else {
+            String::new()
+        },
         parts: parts(asked),
-        fields: vec![
-            fields
-                .length("base_gap", "Under the boards", plan.form.base_gap)
-                .hint("Resin under the whole slab. Nought where the boards lie on the floor."),
-            fields
-                .length("overfill", "Overfill in the river", plan.form.overfill)
-                .hint("It sinks as it soaks in and shrinks; the sled takes the rest."),
-            fields
-                .text("residue", "Left in the buckets", &format!("{residue} %"))
-                .hint("2–4 % for thin resin, more for thick."),
-        ],
-        lifts: vec![lift(asked, 0), lift(asked, 1)],
-        wall: shown.length(evaluation.fill.depth() + FREEBOARD),
-        why_wall: format!(
-            "{} of resin and {} above it.",
-            shown.length(evaluation.fill.depth()),
-            shown.length(FREEBOARD)
-        ),
+        fill: fill_group(&fields, asked),
+        ways: (plan.kind == Kind::River).then(|| ways::view(asked)),
+        build: plan.kind.has_form().then(|| build::view(asked)),
+        pot: plan.kind.has_moulds().then(|| pot::view(asked)),
+        buy: buy(asked),
+        holds: if view.places.is_empty() {
+            String::new()
+        } else {
+            plan_view::draw(&view, ASIDE)
+        },
+        lifts,
     }
     .render()
 }
 
-fn volume_row(line: &Line, shown: Shown) -> VolumeRow {
-    let (what, why) = match line.kind {
-        LineKind::River { depth, length, width } => (
-            "River",
-            format!(
-                "{} deep × {} long × {} mean width",
-                shown.length(depth),
-                shown.length(length),
-                shown.length(width)
-            ),
-        ),
-        LineKind::Base { depth } => (
-            "Under the boards",
-            format!("{} over the whole inside of the form", shown.length(depth)),
-        ),
-        LineKind::ThinnerBoard { difference } => (
-            "Thinner board",
-            format!(
-                "the boards differ by {}: resin goes over the thinner one, or under it where it is \
-                 packed up flush",
-                shown.length(difference)
-            ),
-        ),
-        LineKind::Overfill { depth } => {
-            ("Overfill", format!("{} proud over the river", shown.length(depth)))
-        }
-        LineKind::BucketResidue { ratio } => (
-            "Left in buckets",
-            format!(
-                "{} % of what is poured stays on buckets and sticks",
-                fondant_core::quantities::units::trimmed(ratio * 100.0, 1)
-            ),
-        ),
-    };
-    VolumeRow { what, why, volume: shown.volume(line.volume) }
-}
-
-fn doubt(contribution: &Contribution, shown: Shown) -> (String, String) {
-    let name = match contribution {
-        Contribution::Spacing(_) => "the edge between stations",
-        Contribution::Tape(_) => "widths read off the tape",
-        Contribution::Depth(_) => "thickness of the boards",
-    };
-    (name.to_owned(), format!("±{}", shown.volume(contribution.volume() * 2.0)))
+fn fill_group(fields: &Fields<'_>, asked: &Asked<'_>) -> Group {
+    let (plan, form) = (asked.plan, &asked.plan.form);
+    let percent = |ratio: f64| ratio * 100.0;
+    let mut all = Vec::new();
+    if plan.kind.has_boards() {
+        all.push(
+            fields
+                .length("base_gap", "Under the boards", form.base_gap)
+                .hint("Resin under the whole slab. Nought where the boards lie on the floor."),
+        );
+    }
+    if plan.kind != Kind::Coat {
+        all.push(
+            fields
+                .length("overfill", "Overfill", form.overfill)
+                .hint("It sinks as it soaks in and shrinks; the rest is machined off."),
+        );
+    }
+    let usual = trimmed(bucket_residue(&asked.evaluation.resin) * 100.0, 1);
+    all.push(
+        fields
+            .number(
+                "residue",
+                "Left in the buckets",
+                percent(form.bucket_residue_ratio),
+                &bounds::BUCKET_RESIDUE_PERCENT,
+            )
+            .hint(format!("About {usual} % for a resin as thick as this one.")),
+    );
+    if plan.kind.has_form() {
+        all.push(
+            fields
+                .number("leak", "Kept back for a leak", percent(form.leak_ratio), &bounds::LEAK_PERCENT)
+                .hint("Nought where the form held water for an hour."),
+        );
+        all.push(
+            fields
+                .number("fall", "Fall of the form", form.fall_mm_m, &bounds::FALL_MM_M)
+                .hint("What a long level shows, millimetres on a metre."),
+        );
+    }
+    Group::new("How it is filled", all)
 }
 
 fn parts(asked: &Asked<'_>) -> Vec<PartRow> {
@@ -170,38 +207,97 @@ fn parts(asked: &Asked<'_>) -> Vec<PartRow> {
     ]
 }
 
+fn buy(asked: &Asked<'_>) -> Buy {
+    let (plan, shown, fields) = (asked.plan, asked.shop.shown, asked.fields());
+    let (buying, order) = (&plan.buying, &asked.evaluation.order);
+    let sizing = &asked.measured().sizing;
+    let tenths = |chance: f64| format!("{} in 100", trimmed((chance * 100.0).floor(), 0));
+    let kits = |n: u32| if n == 1 { "1 kit".to_owned() } else { format!("{n} kits") };
+    let mut sentences = vec![format!(
+        "{} at hand with what is open: in {} such casts it is enough; {} over on average.",
+        shown.volume(order.at_hand),
+        tenths(order.enough),
+        shown.volume(order.left)
+    )];
+    if order.enough < 0.9 {
+        let more = order_of(buying, order.kits + 1, sizing.total, sizing.uncertainty);
+        sentences.push(format!(
+            "That is short of 90 in 100. {} would be enough in {}.",
+            kits(order.kits + 1),
+            tenths(more.enough)
+        ));
+    } else if order.kits > 0 {
+        let fewer = order_of(buying, order.kits - 1, sizing.total, sizing.uncertainty);
+        sentences.push(format!(
+            "One fewer would be enough in {}.",
+            tenths(fewer.enough)
+        ));
+    }
+    if buying.price > 0.0 {
+        sentences.push(format!(
+            "{} for the kits, {} of it for what is left over.",
+            trimmed(order.cost, 2),
+            trimmed(order.left_cost, 2)
+        ));
+    }
+    Buy {
+        fields: Group::new(
+            "",
+            vec![
+                fields.volume("kit", "One kit, mixed", buying.kit),
+                fields
+                    .number("price", "Price of a kit", buying.price, &bounds::PRICE)
+                    .hint("In whatever the shop pays with."),
+                fields
+                    .volume("opened", "Opened stock still gives", buying.opened)
+                    .hint("As much as both parts together still make."),
+            ],
+        ),
+        headline: kits(order.kits),
+        sentences,
+    }
+}
+
 fn lift(asked: &Asked<'_>, index: usize) -> Figure {
-    let (evaluation, shown) = (asked.evaluation, asked.shop.shown);
-    let (name, board) = if index == 0 {
-        ("near board", &asked.plan.timber.near)
-    } else {
-        ("far board", &asked.plan.timber.far)
+    let (evaluation, plan, shown) = (asked.evaluation, asked.plan, asked.shop.shown);
+    let held = &evaluation.held[index];
+    let name = match held.what {
+        What::Board(0) if evaluation.measured.river.is_some() => "the near board".to_owned(),
+        What::Board(1) if evaluation.measured.river.is_some() => "the far board".to_owned(),
+        What::Board(number) => format!("board {}", number + 1),
+        What::Insert(number) => plan
+            .inserts
+            .get(number)
+            .map_or_else(|| "all pieces together".to_owned(), |insert| insert.name.clone()),
+        What::Hollow(_) => "it".to_owned(),
     };
-    let lift = &evaluation.lifts[index];
-    let id = if index == 0 { "lift-near" } else { "lift-far" };
+    let lift = &held.lift;
     let floats = lift.net > Force::ZERO;
     let value = if floats { shown.mass(lift.hold_down) } else { "stays down".to_owned() };
-    let title =
-        if index == 0 { "What holds the near board down" } else { "What holds the far board down" };
-    let mut figure = Figure::new(id, value, format!("on the {name}"), title)
+    let title = format!("What holds {name} down");
+    let mut figure = Figure::new(&format!("lift-{index}"), value, format!("on {name}"), &title)
         .formula(format!(
-            "F = g (ρ resin × V − m)\n= 9.81 × ({} displaced − {} of board)\n= {}",
+            "F = g (ρ resin × V − m)\n= 9.81 × ({} displaced − {})\n= {}",
             shown.mass(lift.displaced),
-            shown.mass(lift.board),
+            shown.mass(lift.mass),
             shown.force(lift.net)
         ))
-        .note(format!(
-            "Resin up to the board's upper face, board of {} and {}.",
-            shown.density(board.density),
-            shown.length(board.thickness)
-        ))
-        .change("Thickness and density", asked.address(Station::Timber));
+        .note("Resin up to its upper face, the worst moment of a pour.")
+        .change("Size and density", asked.address(Station::Timber));
     if floats {
         let bare = Mass::from_kg(lift.hold_down.kg() / HOLD_DOWN_FACTOR);
         figure = figure.note(format!(
-            "{} would just balance it; the figure is that twice over. Spread it over clamps, \
-             battens on stand-offs, or spots of glue, before the base layer goes in.",
+            "{} would just balance it; the figure is that twice over.",
             shown.mass(bare)
+        ));
+    }
+    let count = held.places.len();
+    if count > 0 {
+        let each = lift.hold_down / count as f64;
+        figure = figure.note(format!(
+            "Spread it over {count} clamps, battens on stand-offs or weights, {} each, where the \
+             drawing shows them; or spots of glue under it, before the base layer goes in.",
+            shown.mass(each)
         ));
     }
     figure

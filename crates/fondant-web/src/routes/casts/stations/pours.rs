@@ -2,6 +2,7 @@
 
 use askama::Template;
 use fondant_core::plan::evaluation::HANDS;
+use fondant_core::plan::Kind;
 use fondant_core::plan::{Conflict, Plan};
 use fondant_core::quantities::{Length, Span, bounds};
 use fondant_core::schedule::{Joint, Schedule, ShopHours};
@@ -155,7 +156,14 @@ fn row(asked: &Asked<'_>, schedule: &Schedule, index: usize) -> PourRow {
 /// moves the windows.
 fn narrow(asked: &Asked<'_>, schedule: &Schedule) -> String {
     let shown = asked.shop.shown;
-    let width = asked.evaluation.river.mean_width();
+    if asked.plan.kind != Kind::River {
+        return String::new();
+    }
+    // What is open at the top, shared out over the length.
+    let (fill, layout) = (&asked.evaluation.measured.fill, &asked.evaluation.measured.layout);
+    let skin = Length::from_mm(0.1);
+    let width =
+        fill.volume_between(fill.depth() - skin, fill.depth()) / skin / layout.length;
     let deepest = schedule.pours.iter().map(|p| p.layer.depth()).fold(Length::ZERO, Length::max);
     if width >= deepest * WIDE_IN_DEPTHS {
         return String::new();

@@ -65,7 +65,7 @@ fn bucket(shown: Shown) -> String {
 
 fn choice(asked: &Asked<'_>, each: &InResin) -> Choice {
     let (shown, plan, resin) = (asked.shop.shown, asked.plan, &each.resin);
-    let full_mm = asked.evaluation.fill.depth().mm();
+    let full_mm = asked.evaluation.measured.fill.depth().mm();
     let pot = pot_life_s(resin, BUCKET, plan.conditions.air, plan.conditions.resin);
     let mut choice = Choice {
         id: resin.id.0.clone(),

@@ -1,19 +1,29 @@
-//! Station 2: the boards, and the river between them by stations.
+//! Station 2 of a river: the boards, their outlines or the river between them
+//! by stations.
+//!
+//! - [`outlines`]: outlines as text, and the drawing that is dragged
+//! - [`stations`]: the table of widths
+
+mod outlines;
+mod stations;
 
 use askama::Template;
-use fondant_core::plan::{Conflict, Plan};
+use fondant_core::plan::{Conflict, Plan, Shaping};
+use fondant_core::quantities::units::{UnitSystem, trimmed};
 use fondant_core::quantities::{Length, bounds};
-use fondant_core::timber::{Board, DRY_ENOUGH_PERCENT, RiverError, Station as Measured};
+use fondant_core::timber::{Board, DRY_ENOUGH_PERCENT, RiverError};
 
 use super::Asked;
-use crate::drawings::plan_view::{self, PlanView};
 use crate::drawings::section::{self, Extent};
-use crate::drawings::{WIDE, both};
+use crate::drawings::{WIDE, both, plan_view};
 use crate::entries::Reader;
 use crate::views::fields::{Field, Fields};
 use crate::views::figure::Figure;
 use crate::views::format::Shown;
 use crate::views::rail::Station;
+use stations::StationRow;
+
+pub(in crate::routes) use outlines::ring_text;
 
 /// Longest name of a timber, characters.
 const TIMBER_CHARACTERS: usize = 30;
@@ -21,72 +31,82 @@ const TIMBER_CHARACTERS: usize = 30;
 #[derive(Template)]
 #[template(path = "stations/timber.html")]
 struct TimberBody {
-    title: String,
+    cast: i64,
+    title: &'static str,
     refusal: String,
+    by_outlines: bool,
+    /// The drawing by stations.
     drawing: String,
+    /// What the drawing by outlines is made from, as JSON.
+    editor: String,
+    unit: &'static str,
     section: String,
     section_caption: String,
     rows: Vec<StationRow>,
     tolerance: Field,
-    boards: Vec<BoardFields>,
+    point_tolerance: Field,
+    boards: Vec<BoardItem>,
     is_guess: bool,
-    mean: Figure,
+    figures: Vec<Figure>,
     damp: String,
 }
 
-struct BoardFields {
-    title: &'static str,
+/// One board of the list.
+struct BoardItem {
+    number: String,
+    title: String,
     fields: Vec<Field>,
-}
-
-/// One row of the table of stations.
-struct StationRow {
-    is_here: bool,
-    cells: Vec<Field>,
+    outline: Field,
+    bevels: Field,
+    lower: Field,
+    can_go: bool,
 }
 
 pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
-    apply_board(reader, "near", &mut plan.timber.near);
-    apply_board(reader, "far", &mut plan.timber.far);
-    reader.quantity("tape", &bounds::TAPE_TOLERANCE, &mut plan.river.tape_tolerance);
-    let entries = reader.entries;
-    let texts = entries.all("at").zip(entries.all("river")).zip(entries.all("wall"));
-    let mut stations = Vec::new();
-    for ((at, width), wall) in texts {
-        let index = stations.len();
-        // A row without a word in it was never measured.
-        if [at, width, wall].iter().all(|text| text.trim().is_empty()) {
-            continue;
+    let numbers = reader.rows("board");
+    let kept = std::mem::take(&mut plan.timber.boards);
+    let by_outlines = plan.timber.shaping == Shaping::Outlines;
+    for number in &numbers {
+        let before = number.parse().ok().and_then(|i: usize| kept.get(i).cloned());
+        let mut board = before.unwrap_or_else(|| {
+            kept.first().cloned().unwrap_or_else(|| Board::usual(plan.piece.thickness))
+        });
+        apply_board(reader, number, &mut board);
+        if by_outlines {
+            outlines::apply(reader, number, &mut board);
         }
-        let mut station = Measured { at: Length::ZERO, width: Length::ZERO, from_wall: None };
-        reader.quantity_of(&format!("at-{index}"), at, &bounds::STATION_PLACE, &mut station.at);
-        reader.quantity_of(
-            &format!("river-{index}"),
-            width,
-            &bounds::RIVER_WIDTH,
-            &mut station.width,
-        );
-        if !wall.trim().is_empty() {
-            let mut from_wall = Length::ZERO;
-            reader.quantity_of(
-                &format!("wall-{index}"),
-                wall,
-                &bounds::RIVER_OFFSET,
-                &mut from_wall,
-            );
-            station.from_wall = Some(from_wall);
-        }
-        stations.push(station);
+        plan.timber.boards.push(board);
     }
-    plan.river.stations = stations;
+    if by_outlines {
+        let tolerance = &mut plan.timber.point_tolerance;
+        reader.quantity("points_tolerance", &bounds::TAPE_TOLERANCE, tolerance);
+    } else {
+        reader.quantity("tape", &bounds::TAPE_TOLERANCE, &mut plan.river.tape_tolerance);
+        stations::apply(reader, plan);
+    }
+    match reader.entries.get("reshape") {
+        Some("outlines") => {
+            if plan.timber.boards.iter().any(|b| b.shape.is_none()) {
+                plan.outlines_from_stations();
+            }
+            plan.timber.shaping = Shaping::Outlines;
+        }
+        Some("stations") => plan.timber.shaping = Shaping::Stations,
+        _ => {}
+    }
 }
 
-fn apply_board(reader: &mut Reader<'_>, side: &str, board: &mut Board) {
-    let name = |field: &str| format!("{side}_{field}");
-    reader.text(&name("timber"), "The timber", TIMBER_CHARACTERS, true, &mut board.timber);
-    reader.quantity(&name("thickness"), &bounds::BOARD_THICKNESS, &mut board.thickness);
-    reader.quantity(&name("density"), &bounds::TIMBER_DENSITY, &mut board.density);
-    reader.number(&name("moisture"), &bounds::TIMBER_MOISTURE_PERCENT, &mut board.moisture_percent);
+fn apply_board(reader: &mut Reader<'_>, number: &str, board: &mut Board) {
+    let name = |field: &str| format!("{field}-{number}");
+    reader.text(&name("b_timber"), "The timber", TIMBER_CHARACTERS, true, &mut board.timber);
+    reader.quantity(&name("b_thickness"), &bounds::BOARD_THICKNESS, &mut board.thickness);
+    reader.quantity(&name("b_density"), &bounds::TIMBER_DENSITY, &mut board.density);
+    reader.number(
+        &name("b_moisture"),
+        &bounds::TIMBER_MOISTURE_PERCENT,
+        &mut board.moisture_percent,
+    );
+    reader.number(&name("b_absorbs"), &bounds::ABSORPTION_ML_M2, &mut board.absorption_ml_m2);
 }
 
 pub(super) fn field_of(conflict: &Conflict) -> String {
@@ -99,54 +119,72 @@ pub(super) fn field_of(conflict: &Conflict) -> String {
             RiverError::PastFarWall { index, .. } => format!("wall-{index}"),
             RiverError::TooFew { .. } | RiverError::TooMany { .. } => String::new(),
         },
-        Conflict::BoardsTooThin { .. } => "near_thickness".to_owned(),
-        Conflict::OutOfBounds(_) | Conflict::NewerSchema { .. } => String::new(),
+        Conflict::BoardsTooThin { .. } => "b_thickness-0".to_owned(),
+        _ => String::new(),
     }
 }
 
 pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
     let (plan, shown) = (asked.plan, asked.shop.shown);
-    let river = &asked.evaluation.river;
+    let by_outlines = plan.timber.shaping == Shaping::Outlines;
     let fields = asked.fields();
-    let here = asked.cut();
     let link = format!("{}?section=", asked.address(Station::Timber));
-    let view = PlanView {
-        river,
-        boards: [
-            described("near board", &plan.timber.near, shown),
-            described("far board", &plan.timber.far, shown),
-        ],
-        here,
-        link: &link,
-        shown,
-    };
+    let mut view = asked.plan_view(&link);
+    view.boards = plan
+        .timber
+        .boards
+        .iter()
+        .enumerate()
+        .map(|(index, board)| described(&board_name(plan, index), board, shown))
+        .collect();
+    view.here = asked.station().unwrap_or(usize::MAX);
     let cut = asked.section();
-    let boards =
-        [("Near board", "near", &plan.timber.near), ("Far board", "far", &plan.timber.far)];
     TimberBody {
-        title: "Where does the resin run?".to_owned(),
+        cast: asked.cast.0,
+        title: if by_outlines { "How do the boards lie?" } else { "Where does the resin run?" },
         refusal: asked.refusal(),
-        drawing: both(WIDE, |frame| plan_view::draw(&view, frame)),
+        by_outlines,
+        drawing: if by_outlines {
+            String::new()
+        } else {
+            both(WIDE, |frame| plan_view::draw(&view, frame))
+        },
+        editor: if by_outlines { outlines::editor(asked) } else { String::new() },
+        unit: match shown.system {
+            UnitSystem::Metric => "mm",
+            UnitSystem::UsCustomary => "in",
+        },
         section: both(WIDE, |frame| section::draw(&cut, Extent::Whole, frame)),
-        section_caption: format!(
-            "Section at station {}, {} from the left end, to scale",
-            here + 1,
-            shown.length(river.stations()[here].at)
-        ),
-        rows: rows(asked, &fields, here),
+        section_caption: caption(asked, cut.at),
+        rows: if by_outlines { Vec::new() } else { stations::rows(asked, &fields) },
         tolerance: fields.length("tape", "The tape may be off by ±", plan.river.tape_tolerance),
-        boards: boards
-            .into_iter()
-            .map(|(title, side, board)| BoardFields {
-                title,
-                fields: board_fields(&fields, side, board),
-            })
-            .collect(),
+        point_tolerance: fields.length(
+            "points_tolerance",
+            "A point may be off by ±",
+            plan.timber.point_tolerance,
+        ),
+        boards: boards(asked, &fields, by_outlines),
         is_guess: plan.river_is_guess(),
-        mean: mean(asked),
+        figures: figures(asked),
         damp: damp(plan),
     }
     .render()
+}
+
+fn caption(asked: &Asked<'_>, at: Length) -> String {
+    let at = asked.shop.shown.length(at);
+    match asked.station() {
+        Some(index) => format!("Section at station {}, {at} from the left end, to scale", index + 1),
+        None => format!("Section {at} from the left end, to scale"),
+    }
+}
+
+fn board_name(plan: &Plan, index: usize) -> String {
+    match (plan.timber.shaping, index) {
+        (Shaping::Stations, 0) => "near board".to_owned(),
+        (Shaping::Stations, 1) => "far board".to_owned(),
+        _ => format!("board {}", index + 1),
+    }
 }
 
 fn described(place: &str, board: &Board, shown: Shown) -> String {
@@ -158,95 +196,106 @@ fn described(place: &str, board: &Board, shown: Shown) -> String {
     }
 }
 
-fn board_fields(fields: &Fields<'_>, side: &str, board: &Board) -> Vec<Field> {
-    let moisture = fondant_core::quantities::units::trimmed(board.moisture_percent, 1);
-    vec![
-        fields.text(&format!("{side}_timber"), "Timber", &board.timber),
-        fields.length(&format!("{side}_thickness"), "Thickness", board.thickness),
-        fields.density(&format!("{side}_density"), "Density", board.density),
-        fields.text(&format!("{side}_moisture"), "Moisture", &format!("{moisture} %")),
-    ]
-}
-
-/// The rows as typed, or as kept.
-fn rows(asked: &Asked<'_>, fields: &Fields<'_>, here: usize) -> Vec<StationRow> {
-    let shown = asked.shop.shown;
-    let cell = |name: &str, index: usize, value: String, other: String| Field {
-        name: name.to_owned(),
-        label: match name {
-            "at" => format!("Station {}, from the left end", index + 1),
-            "river" => format!("Station {}, width of the river", index + 1),
-            _ => format!("Station {}, from the near wall", index + 1),
-        },
-        value,
-        other,
-        refusal: fields.refusals.of(&format!("{name}-{index}")),
-        ..Field::default()
-    };
-    if let Some(typed) = asked.typed.filter(|typed| typed.all("at").next().is_some()) {
-        let texts = typed.all("at").zip(typed.all("river")).zip(typed.all("wall"));
-        return texts
-            .filter(|((at, river), wall)| {
-                ![at, river, wall].iter().all(|text| text.trim().is_empty())
-            })
-            .enumerate()
-            .map(|(index, ((at, river), wall))| StationRow {
-                is_here: index == here,
-                cells: [("at", at), ("river", river), ("wall", wall)]
-                    .map(|(name, text)| cell(name, index, text.to_owned(), String::new()))
-                    .to_vec(),
-            })
-            .collect();
-    }
-    asked
-        .plan
-        .river
-        .stations
-        .iter()
+fn boards(asked: &Asked<'_>, fields: &Fields<'_>, by_outlines: bool) -> Vec<BoardItem> {
+    let plan = asked.plan;
+    let numbers = asked.rows("board", plan.timber.boards.len());
+    let usual = Board::usual(plan.piece.thickness);
+    let count = numbers.len();
+    numbers
+        .into_iter()
         .enumerate()
-        .map(|(index, station)| {
-            let both = |q: Length| (shown.length_entry(q), shown.other().length(q));
-            let (at, at_other) = both(station.at);
-            let (width, width_other) = both(station.width);
-            let (wall, wall_other) = station.from_wall.map(both).unwrap_or_default();
-            StationRow {
-                is_here: index == here,
-                cells: vec![
-                    cell("at", index, at, at_other),
-                    cell("river", index, width, width_other),
-                    cell("wall", index, wall, wall_other),
-                ],
+        .map(|(index, number)| {
+            let kept = number.parse().ok().and_then(|i: usize| plan.timber.boards.get(i));
+            let board = kept.unwrap_or(&usual);
+            let mut title = board_name(plan, index);
+            title[..1].make_ascii_uppercase();
+            let [outline, bevels, lower] = outlines::fields(fields, &number, board);
+            BoardItem {
+                title,
+                fields: board_fields(fields, &number, board),
+                outline,
+                bevels,
+                lower,
+                can_go: by_outlines && count > 1,
+                number,
             }
         })
         .collect()
 }
 
-fn mean(asked: &Asked<'_>) -> Figure {
-    let (river, shown) = (&asked.evaluation.river, asked.shop.shown);
-    Figure::new(
-        "mean-width",
-        shown.length(river.mean_width()),
-        "mean width".into(),
-        "Mean width of the river",
+fn board_fields(fields: &Fields<'_>, number: &str, board: &Board) -> Vec<Field> {
+    let name = |field: &str| format!("{field}-{number}");
+    vec![
+        fields.text(&name("b_timber"), "Timber", &board.timber),
+        fields.length(&name("b_thickness"), "Thickness", board.thickness),
+        fields.density(&name("b_density"), "Density", board.density),
+        fields.number(
+            &name("b_moisture"),
+            "Moisture",
+            board.moisture_percent,
+            &bounds::TIMBER_MOISTURE_PERCENT,
+        ),
+        fields.number(
+            &name("b_absorbs"),
+            "Bare edge drinks",
+            board.absorption_ml_m2,
+            &bounds::ABSORPTION_ML_M2,
+        ),
+    ]
+}
+
+fn figures(asked: &Asked<'_>) -> Vec<Figure> {
+    let shown = asked.shop.shown;
+    let Some(river) = &asked.measured().river else {
+        return vec![covered(asked)];
+    };
+    vec![
+        Figure::new(
+            "mean-width",
+            shown.length(river.mean_width()),
+            "mean width".into(),
+            "Mean width of the river",
+        )
+        .formula(format!(
+            "Σ (wᵢ + wᵢ₊₁)/2 × (xᵢ₊₁ − xᵢ) ÷ length, {} stations\n= {}",
+            river.stations().len(),
+            shown.length(river.mean_width())
+        ))
+        .note("Straight from station to station; before the first and after the last as wide as there.")
+        .note("Stations closer together where the edge swings tell more than many where it is straight."),
+    ]
+}
+
+/// Timber in the form, by its outlines.
+fn covered(asked: &Asked<'_>) -> Figure {
+    let (measured, shown) = (asked.measured(), asked.shop.shown);
+    let timber = measured.sunk.iter().map(|s| s.volume).sum();
+    let marks: usize = measured.trim_marks.iter().map(Vec::len).sum();
+    let mut figure = Figure::new(
+        "timber",
+        shown.volume(timber),
+        "of timber in the form".into(),
+        "What the boards take up",
     )
-    .formula(format!(
-        "Σ (wᵢ + wᵢ₊₁)/2 × (xᵢ₊₁ − xᵢ) ÷ length, {} stations\n= {}",
-        river.stations().len(),
-        shown.length(river.mean_width())
-    ))
-    .note("Straight from station to station; before the first and after the last as wide as there.")
-    .note(
-        "Stations closer together where the edge swings tell more than many where it is straight.",
-    )
+    .formula("Σ (A below + 4 A middle + A above) ÷ 6 × thickness".into())
+    .note("Areas by Gauss's formula; sloping edges run straight from the underside to the upper face.")
+    .note("Only what lies inside the walls counts: the rest is sawn off.");
+    if marks > 0 {
+        figure = figure.note(format!("{marks} saw marks where boards cross the walls."));
+    }
+    figure
 }
 
 fn damp(plan: &Plan) -> String {
-    let damp: Vec<_> = [("near", &plan.timber.near), ("far", &plan.timber.far)]
-        .into_iter()
+    let damp: Vec<_> = plan
+        .timber
+        .boards
+        .iter()
+        .enumerate()
         .filter(|(_, board)| !board.is_dry())
-        .map(|(side, board)| {
-            let moisture = fondant_core::quantities::units::trimmed(board.moisture_percent, 1);
-            format!("the {side} board is at {moisture} %")
+        .map(|(index, board)| {
+            let moisture = trimmed(board.moisture_percent, 1);
+            format!("the {} is at {moisture} %", board_name(plan, index))
         })
         .collect();
     if damp.is_empty() {

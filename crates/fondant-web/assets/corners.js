@@ -1,0 +1,86 @@
+// Four corners on a photo: dragged, or moved by arrow keys. They live in the
+// form's fields, so that what is seen is what is sent.
+
+const placeCorners = () => {
+  const box = document.getElementById("corners");
+  if (!box || box.querySelector("svg")) return;
+  const width = Number(box.dataset.width), height = Number(box.dataset.height);
+  const fields = [0, 1, 2, 3].map((i) => document.getElementById(`corner${i}`));
+  const ns = "http://www.w3.org/2000/svg";
+  const make = (name, attributes, parent) => {
+    const element = document.createElementNS(ns, name);
+    for (const [key, value] of Object.entries(attributes)) element.setAttribute(key, value);
+    parent.append(element);
+    return element;
+  };
+  const svg = make("svg", { viewBox: `0 0 ${width} ${height}`, class: "corner-marks" }, box);
+  const quad = make("polygon", { class: "corner-quad" }, svg);
+  const unit = width / 100;
+  const handles = fields.map((field, i) => {
+    const group = make("g", { class: "corner", tabindex: "0", role: "slider", "aria-label": `Corner ${i + 1}` }, svg);
+    make("circle", { r: unit * 3.2, class: "target" }, group);
+    make("circle", { r: unit * 1.1 }, group);
+    make("path", { d: `M${-unit * 2.4} 0H${-unit * 0.3}M${unit * 0.3} 0H${unit * 2.4}M0 ${-unit * 2.4}V${-unit * 0.3}M0 ${unit * 0.3}V${unit * 2.4}` }, group);
+    const text = make("text", { x: unit * 1.5, y: -unit * 1.5, "font-size": unit * 3 }, group);
+    text.textContent = String(i + 1);
+    return group;
+  });
+  const point = (i) => {
+    const [x, y] = fields[i].value.split(",").map(Number);
+    return Number.isFinite(x) && Number.isFinite(y) ? [x, y] : [width / 2, height / 2];
+  };
+  const draw = () => {
+    handles.forEach((handle, i) => {
+      const [x, y] = point(i);
+      handle.setAttribute("transform", `translate(${x} ${y})`);
+      handle.setAttribute("aria-valuetext", `${Math.round(x)}, ${Math.round(y)} pixels`);
+    });
+    quad.setAttribute("points", fields.map((_, i) => point(i).join(",")).join(" "));
+  };
+  const put = (i, x, y) => {
+    const held = (v, most) => Math.min(Math.max(v, 0), most).toFixed(1).replace(/\.0$/, "");
+    fields[i].value = `${held(x, width)},${held(y, height)}`;
+    draw();
+  };
+  handles.forEach((handle, i) => {
+    handle.addEventListener("pointerdown", (event) => {
+      event.preventDefault();
+      handle.focus();
+      handle.setPointerCapture(event.pointerId);
+    });
+    handle.addEventListener("pointermove", (event) => {
+      if (!handle.hasPointerCapture(event.pointerId)) return;
+      const frame = svg.getBoundingClientRect();
+      put(i, (event.clientX - frame.left) / frame.width * width, (event.clientY - frame.top) / frame.height * height);
+    });
+    handle.addEventListener("keydown", (event) => {
+      const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
+      if (!step) return;
+      event.preventDefault();
+      const by = event.shiftKey ? 10 : 1;
+      const [x, y] = point(i);
+      put(i, x + step[0] * by, y + step[1] * by);
+    });
+    fields[i].addEventListener("input", draw);
+  });
+  draw();
+};
+document.addEventListener("DOMContentLoaded", placeCorners);
+
+// A file over its limit is refused before it is sent: nobody waits for 200 MB
+// to travel only to be told.
+document.addEventListener("submit", (event) => {
+  const form = event.target.closest?.("form.upload");
+  const input = form?.querySelector("input[type=file]");
+  const file = input?.files?.[0];
+  const limit = Number(form?.dataset.limit);
+  if (!file || !limit) return;
+  const mb = (bytes) => Math.ceil(bytes / 1048576);
+  let sentence = "";
+  if (file.size > limit) sentence = `The file has ${mb(file.size)} MB; Fondant reads up to ${mb(limit)} MB. Make it smaller and try again.`;
+  if (file.size === 0) sentence = "The file is empty. Choose another.";
+  if (!sentence) return;
+  event.preventDefault();
+  input.setAttribute("aria-invalid", "true");
+  form.querySelector(".refusal").textContent = sentence;
+});

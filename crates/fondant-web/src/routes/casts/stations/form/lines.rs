@@ -1,0 +1,128 @@
+//! Lines of the volume and their doubts in words.
+
+use fondant_core::quantities::units::trimmed;
+use fondant_core::volume::methods::Method;
+use fondant_core::volume::{Contribution, Doubt, Line, LineKind};
+
+use crate::views::format::Shown;
+
+pub(super) struct VolumeRow {
+    pub(super) what: &'static str,
+    pub(super) why: String,
+    pub(super) volume: String,
+}
+
+/// What a way of measuring is called.
+pub(super) const fn method(method: Method) -> &'static str {
+    match method {
+        Method::Outlines => "outlines",
+        Method::Stations => "stations",
+        Method::DryFill => "dry fill",
+        Method::Weighed => "weighed timber",
+    }
+}
+
+pub(super) fn volume_row(line: &Line, shown: Shown) -> VolumeRow {
+    let (what, why) = words(&line.kind, shown);
+    let volume = if line.volume.m3() < 0.0 {
+        format!("−{}", shown.volume(line.volume * -1.0))
+    } else {
+        shown.volume(line.volume)
+    };
+    VolumeRow { what, why, volume }
+}
+
+fn words(kind: &LineKind, shown: Shown) -> (&'static str, String) {
+    let percent = |ratio: f64| trimmed(ratio * 100.0, 1);
+    match *kind {
+        LineKind::River { depth, length, width } => (
+            "River",
+            format!(
+                "{} deep × {} long × {} mean width",
+                shown.length(depth),
+                shown.length(length),
+                shown.length(width)
+            ),
+        ),
+        LineKind::Around { boards, depth } => (
+            "Between the boards",
+            format!("the form to {} less {boards} boards, slopes counted", shown.length(depth)),
+        ),
+        LineKind::Container { length, width, depth } => (
+            "Form",
+            format!(
+                "{} × {} × {} inside",
+                shown.length(length),
+                shown.length(width),
+                shown.length(depth)
+            ),
+        ),
+        LineKind::Inserts { count } => {
+            ("Objects", format!("what {count} of them displace is not poured"))
+        }
+        LineKind::Cavities { count } => (
+            "Cavities",
+            format!("{count} of them, length × width × depth × shape"),
+        ),
+        LineKind::Moulds { count, each } => (
+            "Cavities of the mould",
+            format!("{count} × {} net of what stands in each", shown.volume_fine(each)),
+        ),
+        LineKind::Face { area, thickness } => {
+            ("Face", format!("{} × {}", shown.area(area), shown.length(thickness)))
+        }
+        LineKind::Edges { area, thickness } => (
+            "Edges",
+            format!("{} × {}, half of what lies flat", shown.area(area), shown.length_fine(thickness)),
+        ),
+        LineKind::RunOff { ratio } => {
+            ("Runs off", format!("{} % drips over the edge", percent(ratio)))
+        }
+        LineKind::Base { depth } => (
+            "Under the boards",
+            format!("{} over the whole inside of the form", shown.length(depth)),
+        ),
+        LineKind::ThinnerBoards { difference } => (
+            "Thinner boards",
+            format!(
+                "the boards differ by {}: resin goes over the thinner ones, or under them where \
+                 they are packed up flush",
+                shown.length(difference)
+            ),
+        ),
+        LineKind::Overfill { depth } => {
+            ("Overfill", format!("{} proud of it", shown.length(depth)))
+        }
+        LineKind::Correction { method: by } => {
+            ("Corrected", format!("to what the {} says, which is believed", method(by)))
+        }
+        LineKind::Absorption { area } => {
+            ("Timber drinks", format!("{} of bare edge and cavity", shown.area(area)))
+        }
+        LineKind::Level { rise } => (
+            "Out of level",
+            format!("{} from end to end, filled until the high end is covered", shown.length(rise)),
+        ),
+        LineKind::Leak { ratio } => ("Leak", format!("{} % kept back", percent(ratio))),
+        LineKind::BucketResidue { ratio } => (
+            "Left in buckets",
+            format!("{} % of what is poured stays on buckets and sticks", percent(ratio)),
+        ),
+    }
+}
+
+pub(super) fn doubt(contribution: &Contribution, shown: Shown) -> (String, String) {
+    let name = match contribution.doubt {
+        Doubt::Spacing => "the edge between stations",
+        Doubt::Tape => "sizes read off the tape",
+        Doubt::Outlines => "points of the outlines",
+        Doubt::Depth => "thickness and depth",
+        Doubt::DryFill => "the bulk of the dry fill",
+        Doubt::Weighing => "density of the timber",
+        Doubt::Cavities => "cavities that are no boxes",
+        Doubt::Inserts => "what objects displace",
+        Doubt::Absorption => "what timber drinks",
+        Doubt::Coat => "how thick a coat comes out",
+    };
+    (name.to_owned(), format!("±{}", shown.volume(contribution.volume * 2.0)))
+}
