@@ -21,7 +21,7 @@ fn form(name: &str) -> OwnedForm {
 
 #[tokio::test]
 async fn a_form_is_booked_by_one_cast_at_a_time() {
-    let db = TestDb::new().await;
+    let db = TestDb::migrated().await;
     let shop = db.store.create_workshop(&plans::workshop(8, 18)).await.unwrap();
     let plan = plans::river_top("one");
     let one = db.store.create_cast(shop, &plan, plans::now()).await.unwrap();
@@ -47,7 +47,7 @@ async fn a_form_is_booked_by_one_cast_at_a_time() {
 
 #[tokio::test]
 async fn two_tabs_do_not_overwrite_a_form_and_other_shops_do_not_see_it() {
-    let db = TestDb::new().await;
+    let db = TestDb::migrated().await;
     let shop = db.store.create_workshop(&plans::workshop(8, 18)).await.unwrap();
     let other = db.store.create_workshop(&plans::workshop(8, 18)).await.unwrap();
     let id = db.store.add_form(shop, &form("first")).await.unwrap();
@@ -62,7 +62,7 @@ async fn two_tabs_do_not_overwrite_a_form_and_other_shops_do_not_see_it() {
 
 #[tokio::test]
 async fn a_photo_is_kept_squared_up_and_removed() {
-    let db = TestDb::new().await;
+    let db = TestDb::migrated().await;
     let shop = db.store.create_workshop(&plans::workshop(8, 18)).await.unwrap();
     let other = db.store.create_workshop(&plans::workshop(8, 18)).await.unwrap();
     let cast = db.store.create_cast(shop, &plans::river_top("x"), plans::now()).await.unwrap();

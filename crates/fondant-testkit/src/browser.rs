@@ -1,5 +1,6 @@
 //! Headless Chromium through ChromeDriver.
 
+use base64::Engine;
 use std::process::Stdio;
 use std::time::Duration;
 
@@ -219,6 +220,46 @@ impl Browser {
     /// Presses a key on the page.
     pub async fn press(&self, key: &str) {
         self.find("body").await.send_keys(key).await.expect("the key is taken");
+    }
+
+    /// Presses the mouse on the middle of an element, moves it in steps by so
+    /// many pixels, and lets go.
+    pub async fn drag(&self, css: &str, by: (f64, f64)) {
+        let script = format!(
+            "const r = document.querySelector(`{css}`).getBoundingClientRect(); \
+             return [r.x + r.width / 2, r.y + r.height / 2]"
+        );
+        let at = self.run(&script).await;
+        let (x, y) = (at[0].as_f64().expect("a place"), at[1].as_f64().expect("a place"));
+        self.mouse("mousePressed", x, y, 1).await;
+        for step in 1..=8 {
+            let share = f64::from(step) / 8.0;
+            self.mouse("mouseMoved", x + by.0 * share, y + by.1 * share, 1).await;
+        }
+        self.mouse("mouseReleased", x + by.0, y + by.1, 0).await;
+    }
+
+    async fn mouse(&self, kind: &str, x: f64, y: f64, buttons: u32) {
+        let parameters = json!({
+            "type": kind, "x": x, "y": y, "button": "left", "buttons": buttons, "clickCount": 1
+        });
+        let command = json!({ "cmd": "Input.dispatchMouseEvent", "params": parameters });
+        self.raw("goog/cdp/execute", command).await;
+    }
+
+    /// The page as it is printed, at the size that its stylesheet asks for.
+    pub async fn print(&self) -> Vec<u8> {
+        let parameters = json!({ "preferCSSPageSize": true, "printBackground": true });
+        let command = json!({ "cmd": "Page.printToPDF", "params": parameters });
+        let printed = self.raw("goog/cdp/execute", command).await;
+        let data = printed["data"].as_str().expect("a document");
+        base64::engine::general_purpose::STANDARD.decode(data).expect("base64")
+    }
+
+    /// Chooses a file in a file field.
+    pub async fn choose_file(&self, css: &str, path: &std::path::Path) {
+        let path = path.to_str().expect("a path in UTF-8");
+        self.find(css).await.send_keys(path).await.expect("the file is taken");
     }
 
     /// A picture of the page as PNG.

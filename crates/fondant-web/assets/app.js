@@ -36,7 +36,7 @@ document.addEventListener("alpine:init", () => {
       fresh.querySelector("input[type=text]")?.focus();
     },
     remove(event) {
-      const row = event.target.closest(".list-item");
+      const row = event.target.closest(".row-item");
       const form = row.closest("form");
       if (row.parentElement.childElementCount === 1) return;
       row.remove();

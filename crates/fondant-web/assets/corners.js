@@ -21,7 +21,9 @@ const placeCorners = () => {
     make("circle", { r: unit * 3.2, class: "target" }, group);
     make("circle", { r: unit * 1.1 }, group);
     make("path", { d: `M${-unit * 2.4} 0H${-unit * 0.3}M${unit * 0.3} 0H${unit * 2.4}M0 ${-unit * 2.4}V${-unit * 0.3}M0 ${unit * 0.3}V${unit * 2.4}` }, group);
-    const text = make("text", { x: unit * 1.5, y: -unit * 1.5, "font-size": unit * 3 }, group);
+    const text = make("text", { x: unit * 1.5, y: -unit * 1.5, }, group);
+    // A stylesheet's size beats an attribute's.
+    text.style.fontSize = `${unit * 2.6}px`;
     text.textContent = String(i + 1);
     return group;
   });

@@ -97,7 +97,7 @@ async fn a_shop_that_thinks_in_inches_reads_and_shows_them() {
     let changed = post(
         &app,
         &form,
-        &[("revision", "1"), ("base_gap", "1/8"), ("overfill", "2 mm"), ("residue", "3 %")],
+        &common::form_fields(&[("base_gap", "1/8"), ("overfill", "2 mm")]),
     )
     .await;
     assert_eq!(changed.status, StatusCode::OK, "{}", changed.text);

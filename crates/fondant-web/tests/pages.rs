@@ -23,14 +23,18 @@ async fn app() -> (TestApp, CastId) {
 fn timber<'a>(changes: &[(&str, &'a str)]) -> Form<'a> {
     let mut form: Form<'_> = vec![
         ("revision", "1"),
-        ("near_timber", "ash"),
-        ("near_thickness", "38"),
-        ("near_density", "650"),
-        ("near_moisture", "9"),
-        ("far_timber", "ash"),
-        ("far_thickness", "38"),
-        ("far_density", "650"),
-        ("far_moisture", "9"),
+        ("board", "0"),
+        ("b_timber-0", "ash"),
+        ("b_absorbs-0", "100"),
+        ("b_thickness-0", "38"),
+        ("b_density-0", "650"),
+        ("b_moisture-0", "9"),
+        ("board", "1"),
+        ("b_timber-1", "ash"),
+        ("b_absorbs-1", "100"),
+        ("b_thickness-1", "38"),
+        ("b_density-1", "650"),
+        ("b_moisture-1", "9"),
         ("tape", "1"),
     ];
     for (name, value) in changes {
@@ -96,11 +100,11 @@ async fn a_fragment_is_the_workspace_alone() {
 async fn lengths_are_taken_as_typed_in_any_unit() {
     let (app, cast) = app().await;
     let rows = [["0", "8 1/2 in", ""], ["76 cm", "22,5cm", "25 cm"], ["1.52 m", "190", ""]];
-    let form = with_stations(timber(&[("near_thickness", "1 1/2 in")]), &rows);
+    let form = with_stations(timber(&[("b_thickness-0", "1 1/2 in")]), &rows);
     let answer = post(&app, &format!("/casts/{}/timber", cast.0), &form).await;
     assert_eq!(answer.status, StatusCode::OK, "{}", answer.text);
     let plan = plan_of(&app, cast).await;
-    assert!((plan.timber.near.thickness.mm() - 38.1).abs() < 1e-9);
+    assert!((plan.timber.boards[0].thickness.mm() - 38.1).abs() < 1e-9);
     let widths: Vec<f64> = plan.river.stations.iter().map(|s| s.width.mm()).collect();
     assert!((widths[0] - 215.9).abs() < 1e-9 && (widths[1] - 225.0).abs() < 1e-9, "{widths:?}");
     assert!((plan.river.stations[1].from_wall.unwrap().mm() - 250.0).abs() < 1e-9);
@@ -142,7 +146,7 @@ async fn figures_out_of_bounds_are_refused_at_their_field() {
     let (app, cast) = app().await;
     let before = plan_of(&app, cast).await;
     let rows = [["0", "200", ""], ["1520", "190", ""]];
-    let thick = with_stations(timber(&[("far_thickness", "10 m")]), &rows);
+    let thick = with_stations(timber(&[("b_thickness-1", "10 m")]), &rows);
     let cases: [(&str, Form<'_>, &str); 4] = [
         ("timber", thick, "Board thickness must be between 3 mm and 200 mm; 10000 mm is too much."),
         (
@@ -195,6 +199,7 @@ async fn a_shorter_form_offers_to_move_the_stations_in_proportion() {
         ("width", "760"),
         ("thickness", "34"),
         ("trim_margin", "10"),
+        ("flattening", "2"),
     ];
     let refused = post(&app, &path, &form).await;
     assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
@@ -366,6 +371,7 @@ async fn an_empty_shop_says_how_to_begin_and_a_new_cast_opens_at_its_timber() {
         ("width", "60 cm"),
         ("thickness", "1 3/8 in"),
         ("trim_margin", "10"),
+        ("flattening", "2"),
     ];
     let refused = post_as(&app, "/casts", &form, false).await;
     assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);

@@ -28,6 +28,7 @@ async fn from_the_tape_measure_to_a_timed_plan() {
         browser.open("/").await;
         browser.wait_for_text("main", "No casts yet.").await;
         browser.click("a.button.main").await;
+        browser.click("a.kind[href$=river]").await;
         browser.enter("#name", "Elm for the landing").await;
         for (field, text) in [
             ("#length", "1.5 m"),
@@ -46,9 +47,9 @@ async fn from_the_tape_measure_to_a_timed_plan() {
         browser.enter("#river-1", "28,1cm").await;
         browser.wait_for_text(".sheet svg.wide", "281").await;
         browser.enter("#wall-1", "240").await;
-        browser.enter("#near_density", "0.7 g/cm³").await;
+        browser.enter("#b_density-0", "0.7 g/cm³").await;
         browser.wait_for_text(".boards", "43.7").await;
-        assert_eq!(browser.value("#near_density").await, "700 kg/m³");
+        assert_eq!(browser.value("#b_density-0").await, "700 kg/m³");
         let volume = browser.text("#f-volume").await;
         assert!(volume.contains('L') && volume.contains('±'), "{volume}");
 
@@ -123,7 +124,7 @@ async fn a_bad_entry_is_said_at_its_field_and_the_rest_is_kept() {
         browser.type_here("75 cm\t").await;
         assert!(browser.client.find(Locator::Css("[aria-invalid=true]")).await.is_err());
         browser.type_here("244\t").await;
-        browser.wait_for_text(".sheet svg.wide[aria-label^='The form']", "244").await;
+        browser.wait_for_text(".sheet svg.wide[aria-label^='The cast']", "244").await;
         browser.client.refresh().await.unwrap();
         assert_eq!(browser.run(rows).await, 5);
         assert_eq!(browser.value("#at-2").await, "750 mm");
@@ -132,7 +133,7 @@ async fn a_bad_entry_is_said_at_its_field_and_the_rest_is_kept() {
         browser.click("tbody tr:nth-child(3) .cross:nth-child(2)").await;
         browser.wait_for_gone("#river-4").await;
         browser.press("\u{E009}z\u{E000}").await;
-        browser.wait_for_text(".sheet svg.wide[aria-label^='The form']", "244").await;
+        browser.wait_for_text(".sheet svg.wide[aria-label^='The cast']", "244").await;
         assert_eq!(browser.run(rows).await, 5);
         assert_quiet(&browser).await;
     })

@@ -33,8 +33,8 @@ const VOTERS: usize = 2;
 /// Steps of the histogram that is split.
 const STEPS: usize = 256;
 /// How far the straightened outline may leave the pixels' edges, pixels: a
-/// staircase strays by 0.7, and a hand's width of grain by one more.
-const STRAY_PX: f64 = 1.5;
+/// staircase strays by 0.7; much more would shave off corners.
+const STRAY_PX: f64 = 0.9;
 
 /// Finds the timber in a squared-up picture of so many pixels per metre.
 /// Largest first; empty where the picture is of one colour.
@@ -348,7 +348,7 @@ mod tests {
         let (near_area, far_area) = (area(&near), area(&|x| 500.0 - far(x)));
         let total: f64 = found.iter().map(|o| o.area().m2()).sum();
         assert!((total / (near_area + far_area) - 1.0).abs() < 0.005, "{total}");
-        assert!(found.iter().all(|o| o.outer.len() < 150), "straightened");
+        assert!(found.iter().all(|o| o.outer.len() < 400), "straightened");
         assert!(found.iter().all(|o| crate::geometry::faults::faults(o).is_empty()));
     }
 
@@ -390,7 +390,8 @@ mod tests {
                 .count() as f64 * 1e-6;
             let found = outlines(&picture(inside), 1000.0, TimberIs::Warmer);
             prop_assert!(!found.is_empty());
-            prop_assert!((found[0].area().m2() / expected - 1.0).abs() < 0.01);
+            let ratio = found[0].area().m2() / expected;
+            prop_assert!((ratio - 1.0).abs() < 0.01, "{ratio}: {found:?}");
         }
     }
 }

@@ -101,6 +101,45 @@ impl Layout {
     }
 }
 
+/// Things of several sizes laid side by side on shelves in a bed of a size,
+/// for drawing them where nobody has said where they lie: their middles.
+#[must_use]
+pub fn shelves(
+    sizes: &[(Length, Length)],
+    length: Length,
+    width: Length,
+) -> Vec<(Length, Length)> {
+    let gap = length * 0.06;
+    let mut shelves: Vec<Vec<usize>> = Vec::new();
+    let mut used = Length::ZERO;
+    for (index, (l, _)) in sizes.iter().enumerate() {
+        match shelves.last_mut() {
+            Some(shelf) if used + gap + *l <= length => {
+                shelf.push(index);
+                used = used + gap + *l;
+            }
+            _ => {
+                shelves.push(vec![index]);
+                used = *l;
+            }
+        }
+    }
+    let mut middles = vec![(Length::ZERO, Length::ZERO); sizes.len()];
+    let count = shelves.len() as f64;
+    for (line, shelf) in shelves.iter().enumerate() {
+        let y = width * ((line as f64 + 0.5) / count);
+        let taken: Length = shelf.iter().map(|i| sizes[*i].0).sum();
+        let space = (length - taken) / (shelf.len() as f64 + 1.0);
+        let mut x = Length::ZERO;
+        for &index in shelf {
+            let l = sizes[index].0;
+            middles[index] = (x + space + l / 2.0, y);
+            x = x + space + l;
+        }
+    }
+    middles
+}
+
 /// So many equal things in rows, in a bed of a size: their middles.
 #[must_use]
 pub fn rows(count: usize, length: Length, width: Length, aspect: f64) -> Vec<(Length, Length)> {
@@ -119,12 +158,15 @@ pub fn rows(count: usize, length: Length, width: Length, aspect: f64) -> Vec<(Le
         .collect()
 }
 
-/// A rectangle or a circle around a middle.
+/// A rectangle or an ellipse around a middle.
 #[must_use]
 pub fn around(middle: (Length, Length), length: Length, width: Length, is_round: bool) -> Outline {
     let at = crate::geometry::Point { x_m: middle.0.m(), y_m: middle.1.m() };
     if is_round {
-        return Outline::circle(at, length, 48);
+        // A circle pressed to an ellipse.
+        let ratio = width / length;
+        return Outline::circle(crate::geometry::Point::default(), length, 48)
+            .map(|p| crate::geometry::Point { x_m: p.x_m, y_m: p.y_m * ratio }.plus(at));
     }
     Outline::rectangle(length, width)
         .map(|p| p.plus(at).minus(crate::geometry::Point { x_m: length.m() / 2.0, y_m: width.m() / 2.0 }))
@@ -168,6 +210,12 @@ mod tests {
         let all = rows(12, mm(400.0), mm(300.0), 1.0);
         assert_eq!(all.len(), 12);
         assert!((all[0].0.mm() - 50.0).abs() < 1e-9 && (all[0].1.mm() - 50.0).abs() < 1e-9);
+        let sizes = [(mm(100.0), mm(20.0)), (mm(250.0), mm(9.0)), (mm(300.0), mm(5.0))];
+        let shelved = shelves(&sizes, mm(400.0), mm(200.0));
+        assert!(shelved[0].1 == shelved[1].1 && shelved[2].1 > shelved[1].1, "{shelved:?}");
+        for ((x, _), (l, _)) in shelved.iter().zip(sizes) {
+            assert!((*x - l / 2.0).mm() >= -1e-9 && (*x + l / 2.0).mm() <= 400.0 + 1e-9);
+        }
         assert_eq!(rows(1, mm(400.0), mm(300.0), 1.0)[0], (mm(200.0), mm(150.0)));
     }
 }

@@ -166,7 +166,7 @@ pub(super) async fn save(
     plan.schema = SCHEMA_VERSION;
     if refusals.is_empty() {
         for conflict in plan.conflicts() {
-            let field = stations::field_of(visit.station, plan.kind, &conflict);
+            let field = stations::field_of(visit.station, plan.kind, &conflict, &entries);
             refusals.add(&field, words::conflict(&conflict, visit.shop.shown));
             marks.extend(conflict.place());
         }

@@ -174,7 +174,7 @@ mod tests {
             standings(|plan| plan.river.stations[0].width = Length::from_mm(99.0))[1],
             "settled"
         );
-        assert_eq!(standings(|plan| plan.timber.far.moisture_percent = 16.0)[1], "trouble");
+        assert_eq!(standings(|plan| plan.timber.boards[1].moisture_percent = 16.0)[1], "trouble");
     }
 
     #[test]

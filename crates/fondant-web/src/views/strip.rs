@@ -221,8 +221,8 @@ fn hottest(input: &StripInput<'_>) -> Figure {
                 .note(match input.plan.kind {
                     Kind::River => "Steady air, still air over the form, an 18 mm board under it, no \
                          timber beside it: a narrow river runs cooler than this.",
-                    Kind::TubeBlanks => "Steady, still air at one side and an insulated wall at the \
-                         other; a metal tube in the middle cools further.",
+                    Kind::TubeBlanks => "Steady, still air; the ring round the tube counts as a slab of \
+                         twice its thickness. A metal tube cools further.",
                     _ => "Steady air, still air over the resin, an 18 mm board under it.",
                 })
                 .change("Air and resin temperature", address)
@@ -310,8 +310,9 @@ mod tests {
             assert!(!figure.working.notes.is_empty(), "{} has no assumption", figure.id);
             assert!(!figure.working.changes.is_empty(), "{} cannot be changed", figure.id);
         }
-        // 1000 × 250 × 42 mm of river and 1000 × 500 × 2 mm of base, 3 % on top.
-        assert_eq!(strip.figures[0].value, "11.8\u{202f}L");
+        // 1000 × 250 × 42 mm of river and 1000 × 500 × 2 mm of base, 9 mL that two
+        // metres of live edge drink, 3 % on top.
+        assert_eq!(strip.figures[0].value, "11.9\u{202f}L");
         assert_eq!(strip.figures[1].value, "13.0\u{202f}kg");
     }
 

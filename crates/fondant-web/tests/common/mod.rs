@@ -51,3 +51,62 @@ pub(crate) async fn post_as(
     }
     send(app, request.body(Body::from(body)).expect("a request")).await
 }
+
+/// The form of station 3 of a river top as it stands, with some fields changed.
+pub(crate) fn form_fields<'a>(changes: &[(&'a str, &'a str)]) -> Vec<(&'a str, &'a str)> {
+    let mut form = vec![
+        ("revision", "1"),
+        ("base_gap", "2 mm"),
+        ("overfill", "2 mm"),
+        ("residue", "3 %"),
+        ("leak", "0"),
+        ("fall", "0"),
+        ("sheet", "melamine"),
+        ("sheet_thickness", "18 mm"),
+        ("release", "tape"),
+        ("sealant", "5 mm"),
+        ("stock_length", "2440 mm"),
+        ("stock_width", "1220 mm"),
+        ("saw", "3 mm"),
+        ("figure", "stations"),
+        ("dry_fill", ""),
+        ("weighed-0", ""),
+        ("weighed-1", ""),
+        ("kit", "3 L"),
+        ("price", "0"),
+        ("opened", "0 L"),
+    ];
+    for (name, value) in changes {
+        match form.iter_mut().find(|(n, _)| n == name) {
+            Some(field) => field.1 = value,
+            None => form.push((name, value)),
+        }
+    }
+    form
+}
+
+/// A form with a file in it, as a browser sends it.
+pub(crate) async fn upload(
+    app: &TestApp,
+    path: &str,
+    fields: &[(&str, &str)],
+    (field, name, bytes): (&str, &str, &[u8]),
+) -> Answer {
+    let mark = "----a-mark-that-no-file-has";
+    let mut body = Vec::new();
+    for (name, value) in fields {
+        let head = format!("--{mark}\r\nContent-Disposition: form-data; name=\"{name}\"\r\n\r\n");
+        body.extend(head.bytes().chain(value.bytes()).chain(*b"\r\n"));
+    }
+    let head = format!(
+        "--{mark}\r\nContent-Disposition: form-data; name=\"{field}\"; filename=\"{name}\"\r\n\
+         Content-Type: application/octet-stream\r\n\r\n"
+    );
+    body.extend(head.bytes());
+    body.extend_from_slice(bytes);
+    body.extend(format!("\r\n--{mark}--\r\n").bytes());
+    let request = Request::post(path)
+        .header(header::CONTENT_TYPE, format!("multipart/form-data; boundary={mark}"))
+        .header("Sec-Fetch-Site", "same-origin");
+    send(app, request.body(Body::from(body)).expect("a request")).await
+}

@@ -6,8 +6,8 @@ use crate::geometry::ruled::{Ruled, Underside};
 use crate::plan::document::Plan;
 use crate::plan::kind::Kind;
 use crate::quantities::{Area, Length, Volume};
-use crate::timber::{Cavity, Insert};
-use crate::volume::layout::{Bed, Laid, Layout, What, around, rows};
+use crate::timber::{Cavity, CavityShape, Insert};
+use crate::volume::layout::{Bed, Laid, Layout, What, around, rows, shelves};
 use crate::volume::sizing::{Doubt, InForm, LineKind};
 use crate::volume::{Fill, Profile};
 
@@ -17,6 +17,9 @@ const INSERT_RATIO: f64 = 0.03;
 const COAT_RATIO: f64 = 0.10;
 /// What a mould's cavity holds is known to about this share of itself.
 const MOULD_RATIO: f64 = 0.02;
+
+/// Most of a list's equal things that are drawn.
+const MOST_DRAWN: u32 = 40;
 
 fn empty(layout: Layout, fill: Fill) -> Contents {
     Contents {
@@ -97,18 +100,23 @@ pub(super) fn inlay(plan: &Plan, cast: &CastSize) -> Contents {
     let mut fill = Fill::new(Length::ZERO, deepest + overfill);
     let mut narrowest = Length::ZERO;
     let mut layout = bed(Bed::Board, cast.length, cast.width, cast.thickness);
-    let total: u32 = plan.cavities.iter().map(|c| c.count).sum();
-    let mut middles = rows(total as usize, cast.length, cast.width, 2.0).into_iter();
+    // Drawn on no more of each than fit to the eye.
+    let drawn = |c: &Cavity| c.count.min(MOST_DRAWN) as usize;
+    let sizes: Vec<(Length, Length)> = plan
+        .cavities
+        .iter()
+        .flat_map(|c| std::iter::repeat_n((c.length, c.width), drawn(c)))
+        .collect();
+    let mut middles = shelves(&sizes, cast.length, cast.width).into_iter();
     let rim: Area = plan.cavities.iter().map(Cavity::rim_area).sum();
     for (index, cavity) in plan.cavities.iter().enumerate() {
         let profile = Profile { from: deepest - cavity.depth, to: deepest, areas: cavity.areas() };
         fill = fill.with_hollow(profile);
         narrowest = narrowest.max(cavity.length.min(cavity.width));
-        // Drawn on no more than fit to the eye.
-        for middle in middles.by_ref().take(cavity.count.min(40) as usize) {
+        for middle in middles.by_ref().take(drawn(cavity)) {
             layout.laid.push(Laid {
                 what: What::Hollow(index),
-                shape: prism(&around(middle, cavity.length, cavity.width, false)),
+                shape: cavity_shape(cavity, middle),
                 from: cast.thickness - cavity.depth,
                 to: cast.thickness,
             });
@@ -136,6 +144,21 @@ pub(super) fn inlay(plan: &Plan, cast: &CastSize) -> Contents {
     all
 }
 
+/// A cavity as it is drawn: a knot narrows to its floor, a crack to nothing.
+fn cavity_shape(cavity: &Cavity, middle: (Length, Length)) -> Ruled {
+    let (is_round, floor) = match cavity.shape {
+        CavityShape::Knot => (true, (0.3, 0.3)),
+        CavityShape::Bore => (true, (1.0, 1.0)),
+        CavityShape::Crack => (false, (1.0, 0.05)),
+        CavityShape::RoundChannel => (false, (1.0, 0.4)),
+        CavityShape::Pocket | CavityShape::Channel => (false, (1.0, 1.0)),
+    };
+    Ruled {
+        lower: around(middle, cavity.length * floor.0, cavity.width * floor.1, is_round),
+        upper: around(middle, cavity.length, cavity.width, is_round),
+    }
+}
+
 pub(super) fn moulds(plan: &Plan) -> Contents {
     let moulding = &plan.moulding;
     let count = f64::from(moulding.count);
@@ -152,9 +175,13 @@ pub(super) fn moulds(plan: &Plan) -> Contents {
     } else {
         Profile::prism(Length::ZERO, depth, moulding.timber / depth * count)
     };
+    // Round a tube the resin stands in a ring, which loses its heat outwards as
+    // a slab of twice its thickness does to both sides.
+    let ring = if plan.kind == Kind::TubeBlanks { moulding.tube.outside } else { Length::ZERO };
+    let narrowest = mouth_l.min(mouth_w) - ring;
     let fill = Fill::prism(area * count, Length::ZERO, depth + overfill)
         .with_solid(inside)
-        .with_narrowest(mouth_l.min(mouth_w));
+        .with_narrowest(narrowest);
     // Cavities stand side by side, a wall apart.
     let (cell_l, cell_w) = (mouth_l + moulding.wall * 2.0, mouth_w + moulding.wall * 2.0);
     let columns = (count.sqrt() * (cell_w / cell_l).sqrt() * 1.3).ceil().clamp(1.0, count);

@@ -193,9 +193,16 @@ fn place_outlines(plan: &mut Plan, outlines: &[Outline], instead: bool) {
     let moved: Vec<Outline> = outlines
         .iter()
         // Flattened curves have more points than their tolerance asks for.
-        .map(|o| simplified(&o.map(|p| p.plus(shift)), FLATTENED_TO))
+        .map(|o| simplified(&o.map(|p| on_the_tape(p.plus(shift))), FLATTENED_TO))
         .collect();
     set_outlines(plan, moved, instead);
+}
+
+/// A point to the thousandth of a millimetre: readers with single precision
+/// leave a hair beyond the wall that no saw would find.
+fn on_the_tape(p: Point) -> Point {
+    let round = |v: f64| (v * 1e6).round() * 1e-6;
+    Point { x_m: round(p.x_m), y_m: round(p.y_m) }
 }
 
 /// Boards of these outlines: each takes timber and thickness from the board

@@ -226,7 +226,7 @@ fn buy(asked: &Asked<'_>) -> Buy {
             kits(order.kits + 1),
             tenths(more.enough)
         ));
-    } else if order.kits > 0 {
+    } else if order.kits > 1 {
         let fewer = order_of(buying, order.kits - 1, sizing.total, sizing.uncertainty);
         sentences.push(format!(
             "One fewer would be enough in {}.",

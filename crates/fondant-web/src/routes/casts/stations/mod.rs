@@ -198,14 +198,36 @@ pub(in crate::routes) fn apply(
 
 /// The field of a station's form at which a conflict is told; empty for the
 /// form as a whole.
-pub(in crate::routes) fn field_of(station: Station, kind: Kind, conflict: &Conflict) -> String {
-    match station {
+pub(in crate::routes) fn field_of(
+    station: Station,
+    kind: Kind,
+    conflict: &Conflict,
+    typed: &Entries,
+) -> String {
+    let field = match station {
         Station::Piece => piece::field_of(conflict),
         Station::Timber if kind == Kind::River => timber::field_of(conflict),
         Station::Timber => contents::field_of(kind, conflict),
         Station::Pours => pours::field_of(conflict),
         Station::Form | Station::Resin | Station::Heat => String::new(),
-    }
+    };
+    numbered(&field, typed)
+}
+
+/// A conflict counts the rows of a list; their fields carry numbers of their
+/// own, since rows come and go.
+fn numbered(field: &str, typed: &Entries) -> String {
+    let list = match field.split_once('_') {
+        Some(("cav", _)) => "cav",
+        Some(("ins", _)) => "ins",
+        Some(("b", _)) => "board",
+        _ => return field.to_owned(),
+    };
+    let renamed = field.rsplit_once('-').and_then(|(name, index)| {
+        let index: usize = index.parse().ok()?;
+        Some(format!("{name}-{}", typed.all(list).nth(index)?))
+    });
+    renamed.unwrap_or_else(|| field.to_owned())
 }
 
 /// The station's part of the page.

@@ -314,7 +314,6 @@ pub(super) fn face(asked: &Asked<'_>) -> Contents {
 
 #[cfg(test)]
 mod tests {
-    use super::*;
     use crate::sample::{METRIC, of_kind};
     use crate::views::format::Shown;
     use fondant_core::plan::Kind;

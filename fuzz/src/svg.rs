@@ -1,0 +1,14 @@
+//! Any bytes as SVG: outlines or a refusal, never a panic; what is read is sound enough to be judged.
+#![no_main]
+
+use fondant_core::geometry::faults::faults;
+use fondant_files::svg;
+
+libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {
+    if let Ok(outlines) = svg::read(bytes) {
+        for outline in &outlines {
+            let _ = faults(outline);
+            assert!(outline.area().m2().is_finite());
+        }
+    }
+});
