@@ -44,8 +44,7 @@ fn heat(c: &mut Criterion) {
 /// An edit in the browser costs this once, and the page on top.
 fn whole_plan(c: &mut Criterion) {
     let mm = Length::from_mm;
-    let piece =
-        Piece::slab(mm(2400.0), mm(620.0), mm(64.0), mm(10.0));
+    let piece = Piece::slab(mm(2400.0), mm(620.0), mm(64.0), mm(10.0));
     let begin = "2026-11-23T08:00:00Z".parse().expect("a time");
     let plan = Plan::river_top("Bar".into(), piece, begin);
     let day = Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(18, 0, 0, 0) };

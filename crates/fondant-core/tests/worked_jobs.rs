@@ -85,8 +85,7 @@ fn pouring_as_the_window_opens_runs_hotter_than_waiting_in_it() {
 /// A top of 40 mm boards in the shop's hours.
 fn planned(zone: &str, not_before: &str, opens: i8, closes: i8) -> (Plan, ShopHours) {
     let mm = Length::from_mm;
-    let piece =
-        Piece::slab(mm(1200.0), mm(600.0), mm(36.0), mm(10.0));
+    let piece = Piece::slab(mm(1200.0), mm(600.0), mm(36.0), mm(10.0));
     let mut plan = Plan::river_top("Top".into(), piece, not_before.parse().expect("a time"));
     plan.conditions.air = Temperature::from_celsius(22.0);
     plan.conditions.resin = Temperature::from_celsius(22.0);

@@ -206,10 +206,15 @@ impl Entity<'_> {
         let p = self.pairs;
         let points = |x: i32, y: i32| -> Result<Vec<Point>, FileError> {
             let (xs, ys) = (all(p, x)?, all(p, y)?);
-            Ok(xs.into_iter().zip(ys).map(|(x, y)| Point { x_m: x, y_m: y }.times(unit.m())).collect())
+            Ok(xs
+                .into_iter()
+                .zip(ys)
+                .map(|(x, y)| Point { x_m: x, y_m: y }.times(unit.m()))
+                .collect())
         };
         let control = points(10, 20)?;
-        let (knots, degree) = (all(p, 40)?, first(p, 71, 3.0)?.clamp(1.0, MOST_DEGREE as f64) as usize);
+        let (knots, degree) =
+            (all(p, 40)?, first(p, 71, 3.0)?.clamp(1.0, MOST_DEGREE as f64) as usize);
         if control.len() <= degree || knots.len() != control.len() + degree + 1 {
             // Without a sound net of control points, the points it runs through.
             return points(11, 21);
@@ -283,7 +288,8 @@ fn polyline(vertices: &[(Point, f64)], closed: bool) -> Ring {
         let (chord, sweep) = (b.minus(*a), 4.0 * bulge.atan());
         let radius = 0.5 * chord.norm_m() / (0.5 * sweep).sin().abs().max(1e-12);
         let height = 0.5 * chord.norm_m() / (0.5 * sweep).tan();
-        let normal = Point { x_m: -chord.y_m, y_m: chord.x_m }.times(1.0 / chord.norm_m().max(1e-12));
+        let normal =
+            Point { x_m: -chord.y_m, y_m: chord.x_m }.times(1.0 / chord.norm_m().max(1e-12));
         let middle = a.towards(b, 0.5).plus(normal.times(height));
         let from = a.minus(middle).y_m.atan2(a.minus(middle).x_m);
         let arc = turn(middle, radius, from, sweep);
@@ -297,7 +303,13 @@ fn polyline(vertices: &[(Point, f64)], closed: bool) -> Ring {
 
 /// A point of a rational B-spline (C. de Boor, *A Practical Guide to Splines*,
 /// chapter IX, in homogeneous coordinates).
-fn de_boor(control: &[Point], weights: &[f64], knots: &[f64], degree: usize, t: f64) -> Option<Point> {
+fn de_boor(
+    control: &[Point],
+    weights: &[f64],
+    knots: &[f64],
+    degree: usize,
+    t: f64,
+) -> Option<Point> {
     let last = control.len() - 1;
     let span = (degree..=last).rev().find(|&i| knots[i] <= t)?;
     let mut d: Vec<(Point, f64)> = (0..=degree)
@@ -368,14 +380,20 @@ mod tests {
         assert!((area(&stadium) / (4000.0 + PI * 400.0) - 1.0).abs() < 2e-3, "{}", area(&stadium));
         let circle = drawing("", "0\nCIRCLE\n10\n0\n20\n0\n40\n50\n");
         assert!((area(&circle) / (PI * 2500.0) - 1.0).abs() < 2e-3);
-        let ellipse = drawing("", "0\nELLIPSE\n10\n0\n20\n0\n11\n60\n21\n0\n40\n0.5\n41\n0\n42\n6.283185307\n");
+        let ellipse = drawing(
+            "",
+            "0\nELLIPSE\n10\n0\n20\n0\n11\n60\n21\n0\n40\n0.5\n41\n0\n42\n6.283185307\n",
+        );
         assert!((area(&ellipse) / (PI * 1800.0) - 1.0).abs() < 3e-3, "{}", area(&ellipse));
     }
 
     #[test]
     fn bulges_and_splines_bend() {
         // Two half circles on a chord of 100.
-        let disc = drawing("", "0\nLWPOLYLINE\n90\n2\n70\n1\n10\n0\n20\n0\n42\n1\n10\n100\n20\n0\n42\n1\n");
+        let disc = drawing(
+            "",
+            "0\nLWPOLYLINE\n90\n2\n70\n1\n10\n0\n20\n0\n42\n1\n10\n100\n20\n0\n42\n1\n",
+        );
         assert!((area(&disc) / (PI * 2500.0) - 1.0).abs() < 2e-3, "{}", area(&disc));
         // A quarter circle as a rational quadratic, closed with two lines.
         let w = 0.5f64.sqrt();
@@ -398,7 +416,8 @@ mod tests {
     #[test]
     fn the_header_names_the_unit() {
         let inches = "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n1\n0\nENDSEC\n";
-        let square = "0\nLWPOLYLINE\n70\n1\n10\n0\n20\n0\n10\n1\n20\n0\n10\n1\n20\n1\n10\n0\n20\n1\n";
+        let square =
+            "0\nLWPOLYLINE\n70\n1\n10\n0\n20\n0\n10\n1\n20\n0\n10\n1\n20\n1\n10\n0\n20\n1\n";
         assert!((area(&drawing(inches, square)) - 645.16).abs() < 1e-6);
         let parsecs = inches.replace("70\n1", "70\n19");
         let refused = read(drawing(&parsecs, square).as_bytes());
@@ -411,11 +430,15 @@ mod tests {
         assert_eq!(read(b"hello\nworld\n"), Err(FileError::NotThis { wanted: "DXF" }));
         for odd in ["NaN", "inf", "1e400", "x"] {
             let text = drawing("", &format!("0\nLINE\n10\n{odd}\n20\n0\n11\n1\n21\n1\n"));
-            assert!(matches!(read(text.as_bytes()), Err(FileError::BrokenLine { line: 8, .. })), "{odd}");
+            assert!(
+                matches!(read(text.as_bytes()), Err(FileError::BrokenLine { line: 8, .. })),
+                "{odd}"
+            );
         }
         assert!(matches!(read(b"0\nSECTION\n2\n"), Err(FileError::BrokenLine { .. })));
         // Codes out of order make no panic, only nothing.
-        let orphan = drawing("", "0\nLWPOLYLINE\n20\n5\n42\n1\n0\nVERTEX\n10\n1\n0\nSPLINE\n40\n1\n");
+        let orphan =
+            drawing("", "0\nLWPOLYLINE\n20\n5\n42\n1\n0\nVERTEX\n10\n1\n0\nSPLINE\n40\n1\n");
         assert!(matches!(read(orphan.as_bytes()), Err(FileError::NothingClosed { .. })));
     }
 

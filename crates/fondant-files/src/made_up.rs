@@ -66,7 +66,8 @@ fn colour(at: Point) -> [f64; 3] {
     let in_walls =
         (-wall..LENGTH.mm() + wall).contains(&x) && (-wall..WIDTH.mm() + wall).contains(&y);
     if inside && (y < near_edge_mm(x) || y > far_edge_mm(x)) {
-        let grain = 16.0 * (y * 0.22 + 3.0 * (x * 0.004).sin()).sin() + 6.0 * (y * 1.3 + x * 0.01).sin();
+        let grain =
+            16.0 * (y * 0.22 + 3.0 * (x * 0.004).sin()).sin() + 6.0 * (y * 1.3 + x * 0.01).sin();
         [186.0 + grain, 142.0 + grain * 0.9, 94.0 + grain * 0.7]
     } else if inside {
         // The form's floor, in shade towards the edges.

@@ -114,7 +114,11 @@ mod tests {
 
     fn png(width: u32, height: u32) -> Vec<u8> {
         let image = RgbImage::from_fn(width, height, |x, y| {
-            image::Rgb([(x * 7 % 256) as u8, (y * 5 % 256) as u8, if x < width / 2 { 200 } else { 20 }])
+            image::Rgb([
+                (x * 7 % 256) as u8,
+                (y * 5 % 256) as u8,
+                if x < width / 2 { 200 } else { 20 },
+            ])
         });
         let mut bytes = Cursor::new(Vec::new());
         image.write_to(&mut bytes, ImageFormat::Png).unwrap();

@@ -226,8 +226,9 @@ impl Browser {
     /// many pixels, and lets go.
     pub async fn drag(&self, css: &str, by: (f64, f64)) {
         let script = format!(
-            "const r = document.querySelector(`{css}`).getBoundingClientRect(); \
-             return [r.x + r.width / 2, r.y + r.height / 2]"
+            "const e = document.querySelector(`{css}`); \
+             e.scrollIntoView({{ block: 'center', behavior: 'instant' }}); \
+             const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]"
         );
         let at = self.run(&script).await;
         let (x, y) = (at[0].as_f64().expect("a place"), at[1].as_f64().expect("a place"));

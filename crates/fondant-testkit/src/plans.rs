@@ -36,8 +36,7 @@ pub fn workshop(opens: i8, closes: i8) -> NewWorkshop {
 #[must_use]
 pub fn river_top(name: &str) -> Plan {
     let mm = Length::from_mm;
-    let piece =
-        Piece::slab(mm(1500.0), mm(760.0), mm(34.0), mm(10.0));
+    let piece = Piece::slab(mm(1500.0), mm(760.0), mm(34.0), mm(10.0));
     let mut plan = Plan::river_top(name.into(), piece, now());
     plan.river.stations = [(0.0, 217.0), (500.0, 281.0), (1000.0, 137.0), (1520.0, 186.0)]
         .map(|(at, width)| Station { at: mm(at), width: mm(width), from_wall: None })

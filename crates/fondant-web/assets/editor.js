@@ -6,6 +6,7 @@
 
 const NS = "http://www.w3.org/2000/svg";
 const SNAP_PX = 8;
+const TALLEST_PX = 470;
 const mm = (v) => String(Math.round(v * 100) / 100);
 
 const svgElement = (name, attributes, parent) => {
@@ -71,6 +72,7 @@ class Editor {
 
   // Everything anew from the fields and the frame that the server sent.
   load() {
+    const wasAtIt = this.svg && document.activeElement === this.svg;
     const data = JSON.parse(this.box.dataset.editor);
     Object.assign(this, { data, unit: this.box.dataset.unit, cut: data.cut });
     this.boards = [...document.querySelectorAll(".board-item")].map((item) => {
@@ -84,6 +86,8 @@ class Editor {
     this.chosen.board = Math.min(this.chosen.board, this.boards.length - 1);
     this.build();
     this.inspect();
+    if (wasAtIt) this.svg.focus({ preventScroll: true });
+    this.isLate = false;
   }
 
   build() {
@@ -134,7 +138,7 @@ class Editor {
     this.dimensions = svgElement("g", {}, this.svg);
     this.handles = svgElement("g", {}, this.svg);
     this.listen();
-    if (!this.view) this.fit(); else this.size();
+    this.size();
     this.boards.forEach((board) => this.drawBoard(board));
     this.drawChosen();
   }
@@ -142,34 +146,23 @@ class Editor {
   // ---- what is seen
 
   fit() {
-    const { length, width } = this.data;
-    const margin = Math.max(length, width) * 0.06 + 8;
-    this.view = { x: -margin, y: -margin, w: length + 2 * margin };
+    this.view = null;
     this.size();
   }
 
+  // As high as the form asks for, within reason; seen whole until somebody zooms.
   size() {
     if (!this.svg?.isConnected) return;
     const { length, width } = this.data;
-    const pixels = this.svg.clientWidth || 900;
-    const high = Math.min(Math.max(pixels * (width * 1.12 + 16) / (length * 1.12 + 16), 220), 460);
+    const pixels = this.svg.clientWidth || 900, edge = 36;
+    const whole = Math.min(pixels / (length * 1.1 + 16), (TALLEST_PX - 2 * edge) / width);
+    const high = Math.max(width * whole + 2 * edge, 200);
     this.svg.style.height = `${Math.round(high)}px`;
-    // What is taller than its frame is shown whole all the same.
-    const least = (width * 1.12 + 16) * pixels / high;
-    if (this.view.w === undefined) this.view.w = least;
+    this.view ??= { x: (length - pixels / whole) / 2, y: (width - high / whole) / 2, w: pixels / whole };
     this.scale = pixels / this.view.w;
     this.viewHeight = high / this.scale;
-    if (this.firstFit !== this.svg && this.viewHeight < width * 1.1) {
-      this.firstFit = this.svg;
-      const w = least;
-      this.view = { x: (length - w) / 2, y: -width * 0.06 - 8, w };
-      this.scale = pixels / w;
-      this.viewHeight = high / this.scale;
-    }
     const { x, y, w } = this.view;
     this.svg.setAttribute("viewBox", `${x} ${y} ${w} ${this.viewHeight}`);
-    this.svg.style.setProperty("--px", String(1 / this.scale));
-    this.svg.setAttribute("stroke-width", 1 / this.scale);
     this.drawChosen();
     this.boards.forEach((board) => this.drawLabel(board));
     this.drawCut();
@@ -470,6 +463,10 @@ class Editor {
     if (this.pinch) { if (this.pointers.size < 2) this.pinch = null; return; }
     const { drag } = this;
     this.drag = null;
+    if (this.isLate && !(drag?.moved && ["point", "board"].includes(drag.kind))) {
+      this.isLate = false;
+      this.load();
+    }
     if (!drag?.moved) return;
     if (this.pending) { cancelAnimationFrame(this.pending); this.pending = null; this.drag = drag; this.step(this.latest); this.drag = null; }
     if (drag.kind === "cut") this.sendCut(); else if (drag.kind !== "pan") this.keep();
@@ -707,14 +704,28 @@ class Editor {
   sendCut() {
     const address = `${location.pathname}?cut=${mm(this.cut)}`;
     history.replaceState(null, "", address);
-    htmx.ajax("GET", address, { target: "#workspace", swap: "outerMorph" });
+    document.getElementById("cut").value = mm(this.cut);
+    // Only the section is taken from the answer: what else is on the page may
+    // have changed meanwhile.
+    const asked = this.cut;
+    fetch(address, { headers: { "HX-Request": "true" } })
+      .then((answer) => answer.ok ? answer.text() : Promise.reject(new Error(answer.statusText)))
+      .then((text) => {
+        if (asked !== this.cut) return;
+        const fresh = new DOMParser().parseFromString(text, "text/html");
+        for (const id of ["section", "section-caption"]) {
+          document.getElementById(id)?.replaceChildren(...document.importNode(fresh.getElementById(id), true).childNodes);
+        }
+      })
+      .catch(() => this.say("The section is a sketch: Fondant does not answer."));
   }
 
   // ---- the chosen board, point and edge in figures
 
   inspect() {
     const home = document.getElementById("inspector");
-    if (!home) return;
+    // A figure that is being typed is not taken away from under the fingers.
+    if (!home || home.querySelector("input:focus")) return;
     const board = this.boards[this.chosen.board];
     home.replaceChildren();
     if (!board) return;
@@ -736,6 +747,7 @@ class Editor {
           return;
         }
         accept(typed);
+        input.blur();
         this.inspect();
       });
       line.append(input);
@@ -769,7 +781,10 @@ class Editor {
 const openEditor = () => {
   const box = document.getElementById("editor");
   if (!box) return;
-  if (box.editor) box.editor.load(); else box.editor = new Editor(box);
+  if (!box.editor) box.editor = new Editor(box);
+  // An answer that arrives in the middle of a drag waits until the hand lets go.
+  else if (box.editor.drag || box.editor.pinch) box.editor.isLate = true;
+  else box.editor.load();
 };
 document.addEventListener("DOMContentLoaded", openEditor);
 document.addEventListener("htmx:after:swap", openEditor);

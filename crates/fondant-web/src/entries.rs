@@ -109,12 +109,7 @@ impl<'a> Reader<'a> {
     }
 
     /// A quantity that may be left out: an empty field is `None`.
-    pub fn maybe<Q: ShopMeasured>(
-        &mut self,
-        name: &str,
-        bound: &Bound<Q>,
-        place: &mut Option<Q>,
-    ) {
+    pub fn maybe<Q: ShopMeasured>(&mut self, name: &str, bound: &Bound<Q>, place: &mut Option<Q>) {
         let text = self.entries.get(name).unwrap_or_default();
         if text.trim().is_empty() {
             *place = None;
@@ -156,7 +151,9 @@ impl<'a> Reader<'a> {
     /// in a field of its own, since rows come and go.
     #[must_use]
     pub fn rows(&self, list: &str) -> Vec<String> {
-        let sound = |row: &&str| !row.is_empty() && row.len() < 7 && row.bytes().all(|b| b.is_ascii_digit());
+        let sound = |row: &&str| {
+            !row.is_empty() && row.len() < 7 && row.bytes().all(|b| b.is_ascii_digit())
+        };
         self.entries.all(list).filter(sound).take(MOST_ROWS).map(str::to_owned).collect()
     }
 

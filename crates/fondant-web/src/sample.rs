@@ -28,8 +28,7 @@ pub(crate) fn hours(opens: i8, closes: i8) -> ShopHours {
 /// A form of 1000 × 500 mm inside, 40 mm boards, a river of 200, 300 and 200 mm.
 pub(crate) fn plan() -> Plan {
     let mm = Length::from_mm;
-    let piece =
-        Piece::slab(mm(980.0), mm(480.0), mm(36.0), mm(10.0));
+    let piece = Piece::slab(mm(980.0), mm(480.0), mm(36.0), mm(10.0));
     let mut plan = Plan::river_top("Sample".into(), piece, begin());
     plan.river.stations = [(0.0, 200.0), (500.0, 300.0), (1000.0, 200.0)]
         .map(|(at, width)| Station { at: mm(at), width: mm(width), from_wall: None })

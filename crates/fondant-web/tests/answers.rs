@@ -94,12 +94,8 @@ async fn a_shop_that_thinks_in_inches_reads_and_shows_them() {
     let app = TestApp::new(&workshop).await;
     let cast = app.cast("Inches").await;
     let form = format!("/casts/{}/form", cast.0);
-    let changed = post(
-        &app,
-        &form,
-        &common::form_fields(&[("base_gap", "1/8"), ("overfill", "2 mm")]),
-    )
-    .await;
+    let changed =
+        post(&app, &form, &common::form_fields(&[("base_gap", "1/8"), ("overfill", "2 mm")])).await;
     assert_eq!(changed.status, StatusCode::OK, "{}", changed.text);
     let kept = app.db.store.cast(app.workshop, cast).await.unwrap().plan.form;
     assert!((kept.base_gap.mm() - 3.175).abs() < 1e-9);

@@ -18,12 +18,20 @@ async fn app() -> TestApp {
 async fn begin(app: &TestApp, kind: Kind) -> CastId {
     let mut form = vec![("kind", kind.slug()), ("name", "A new one")];
     form.extend(match kind {
-        Kind::River => vec![("length", "1.2 m"), ("width", "600"), ("thickness", "34"), ("trim_margin", "10")],
+        Kind::River => {
+            vec![("length", "1.2 m"), ("width", "600"), ("thickness", "34"), ("trim_margin", "10")]
+        }
         Kind::Inlay => vec![("length", "600"), ("width", "250"), ("thickness", "30")],
-        Kind::Block => vec![("length", "280"), ("width", "120"), ("thickness", "45"), ("trim_margin", "3")],
+        Kind::Block => {
+            vec![("length", "280"), ("width", "120"), ("thickness", "45"), ("trim_margin", "3")]
+        }
         Kind::TubeBlanks => vec![("length", "75"), ("width", "22"), ("count", "12")],
-        Kind::Embed => vec![("length", "90"), ("width", "90"), ("thickness", "110"), ("trim_margin", "5")],
-        Kind::Moulds => vec![("length", "100"), ("width", "100"), ("thickness", "10"), ("count", "6")],
+        Kind::Embed => {
+            vec![("length", "90"), ("width", "90"), ("thickness", "110"), ("trim_margin", "5")]
+        }
+        Kind::Moulds => {
+            vec![("length", "100"), ("width", "100"), ("thickness", "10"), ("count", "6")]
+        }
         Kind::Coat => vec![("length", "1200"), ("width", "600"), ("thickness", "34")],
     });
     let answer = post_as(app, "/casts", &form, false).await;
@@ -59,7 +67,14 @@ async fn every_kind_begins_and_shows_its_net_mass_at_every_station() {
 #[tokio::test]
 async fn a_bad_beginning_keeps_what_was_typed() {
     let app = app().await;
-    let form = [("kind", "moulds"), ("name", ""), ("length", "wide"), ("width", "100"), ("thickness", "10"), ("count", "2.5")];
+    let form = [
+        ("kind", "moulds"),
+        ("name", ""),
+        ("length", "wide"),
+        ("width", "100"),
+        ("thickness", "10"),
+        ("count", "2.5"),
+    ];
     let refused = post_as(&app, "/casts", &form, false).await;
     assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(refused.text.contains("value=\"wide\"") && refused.text.contains("is not a length"));
@@ -92,13 +107,16 @@ async fn cavities_come_and_go_and_too_deep_ones_are_refused_at_their_field() {
         form.extend(rows.into_iter().flatten());
         let (app, path) = (&app, &path);
         async move {
-            let form: Vec<(&str, &str)> = form.iter().map(|(n, v)| (n.as_str(), v.as_str())).collect();
+            let form: Vec<(&str, &str)> =
+                form.iter().map(|(n, v)| (n.as_str(), v.as_str())).collect();
             post(app, path, &form).await
         }
     };
     let refused = send(vec![row("0", "10"), row("7", "45")]).await;
     assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
-    assert!(refused.text.contains("cav_depth-7-refusal") && refused.text.contains("Cavity 2 is 45"));
+    assert!(
+        refused.text.contains("cav_depth-7-refusal") && refused.text.contains("Cavity 2 is 45")
+    );
     let none = send(Vec::new()).await;
     assert!(none.text.contains("There is nothing to fill"));
     let kept = send(vec![row("0", "10"), row("7", "12")]).await;
@@ -148,18 +166,25 @@ async fn kilograms_taken_for_litres_are_caught_by_name() {
     let litres = post(&app, &path, &form_fields(&[("weighed-0", "14 L")])).await;
     assert_eq!(litres.status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(litres.text.contains("Kilograms are no litres"));
-    let weighed = post(&app, &path, &form_fields(&[("weighed-0", "11 kg"), ("weighed-1", "11 kg")])).await;
+    let weighed =
+        post(&app, &path, &form_fields(&[("weighed-0", "11 kg"), ("weighed-1", "11 kg")])).await;
     assert_eq!(weighed.status, StatusCode::OK, "{}", weighed.text);
     assert!(weighed.text.contains("taking kilograms for litres would have you mix"));
     // 45.1 L of room less 22 "litres" of timber: the slip itself, typed as a dry fill.
     let room = 1.52 * 0.78 * 38.0;
     let slip = format!("{} L", room - 22.0);
-    let fields = [("revision", "2"), ("weighed-0", "11 kg"), ("weighed-1", "11 kg"), ("dry_fill", slip.as_str())];
+    let fields = [
+        ("revision", "2"),
+        ("weighed-0", "11 kg"),
+        ("weighed-1", "11 kg"),
+        ("dry_fill", slip.as_str()),
+    ];
     let caught = post(&app, &path, &form_fields(&fields)).await;
     assert!(caught.text.contains("was it worked out"), "{}", caught.text);
     assert!(caught.text.contains("their doubts allow"), "the ways disagree");
     // The maker believes the scale: the figure follows it.
-    let believed = [("revision", "3"), ("weighed-0", "11 kg"), ("weighed-1", "11 kg"), ("figure", "weighed")];
+    let believed =
+        [("revision", "3"), ("weighed-0", "11 kg"), ("weighed-1", "11 kg"), ("figure", "weighed")];
     let answer = post(&app, &path, &form_fields(&believed)).await;
     assert!(answer.text.contains("which is believed"), "{}", answer.text);
     let plan = app.db.store.cast(app.workshop, cast).await.unwrap().plan;
@@ -171,7 +196,9 @@ async fn kits_are_rounded_up_and_their_chance_is_told() {
     let app = app().await;
     let cast = app.cast("Buying").await;
     let path = format!("/casts/{}/form", cast.0);
-    let answer = post(&app, &path, &form_fields(&[("kit", "6 L"), ("price", "90"), ("opened", "1.5 L")])).await;
+    let answer =
+        post(&app, &path, &form_fields(&[("kit", "6 L"), ("price", "90"), ("opened", "1.5 L")]))
+            .await;
     assert!(answer.text.contains("3 kits") || answer.text.contains("2 kits"), "{}", answer.text);
     assert!(answer.text.contains(" in 100"));
     assert!(answer.text.contains("for the kits"));
@@ -182,7 +209,8 @@ async fn a_sheet_that_grips_and_a_wall_that_bows_are_said() {
     let app = app().await;
     let cast = begin(&app, Kind::Embed).await;
     let path = format!("/casts/{}/form", cast.0);
-    let fields = [("sheet", "acrylic"), ("sheet_thickness", "2 mm"), ("release", "bare"), ("overfill", "0")];
+    let fields =
+        [("sheet", "acrylic"), ("sheet_thickness", "2 mm"), ("release", "bare"), ("overfill", "0")];
     // The sheet is changed first; its thickness and release follow, then are set.
     let first = post(&app, &path, &form_fields(&fields)).await;
     assert_eq!(first.status, StatusCode::OK, "{}", first.text);

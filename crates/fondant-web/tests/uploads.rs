@@ -5,8 +5,8 @@ mod common;
 
 use axum::http::StatusCode;
 use common::{get, post, post_as, upload};
-use fondant_core::plan::{Kind, Plan, Shaping, measure};
 use fondant_core::form::Piece;
+use fondant_core::plan::{Kind, Plan, Shaping, measure};
 use fondant_core::quantities::Length;
 use fondant_files::{DRAWING_LIMIT, PHOTO_LIMIT, made_up, photo};
 use fondant_store::repos::CastId;
@@ -14,7 +14,12 @@ use fondant_testkit::{TestApp, plans};
 
 async fn app() -> (TestApp, CastId) {
     let app = TestApp::new(&plans::workshop(8, 18)).await;
-    let piece = Piece::slab(Length::from_mm(1200.0), Length::from_mm(600.0), Length::from_mm(34.0), Length::from_mm(10.0));
+    let piece = Piece::slab(
+        Length::from_mm(1200.0),
+        Length::from_mm(600.0),
+        Length::from_mm(34.0),
+        Length::from_mm(10.0),
+    );
     let plan = Plan::river_top("Traced".into(), piece, plans::now());
     let cast = app.db.store.create_cast(app.workshop, &plan, plans::now()).await.unwrap();
     (app, cast)
@@ -31,7 +36,9 @@ const TWO_BOARDS: &str = r#"<svg xmlns="http://www.w3.org/2000/svg" width="1220m
 async fn outlines_come_in_from_svg_and_go_out_as_svg_and_dxf() {
     let (app, cast) = app().await;
     let path = format!("/casts/{}/outlines", cast.0);
-    let taken = upload(&app, &path, &[("revision", "1")], ("outlines", "slab.svg", TWO_BOARDS.as_bytes())).await;
+    let taken =
+        upload(&app, &path, &[("revision", "1")], ("outlines", "slab.svg", TWO_BOARDS.as_bytes()))
+            .await;
     assert_eq!(taken.status, StatusCode::SEE_OTHER, "{}", taken.text);
     let plan = plan_of(&app, cast).await;
     assert_eq!((plan.timber.shaping, plan.timber.boards.len()), (Shaping::Outlines, 2));
@@ -41,11 +48,15 @@ async fn outlines_come_in_from_svg_and_go_out_as_svg_and_dxf() {
     let drawn = measure(&plan).unwrap().sizing.lines[0].volume.l();
     assert!((drawn / between - 1.0).abs() < 2e-3, "{drawn} against {between}");
 
-    for (file, mark) in [("outlines.svg", "viewBox=\"0.0000 0.0000 1220.0000 620.0000\""), ("outlines.dxf", "LWPOLYLINE")] {
+    for (file, mark) in [
+        ("outlines.svg", "viewBox=\"0.0000 0.0000 1220.0000 620.0000\""),
+        ("outlines.dxf", "LWPOLYLINE"),
+    ] {
         let out = get(&app, &format!("/casts/{}/export/{file}", cast.0)).await;
         assert!(out.text.contains(mark), "{file}: {}", out.text);
         // What goes out comes in again as it was.
-        let again = upload(&app, &path, &[("revision", "")], ("outlines", file, out.text.as_bytes())).await;
+        let again =
+            upload(&app, &path, &[("revision", "")], ("outlines", file, out.text.as_bytes())).await;
         assert_eq!(again.status, StatusCode::SEE_OTHER, "{file}: {}", again.text);
         let back = measure(&plan_of(&app, cast).await).unwrap().sizing.lines[0].volume.l();
         assert!((back / drawn - 1.0).abs() < 1e-4, "{file}: {back}");
@@ -74,7 +85,9 @@ async fn drawings_that_cannot_be_read_are_refused_and_change_nothing() {
         assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY, "{name}");
         assert!(refused.text.contains(sentence), "{sentence}: {}", refused.text);
     }
-    let stale = upload(&app, &path, &[("revision", "7")], ("outlines", "a.svg", TWO_BOARDS.as_bytes())).await;
+    let stale =
+        upload(&app, &path, &[("revision", "7")], ("outlines", "a.svg", TWO_BOARDS.as_bytes()))
+            .await;
     assert!(stale.text.contains("changed in another tab"));
     assert_eq!(plan_of(&app, cast).await, before);
 }
@@ -118,7 +131,8 @@ async fn from_a_photo_and_its_corners_to_boards() {
     let picture = get(&app, &format!("{page}/squared.jpg")).await;
     assert_eq!(picture.header("content-type"), "image/jpeg");
 
-    let taken = post_as(&app, &format!("{page}/take"), &[("revision", "1"), ("cooler", "0")], false).await;
+    let taken =
+        post_as(&app, &format!("{page}/take"), &[("revision", "1"), ("cooler", "0")], false).await;
     assert_eq!(taken.status, StatusCode::SEE_OTHER, "{}", taken.text);
     let plan = plan_of(&app, cast).await;
     let timber: f64 = plan.board_shapes().iter().flatten().map(|s| s.outline.area().m2()).sum();
@@ -202,11 +216,15 @@ async fn forms_are_added_offered_booked_and_let_go() {
 
     let book = format!("/casts/{}/book", cast.0);
     let number = id.0.to_string();
-    assert_eq!(post_as(&app, &book, &[("form", &number)], false).await.status, StatusCode::SEE_OTHER);
+    assert_eq!(
+        post_as(&app, &book, &[("form", &number)], false).await.status,
+        StatusCode::SEE_OTHER
+    );
     assert!(get(&app, &station).await.text.contains("Let it go"));
     assert!(get(&app, "/forms").await.text.contains("booked by Traced"));
     let other = app.cast("Another").await;
-    let taken = post_as(&app, &format!("/casts/{}/book", other.0), &[("form", &number)], false).await;
+    let taken =
+        post_as(&app, &format!("/casts/{}/book", other.0), &[("form", &number)], false).await;
     assert_eq!(taken.status, StatusCode::CONFLICT);
     let kept = post_as(&app, &format!("/forms/{number}/remove"), &[], false).await;
     assert_eq!(kept.status, StatusCode::CONFLICT);
@@ -222,15 +240,43 @@ async fn outlines_are_typed_too_and_a_crossing_is_marked_where_it_is() {
     let path = format!("/casts/{}/timber", cast.0);
     let boards = |outline: &'static str| {
         let mut form = vec![("revision", "2"), ("points_tolerance", "1")];
-        form.extend([("board", "0"), ("b_timber-0", "ash"), ("b_thickness-0", "38"), ("b_density-0", "650")]);
-        form.extend([("b_moisture-0", "9"), ("b_absorbs-0", "0"), ("outline-0", outline), ("bevels-0", "0 0 10"), ("lower-0", "")]);
+        form.extend([
+            ("board", "0"),
+            ("b_timber-0", "ash"),
+            ("b_thickness-0", "38"),
+            ("b_density-0", "650"),
+        ]);
+        form.extend([
+            ("b_moisture-0", "9"),
+            ("b_absorbs-0", "0"),
+            ("outline-0", outline),
+            ("bevels-0", "0 0 10"),
+            ("lower-0", ""),
+        ]);
         form
     };
     let begin = [
-        ("revision", "1"), ("tape", "1"), ("reshape", "outlines"),
-        ("at", "0"), ("river", "150"), ("wall", ""), ("at", "1220"), ("river", "150"), ("wall", ""),
-        ("board", "0"), ("b_timber-0", "ash"), ("b_thickness-0", "38"), ("b_density-0", "650"), ("b_moisture-0", "9"), ("b_absorbs-0", "0"),
-        ("board", "1"), ("b_timber-1", "ash"), ("b_thickness-1", "38"), ("b_density-1", "650"), ("b_moisture-1", "9"), ("b_absorbs-1", "0"),
+        ("revision", "1"),
+        ("tape", "1"),
+        ("reshape", "outlines"),
+        ("at", "0"),
+        ("river", "150"),
+        ("wall", ""),
+        ("at", "1220"),
+        ("river", "150"),
+        ("wall", ""),
+        ("board", "0"),
+        ("b_timber-0", "ash"),
+        ("b_thickness-0", "38"),
+        ("b_density-0", "650"),
+        ("b_moisture-0", "9"),
+        ("b_absorbs-0", "0"),
+        ("board", "1"),
+        ("b_timber-1", "ash"),
+        ("b_thickness-1", "38"),
+        ("b_density-1", "650"),
+        ("b_moisture-1", "9"),
+        ("b_absorbs-1", "0"),
     ];
     let drawn = post(&app, &path, &begin).await;
     assert_eq!(drawn.status, StatusCode::OK, "{}", drawn.text);
@@ -240,7 +286,12 @@ async fn outlines_are_typed_too_and_a_crossing_is_marked_where_it_is() {
     let crossed = post(&app, &path, &boards("0,0 600,200 600,0 0,200")).await;
     assert_eq!(crossed.status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(crossed.text.contains("crosses itself where the drawing marks it"));
-    assert!(crossed.text.contains("&#34;marks&#34;:[[300.0,100.0]]") || crossed.text.contains("marks&quot;:[[300.0,100.0]]"), "{}", crossed.text);
+    assert!(
+        crossed.text.contains("&#34;marks&#34;:[[300.0,100.0]]")
+            || crossed.text.contains("marks&quot;:[[300.0,100.0]]"),
+        "{}",
+        crossed.text
+    );
     let wrong = post(&app, &path, &boards("0,0 6oo,0 600,200")).await;
     assert!(wrong.text.contains("outline-0-refusal") && wrong.text.contains("“6oo,0” is no point"));
     let kept = post(&app, &path, &boards("0,0 0,200 600,200 600,0")).await;

@@ -59,7 +59,8 @@ async fn every_kind_from_its_beginning_to_a_net_mass() {
             }
             browser.press("1").await;
             browser.wait_for_text("h1", "What will it be").await;
-            let (field, more) = if kind.has_moulds() { ("#count", "60") } else { ("#length", "1900") };
+            let (field, more) =
+                if kind.has_moulds() { ("#count", "60") } else { ("#length", "1900") };
             browser.enter(field, more).await;
             browser.find("button[data-act=undo]:not([disabled])").await;
             assert_ne!(browser.text("#f-mass .n").await, mass, "{kind:?}");
@@ -83,8 +84,7 @@ async fn a_point_is_dragged_and_the_figures_move_and_come_back() {
         // A board of ten by its near edge's corner: the river narrows.
         let outline = browser.value("#outline-0").await;
         browser.drag(".handle:nth-child(2)", (0.0, 40.0)).await;
-        browser.find("button[data-act=undo]:not([disabled])").await;
-        browser.wait_for_text("h1", "How do the boards lie?").await;
+        browser.find("#workspace[data-revision='3']").await;
         assert_ne!(browser.value("#outline-0").await, outline);
         let after = browser.text("#f-volume .n").await;
         assert_ne!(after, before);
@@ -94,32 +94,34 @@ async fn a_point_is_dragged_and_the_figures_move_and_come_back() {
         browser.type_here(".").await;
         browser.wait_for_text("#inspector", "Point 3, along").await;
         browser.enter("#inspector input", "35 mm").await;
-        browser.wait_for_text("#inspector", "Point 3, along").await;
+        browser.find("#workspace[data-revision='4']").await;
         assert!(browser.value("#outline-0").await.contains("35,"));
+        browser.wait_for_gone("html.is-working").await;
         browser.run("document.querySelector('.editor-drawing').focus()").await;
         browser.type_here("d").await;
         browser.wait_for_text("#boards", "Board 3").await;
         // The copy lies on the river between the boards, or is refused with its place.
-        let refused = browser.run("return document.querySelector('.sheet > .refusal')?.textContent ?? ''").await;
+        let refused = browser
+            .run("return document.querySelector('.sheet > .refusal')?.textContent ?? ''")
+            .await;
         assert!(refused.as_str().is_some_and(|s| s.is_empty() || s.contains("lie on each other")));
 
         browser.open(&format!("/casts/{}/timber", id.0)).await;
         // The section follows the line.
         browser.drag(".cut-line", (-120.0, 0.0)).await;
-        browser.wait_for_text(".sheet", "from the left end, to scale").await;
+        let at = browser.value("#cut").await;
+        browser.wait_for_text("#section-caption", at.split('.').next().unwrap()).await;
         let address = browser.client.current_url().await.unwrap();
         assert!(address.query().is_some_and(|q| q.starts_with("cut=")), "{address}");
 
         // A board pulled over the other is refused with the place marked, and
         // a reload shows what is kept.
-        browser.open(&format!("/casts/{}/timber", id.0)).await;
         let kept = browser.value("#outline-0").await;
         browser.drag(".board-shape:nth-of-type(2) path:nth-child(2)", (0.0, -150.0)).await;
         browser.wait_for_text(".sheet > .refusal", "where the drawing marks it").await;
         browser.find(".editor-drawing .fault").await;
         browser.client.refresh().await.unwrap();
         assert_eq!(browser.value("#outline-0").await, kept);
-
     })
     .await;
 }

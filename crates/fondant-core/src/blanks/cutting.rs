@@ -120,7 +120,8 @@ fn best_of(block: [Length; 3], cutting: &Cutting) -> Layout {
             _ => Some(next),
         })
         .unwrap_or(Layout {
-            rows: [Row { size: Length::ZERO, count: 0, pitch: Length::ZERO, offcut: Length::ZERO }; 3],
+            rows: [Row { size: Length::ZERO, count: 0, pitch: Length::ZERO, offcut: Length::ZERO };
+                3],
             usable,
             used_ratio: 0.0,
             one_mm_less: None,

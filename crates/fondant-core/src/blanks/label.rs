@@ -70,7 +70,13 @@ mod tests {
 
     fn label() -> Label {
         let mm = Length::from_mm;
-        Label { tube: mm(10.0), tube_length: mm(60.0), paper: mm(0.2), overlap: mm(3.0), trim: mm(2.0) }
+        Label {
+            tube: mm(10.0),
+            tube_length: mm(60.0),
+            paper: mm(0.2),
+            overlap: mm(3.0),
+            trim: mm(2.0),
+        }
     }
 
     #[test]

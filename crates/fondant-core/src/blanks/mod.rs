@@ -67,7 +67,9 @@ impl Hollow {
     #[must_use]
     pub fn depth(&self) -> Length {
         match *self {
-            Self::Box { depth, .. } | Self::Round { depth, .. } | Self::Water { depth, .. } => depth,
+            Self::Box { depth, .. } | Self::Round { depth, .. } | Self::Water { depth, .. } => {
+                depth
+            }
         }
     }
 
@@ -128,6 +130,11 @@ mod tests {
         let net = cavity.volume() - tube.volume();
         // π/4 (20² − 10²) × 70 mm³ = 16.49 mL.
         assert!((net.l() * 1e3 - 16.493_361_4).abs() < 1e-6);
-        assert!((Hollow::Box { length: mm(100.0), width: mm(50.0), depth: mm(20.0) }.volume().l() - 0.1).abs() < 1e-12);
+        assert!(
+            (Hollow::Box { length: mm(100.0), width: mm(50.0), depth: mm(20.0) }.volume().l()
+                - 0.1)
+                .abs()
+                < 1e-12
+        );
     }
 }

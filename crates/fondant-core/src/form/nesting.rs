@@ -148,7 +148,8 @@ mod tests {
     fn a_piece_larger_than_the_sheet_is_named() {
         let mm = Length::from_mm;
         let item = |l, w| Item { name: String::new(), length: mm(l), width: mm(w) };
-        let nest = nest(&[item(3000.0, 100.0), item(1220.0, 2440.0)], mm(2440.0), mm(1220.0), mm(3.0));
+        let nest =
+            nest(&[item(3000.0, 100.0), item(1220.0, 2440.0)], mm(2440.0), mm(1220.0), mm(3.0));
         assert_eq!((nest.too_large, nest.sheets), (vec![0], 1));
         assert!((nest.used_ratio - 1.0).abs() < 1e-9);
     }

@@ -51,7 +51,8 @@ pub fn deflection(wall: &Wall, resin: Density) -> Length {
     if l <= 0.0 || h <= 0.0 || t <= 0.0 {
         return Length::ZERO;
     }
-    let pressure_term = 2.0 * resin.kg_m3() * STANDARD_GRAVITY_M_S2 * h * h / (3.0 * std::f64::consts::PI);
+    let pressure_term =
+        2.0 * resin.kg_m3() * STANDARD_GRAVITY_M_S2 * h * h / (3.0 * std::f64::consts::PI);
     Length::from_m(pressure_term / stiffness(l, h, t, wall.sheet))
 }
 
@@ -109,8 +110,12 @@ mod tests {
     #[test]
     fn a_shallow_river_wall_stands_and_a_tall_thin_one_needs_help() {
         let mm = Length::from_mm;
-        let river =
-            Wall { length: mm(1500.0), depth: mm(42.0), thickness: mm(18.0), sheet: Sheet::Melamine };
+        let river = Wall {
+            length: mm(1500.0),
+            depth: mm(42.0),
+            thickness: mm(18.0),
+            sheet: Sheet::Melamine,
+        };
         assert_eq!(bow(&river, RESIN).battens, None);
         let deep =
             Wall { length: mm(600.0), depth: mm(300.0), thickness: mm(6.0), sheet: Sheet::Acrylic };

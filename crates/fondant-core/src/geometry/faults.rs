@@ -197,10 +197,17 @@ mod tests {
 
     #[test]
     fn spikes_and_touching_lines_are_refused() {
-        let spike = outline(&[(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (100.0, 40.0), (0.0, 90.0)]);
+        let spike =
+            outline(&[(0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (100.0, 40.0), (0.0, 90.0)]);
         assert!(matches!(faults(&spike)[..], [OutlineFault::CrossesItself { .. }]));
-        let pinched =
-            outline(&[(0.0, 0.0), (50.0, 50.0), (100.0, 0.0), (100.0, 100.0), (50.0, 50.0), (0.0, 100.0)]);
+        let pinched = outline(&[
+            (0.0, 0.0),
+            (50.0, 50.0),
+            (100.0, 0.0),
+            (100.0, 100.0),
+            (50.0, 50.0),
+            (0.0, 100.0),
+        ]);
         assert!(matches!(faults(&pinched)[..], [OutlineFault::CrossesItself { .. }]));
     }
 

@@ -50,8 +50,7 @@ impl Homography {
         length: Length,
         width: Length,
     ) -> Result<Self, CornersError> {
-        let ring: Vec<Point> =
-            corners.iter().map(|c| Point { x_m: c.x_px, y_m: c.y_px }).collect();
+        let ring: Vec<Point> = corners.iter().map(|c| Point { x_m: c.x_px, y_m: c.y_px }).collect();
         if ring.iter().any(|p| !p.x_m.is_finite() || !p.y_m.is_finite()) {
             return Err(CornersError::NotANumber);
         }

@@ -282,7 +282,9 @@ impl Outline {
             .rings()
             .map(|r| {
                 let n = r.len();
-                (0..n).map(|i| r[(i + 1) % n].minus(r[(i + n - 1) % n]).norm_m().powi(2)).sum::<f64>()
+                (0..n)
+                    .map(|i| r[(i + 1) % n].minus(r[(i + n - 1) % n]).norm_m().powi(2))
+                    .sum::<f64>()
             })
             .sum();
         Area::from_m2(0.5 * each * squares.sqrt())

@@ -69,7 +69,13 @@ impl Ruled {
         };
         Outline {
             outer: ring(&self.lower.outer, &self.upper.outer),
-            holes: self.lower.holes.iter().zip(&self.upper.holes).map(|(a, b)| ring(a, b)).collect(),
+            holes: self
+                .lower
+                .holes
+                .iter()
+                .zip(&self.upper.holes)
+                .map(|(a, b)| ring(a, b))
+                .collect(),
         }
     }
 
@@ -184,9 +190,7 @@ mod tests {
 
     fn square(side_mm: f64, middle_mm: f64) -> Outline {
         let (a, b) = (middle_mm - side_mm / 2.0, middle_mm + side_mm / 2.0);
-        Outline::new(
-            [(a, a), (b, a), (b, b), (a, b)].map(|(x, y)| Point::from_mm(x, y)).to_vec(),
-        )
+        Outline::new([(a, a), (b, a), (b, b), (a, b)].map(|(x, y)| Point::from_mm(x, y)).to_vec())
     }
 
     #[test]

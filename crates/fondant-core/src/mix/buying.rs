@@ -59,7 +59,11 @@ pub fn order_of(buying: &Buying, kits: u32, total: Volume, uncertainty: Volume) 
     let at_hand = bought + buying.opened;
     let left = at_hand - total;
     let cost = buying.price * f64::from(kits);
-    let left_kits = if buying.kit > Volume::ZERO { left.max(Volume::ZERO).min(bought) / buying.kit } else { 0.0 };
+    let left_kits = if buying.kit > Volume::ZERO {
+        left.max(Volume::ZERO).min(bought) / buying.kit
+    } else {
+        0.0
+    };
     Order {
         kits,
         at_hand,
@@ -104,7 +108,10 @@ mod tests {
 
     #[test]
     fn a_need_of_whole_kits_takes_no_more() {
-        assert_eq!(order(&Buying { opened: litres(0.0), ..buying() }, litres(9.0), litres(0.0)).kits, 3);
+        assert_eq!(
+            order(&Buying { opened: litres(0.0), ..buying() }, litres(9.0), litres(0.0)).kits,
+            3
+        );
         assert_eq!(order(&buying(), litres(1.0), litres(0.1)).kits, 0);
     }
 

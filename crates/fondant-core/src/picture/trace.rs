@@ -82,15 +82,12 @@ fn split(picture: &Raster, timber: TimberIs) -> Option<Mask> {
     let axis = principal(&spread)?;
     let along = |p: [f64; 3]| (0..3).map(|i| (p[i] - mean[i]) * axis[i]).sum::<f64>();
     let values: Vec<f64> = pixels().map(along).collect();
-    let (low, high) = values
-        .iter()
-        .fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), v| (a.min(*v), b.max(*v)));
+    let (low, high) =
+        values.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), v| (a.min(*v), b.max(*v)));
     if high - low < 8.0 {
         return None;
     }
-    let step = |v: f64| {
-        (((v - low) / (high - low) * STEPS as f64) as usize).min(STEPS - 1)
-    };
+    let step = |v: f64| (((v - low) / (high - low) * STEPS as f64) as usize).min(STEPS - 1);
     let mut counts = [0.0; STEPS];
     for v in &values {
         counts[step(*v)] += 1.0;
@@ -218,7 +215,11 @@ fn drop_patches(mask: &mut Mask, kind: bool, least: f64) {
 fn follow(mask: &Mask, pixels_per_m: f64) -> Vec<Outline> {
     let (w, h) = (mask.width, mask.height);
     let timber = |x: i64, y: i64| {
-        x >= 0 && y >= 0 && x < w as i64 && y < h as i64 && mask.is_timber[y as usize * w + x as usize]
+        x >= 0
+            && y >= 0
+            && x < w as i64
+            && y < h as i64
+            && mask.is_timber[y as usize * w + x as usize]
     };
     // Edges to the right (0), down (1), to the left (2) and up (3) from each
     // corner of the grid; with y down, timber on the left of "right" is above.
@@ -339,12 +340,10 @@ mod tests {
     fn two_boards_are_found_along_their_live_edges() {
         let near = |x: f64| 160.0 + 30.0 * (x * 0.012).sin();
         let far = |x: f64| 330.0 + 20.0 * (x * 0.02).cos();
-        let found =
-            outlines(&picture(|x, y| y < near(x) || y > far(x)), 1000.0, TimberIs::Warmer);
+        let found = outlines(&picture(|x, y| y < near(x) || y > far(x)), 1000.0, TimberIs::Warmer);
         assert_eq!(found.len(), 2);
-        let area = |f: &dyn Fn(f64) -> f64| {
-            (0..1000).map(|x| f(f64::from(x) + 0.5) * 1e-6).sum::<f64>()
-        };
+        let area =
+            |f: &dyn Fn(f64) -> f64| (0..1000).map(|x| f(f64::from(x) + 0.5) * 1e-6).sum::<f64>();
         let (near_area, far_area) = (area(&near), area(&|x| 500.0 - far(x)));
         let total: f64 = found.iter().map(|o| o.area().m2()).sum();
         assert!((total / (near_area + far_area) - 1.0).abs() < 0.005, "{total}");
@@ -357,8 +356,11 @@ mod tests {
         let hole = |x: f64, y: f64| (x - 500.0).hypot(y - 250.0) < 30.0;
         let speck = |x: f64, y: f64| (x - 60.0).hypot(y - 40.0) < 8.0;
         let board = |x: f64, y: f64| (100.0..900.0).contains(&x) && (100.0..400.0).contains(&y);
-        let found =
-            outlines(&picture(|x, y| speck(x, y) || (board(x, y) && !hole(x, y))), 1000.0, TimberIs::Warmer);
+        let found = outlines(
+            &picture(|x, y| speck(x, y) || (board(x, y) && !hole(x, y))),
+            1000.0,
+            TimberIs::Warmer,
+        );
         assert_eq!(found.len(), 1);
         assert_eq!(found[0].holes.len(), 1);
         let expected = 0.24 - std::f64::consts::PI * 0.0009;
@@ -367,7 +369,8 @@ mod tests {
 
     #[test]
     fn the_other_half_can_be_asked_for_and_one_colour_has_none() {
-        let river = outlines(&picture(|_, y| !(200.0..300.0).contains(&y)), 1000.0, TimberIs::Cooler);
+        let river =
+            outlines(&picture(|_, y| !(200.0..300.0).contains(&y)), 1000.0, TimberIs::Cooler);
         assert_eq!(river.len(), 1);
         assert!((river[0].area().m2() / 0.1 - 1.0).abs() < 0.01);
         let flat = Raster::new(50, 50, vec![120; 7500]).unwrap();

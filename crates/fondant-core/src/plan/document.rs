@@ -16,10 +16,8 @@ use crate::geometry::Outline;
 use crate::mix::buying::Buying;
 use crate::quantities::{Density, Length, Mass, Span, Temperature};
 use crate::resin::{ResinId, shipped};
-use crate::timber::{
-    Board, Cavity, CavityShape, Insert, InsertShape, River, RiverError, Station,
-};
 use crate::timber::BoardShape;
+use crate::timber::{Board, Cavity, CavityShape, Insert, InsertShape, River, RiverError, Station};
 
 /// The version of the document that this code writes. Version 1 knew rivers by
 /// stations alone and is still read.
@@ -172,9 +170,7 @@ impl Plan {
                     name: "object".into(),
                     count: 1,
                     shape: InsertShape::Ball { diameter: side },
-                    mass: Mass::from_kg(
-                        side.m().powi(3) * std::f64::consts::FRAC_PI_6 * 700.0,
-                    ),
+                    mass: Mass::from_kg(side.m().powi(3) * std::f64::consts::FRAC_PI_6 * 700.0),
                     density: Density::from_kg_m3(700.0),
                     above_floor: side * 0.5,
                 });
@@ -191,11 +187,8 @@ impl Plan {
                 let (length, across) = (self.piece.length, self.piece.width);
                 self.moulding.hollow = Hollow::Round { diameter: across, depth: length };
                 let tube = length * 0.8;
-                self.moulding.tube = Tube {
-                    outside: across * 0.5,
-                    length: tube,
-                    plugs: (length - tube) * 0.5,
-                };
+                self.moulding.tube =
+                    Tube { outside: across * 0.5, length: tube, plugs: (length - tube) * 0.5 };
                 self.moulding.label.tube = across * 0.5;
                 self.moulding.label.tube_length = tube;
             }
@@ -309,8 +302,7 @@ mod tests {
         plan.river.stations[1].width = Length::from_mm(260.0);
         let river = plan.river().unwrap();
         plan.outlines_from_stations();
-        let timber: f64 =
-            plan.board_shapes().iter().flatten().map(|s| s.outline.area().m2()).sum();
+        let timber: f64 = plan.board_shapes().iter().flatten().map(|s| s.outline.area().m2()).sum();
         let form = CastSize::of(&plan.piece).area().m2();
         assert!((form - timber - river.area().m2()).abs() < 1e-12);
         assert_eq!(plan.conflicts(), []);

@@ -241,11 +241,8 @@ pub const KIT: Bound<Volume> = volumes("A kit", 0.02, 500.0);
 /// Mixed volume that opened stock still gives.
 pub const OPENED: Bound<Volume> = volumes("Opened stock", 0.0, 1000.0);
 /// Mass of a board or an insert.
-pub const MASS: Bound<Mass> = Bound {
-    what: "Mass",
-    min: Mass::from_kg(0.0001),
-    max: Mass::from_kg(500.0),
-};
+pub const MASS: Bound<Mass> =
+    Bound { what: "Mass", min: Mass::from_kg(0.0001), max: Mass::from_kg(500.0) };
 /// What a bare edge drinks.
 pub const ABSORPTION_ML_M2: NumberBound =
     NumberBound { what: "Absorption", min: 0.0, max: 1000.0, unit: "mL/m²" };

@@ -60,9 +60,8 @@ pub fn places(outline: &Outline, lift: &Lift) -> Vec<Point> {
         .filter_map(|i| {
             let x = from + length * (i as f64 + 0.5) / count as f64;
             let cut = lying.cut_at(Length::from_m(x));
-            let (a, b) = cut
-                .into_iter()
-                .max_by(|p, q| (p.1 - p.0).m().total_cmp(&(q.1 - q.0).m()))?;
+            let (a, b) =
+                cut.into_iter().max_by(|p, q| (p.1 - p.0).m().total_cmp(&(q.1 - q.0).m()))?;
             let place = Point { x_m: x, y_m: 0.5 * (a + b).m() };
             Some(if across { turned(place) } else { place })
         })

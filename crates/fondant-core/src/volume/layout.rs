@@ -104,11 +104,7 @@ impl Layout {
 /// Things of several sizes laid side by side on shelves in a bed of a size,
 /// for drawing them where nobody has said where they lie: their middles.
 #[must_use]
-pub fn shelves(
-    sizes: &[(Length, Length)],
-    length: Length,
-    width: Length,
-) -> Vec<(Length, Length)> {
+pub fn shelves(sizes: &[(Length, Length)], length: Length, width: Length) -> Vec<(Length, Length)> {
     let gap = length * 0.06;
     let mut shelves: Vec<Vec<usize>> = Vec::new();
     let mut used = Length::ZERO;
@@ -144,8 +140,8 @@ pub fn shelves(
 #[must_use]
 pub fn rows(count: usize, length: Length, width: Length, aspect: f64) -> Vec<(Length, Length)> {
     // As many columns as make the cells' shape come closest to the things'.
-    let columns = ((count as f64 * (length / width) / aspect).sqrt().round() as usize)
-        .clamp(1, count.max(1));
+    let columns =
+        ((count as f64 * (length / width) / aspect).sqrt().round() as usize).clamp(1, count.max(1));
     let lines = count.div_ceil(columns);
     (0..count)
         .map(|i| {
@@ -168,8 +164,9 @@ pub fn around(middle: (Length, Length), length: Length, width: Length, is_round:
         return Outline::circle(crate::geometry::Point::default(), length, 48)
             .map(|p| crate::geometry::Point { x_m: p.x_m, y_m: p.y_m * ratio }.plus(at));
     }
-    Outline::rectangle(length, width)
-        .map(|p| p.plus(at).minus(crate::geometry::Point { x_m: length.m() / 2.0, y_m: width.m() / 2.0 }))
+    Outline::rectangle(length, width).map(|p| {
+        p.plus(at).minus(crate::geometry::Point { x_m: length.m() / 2.0, y_m: width.m() / 2.0 })
+    })
 }
 
 #[cfg(test)]
@@ -200,7 +197,8 @@ mod tests {
         };
         let cut = layout.cut_at(mm(400.0));
         assert_eq!(cut.len(), 1);
-        let across: Vec<f64> = cut[0].corners.iter().map(|c| (c.0.mm() * 1e6).round() / 1e6).collect();
+        let across: Vec<f64> =
+            cut[0].corners.iter().map(|c| (c.0.mm() * 1e6).round() / 1e6).collect();
         assert_eq!(across, [0.0, 230.0, 200.0, 0.0]);
         assert!((layout.middle().mm() - 500.0).abs() < 1e-9);
     }

@@ -99,11 +99,7 @@ mod tests {
     use super::*;
 
     fn reading(method: Method, litres: f64, doubt: f64) -> Reading {
-        Reading {
-            method,
-            volume: Volume::from_l(litres),
-            uncertainty: Volume::from_l(doubt),
-        }
+        Reading { method, volume: Volume::from_l(litres), uncertainty: Volume::from_l(doubt) }
     }
 
     #[test]

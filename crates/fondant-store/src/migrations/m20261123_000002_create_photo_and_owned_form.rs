@@ -36,11 +36,7 @@ impl MigrationTrait for Migration {
             .await?;
         manager
             .create_index(
-                Index::create()
-                    .name("photo_by_cast")
-                    .table("photo")
-                    .col("cast_id")
-                    .to_owned(),
+                Index::create().name("photo_by_cast").table("photo").col("cast_id").to_owned(),
             )
             .await?;
         manager

@@ -109,9 +109,8 @@ impl Store {
         id: FormId,
         cast: CastId,
     ) -> Result<(), StoreError> {
-        let free = Condition::any()
-            .add(Column::BookedBy.is_null())
-            .add(Column::BookedBy.eq(cast.0));
+        let free =
+            Condition::any().add(Column::BookedBy.is_null()).add(Column::BookedBy.eq(cast.0));
         let changed = Entity::update_many()
             .col_expr(Column::BookedBy, Expr::value(cast.0))
             .filter(of(workshop, id).add(free))

@@ -3,9 +3,7 @@
 use fondant_core::geometry::homography::Pixel;
 use fondant_core::quantities::Length;
 use jiff::Timestamp;
-use sea_orm::{
-    ActiveValue, ColumnTrait, EntityTrait, QueryFilter, QueryOrder, QuerySelect,
-};
+use sea_orm::{ActiveValue, ColumnTrait, EntityTrait, QueryFilter, QueryOrder, QuerySelect};
 use serde::{Deserialize, Serialize};
 
 use super::{CastId, WorkshopId};

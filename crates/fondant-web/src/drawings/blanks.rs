@@ -55,9 +55,8 @@ fn face(
     if columns.count.max(rows.count) <= MOST_LINES {
         for i in 0..columns.count {
             for j in 0..rows.count {
-                let step = |row: &Row, k: usize| {
-                    cutting.squaring + (row.size + cutting.kerf) * k as f64
-                };
+                let step =
+                    |row: &Row, k: usize| cutting.squaring + (row.size + cutting.kerf) * k as f64;
                 let (dx, dy) = (px(step(&columns, i)), px(step(&rows, j)));
                 svg.rect("blank", x + dx, y + dy, px(columns.size), px(rows.size));
             }
@@ -88,7 +87,8 @@ pub fn pot(pot: &Pot, loading: &Loading, mould: (Length, Length), frame: Frame) 
     for (index, place) in loading.places.iter().enumerate() {
         let (x, y) = (cx + place.x_m * 1e3 * scale, cy + place.y_m * 1e3 * scale);
         let (w, h) = (l.mm() * scale, w.mm() * scale);
-        let class = if index < loading.on_level.first().copied().unwrap_or(0) { "resin" } else { "mould" };
+        let class =
+            if index < loading.on_level.first().copied().unwrap_or(0) { "resin" } else { "mould" };
         svg.rect(class, x - w / 2.0, y - h / 2.0, w, h);
         svg.rect("rim", x - w / 2.0, y - h / 2.0, w, h);
         svg.text("mid s12", x, y + 4.0, &(index + 1).to_string());
@@ -152,13 +152,22 @@ mod tests {
 
     #[test]
     fn every_blank_of_a_face_is_drawn_to_scale() {
-        let cutting = Cutting { length: mm(130.0), width: mm(20.0), height: mm(20.0), kerf: mm(2.0), squaring: mm(2.0) };
+        let cutting = Cutting {
+            length: mm(130.0),
+            width: mm(20.0),
+            height: mm(20.0),
+            kerf: mm(2.0),
+            squaring: mm(2.0),
+        };
         let block = [mm(270.0), mm(112.0), mm(50.0)];
         let layout = lay_out(block, &cutting);
         let [a, b, c] = layout.rows;
         for frame in [WIDE, NARROW] {
             let svg = super::cutting(&layout, block, &cutting, METRIC, frame);
-            assert_eq!(svg.matches("class=\"blank\"").count(), a.count * b.count + b.count * c.count);
+            assert_eq!(
+                svg.matches("class=\"blank\"").count(),
+                a.count * b.count + b.count * c.count
+            );
         }
     }
 

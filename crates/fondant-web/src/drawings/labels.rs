@@ -28,11 +28,8 @@ pub fn sheet(label: &Label, nest: &Nest, number: usize) -> String {
         // Where the end comes to lie: the overlap, across the label's width.
         let is_turned = (pw - label.width().mm()).abs() > 1e-6;
         let at = label.circumference().mm();
-        let (x1, y1, x2, y2) = if is_turned {
-            (x, y + at, x + pw, y + at)
-        } else {
-            (x + at, y, x + at, y + ph)
-        };
+        let (x1, y1, x2, y2) =
+            if is_turned { (x, y + at, x + pw, y + at) } else { (x + at, y, x + at, y + ph) };
         out += &format!(
             "<path d=\"M{} {}L{} {}\" stroke=\"#000\" stroke-width=\"0.2\" stroke-dasharray=\"1 1\"/>",
             mm(x1),
@@ -72,8 +69,13 @@ mod tests {
     #[test]
     fn a_sheet_is_its_true_size_and_carries_its_check_line() {
         let mm = Length::from_mm;
-        let label =
-            Label { tube: mm(10.0), tube_length: mm(60.0), paper: mm(0.2), overlap: mm(2.0), trim: mm(1.0) };
+        let label = Label {
+            tube: mm(10.0),
+            tube_length: mm(60.0),
+            paper: mm(0.2),
+            overlap: mm(2.0),
+            trim: mm(1.0),
+        };
         let svg = sheet(&label, &label.on_sheets(5), 0);
         assert!(svg.contains("width=\"210mm\" height=\"297mm\" viewBox=\"0 0 210 297\""));
         assert_eq!(svg.matches("class=\"label\"").count(), 5);

@@ -151,7 +151,9 @@ impl Section<'_> {
         match self.layout.bed {
             Bed::Form => Length::ZERO,
             Bed::Face => self.layout.height,
-            Bed::Board => (self.layout.height + self.overfill() - self.fill.depth()).max(Length::ZERO),
+            Bed::Board => {
+                (self.layout.height + self.overfill() - self.fill.depth()).max(Length::ZERO)
+            }
             Bed::Mould => (self.layout.height - self.fill.depth()).max(Length::ZERO),
         }
     }
@@ -214,7 +216,13 @@ fn bed(svg: &mut Svg, section: &Section<'_>, canvas: &Canvas, cut: &[CutThing]) 
         for thing in cut {
             let [_, _, (b, top), (a, _)] = thing.corners;
             let (x1, x2) = (canvas.x(a), canvas.x(b));
-            svg.rect("resin", x1, canvas.y(top + proud), x2 - x1, canvas.y(top) - canvas.y(top + proud));
+            svg.rect(
+                "resin",
+                x1,
+                canvas.y(top + proud),
+                x2 - x1,
+                canvas.y(top) - canvas.y(top + proud),
+            );
         }
     }
 }
@@ -241,7 +249,13 @@ fn form(svg: &mut Svg, section: &Section<'_>, canvas: &Canvas, cut: &[CutThing])
     for (a, b) in uppers.into_iter().chain([(canvas.to, canvas.to)]) {
         let (x1, x2) = (canvas.x(from), canvas.x(a));
         if x2 - x1 > 0.3 && fill.depth() > top {
-            svg.rect("resin", x1, canvas.y(fill.depth()), x2 - x1, canvas.y(top) - canvas.y(fill.depth()));
+            svg.rect(
+                "resin",
+                x1,
+                canvas.y(fill.depth()),
+                x2 - x1,
+                canvas.y(top) - canvas.y(fill.depth()),
+            );
         }
         from = from.max(b);
     }
@@ -376,11 +390,14 @@ mod tests {
         let d = d.split('Z').next().unwrap();
         let points: Vec<(f64, f64)> = d
             .split('L')
-            .map(|p| p.split_once(' ').map(|(x, y)| (x.parse().unwrap(), y.parse().unwrap())).unwrap())
+            .map(|p| {
+                p.split_once(' ').map(|(x, y)| (x.parse().unwrap(), y.parse().unwrap())).unwrap()
+            })
             .collect();
         let span = |of: &dyn Fn(&(f64, f64)) -> f64| {
             let all: Vec<f64> = points.iter().map(of).collect();
-            all.iter().copied().fold(f64::MIN, f64::max) - all.iter().copied().fold(f64::MAX, f64::min)
+            all.iter().copied().fold(f64::MIN, f64::max)
+                - all.iter().copied().fold(f64::MAX, f64::min)
         };
         (span(&|p| p.0), span(&|p| p.1))
     }

@@ -18,10 +18,8 @@ use crate::{AppState, WebError};
 /// Longest name of a form, characters.
 const NAME_CHARACTERS: usize = 60;
 
-const KINDS: [(&str, &str, OwnedKind); 2] = [
-    ("sheet_form", "form of sheet", OwnedKind::SheetForm),
-    ("mould", "mould", OwnedKind::Mould),
-];
+const KINDS: [(&str, &str, OwnedKind); 2] =
+    [("sheet_form", "form of sheet", OwnedKind::SheetForm), ("mould", "mould", OwnedKind::Mould)];
 const CONDITIONS: [(&str, &str, Condition); 3] = [
     ("ready", "ready", Condition::Ready),
     ("needs_work", "needs work", Condition::NeedsWork),
@@ -110,8 +108,7 @@ async fn page(state: &AppState, refused: Option<Refused<'_>>) -> Result<Response
         fresh_refused: of(None).is_some(),
         notice: of(None).map(|r| r.notice.clone()).unwrap_or_default(),
     };
-    let status =
-        if refused.is_some() { StatusCode::UNPROCESSABLE_ENTITY } else { StatusCode::OK };
+    let status = if refused.is_some() { StatusCode::UNPROCESSABLE_ENTITY } else { StatusCode::OK };
     Ok((status, Html(page.render()?)).into_response())
 }
 
@@ -141,8 +138,18 @@ fn form_fields(fields: &Fields<'_>, id: Option<i64>, form: &OwnedForm) -> Vec<Fi
         fields.length(&name("length"), "Inside length", form.length),
         fields.length(&name("width"), "Inside width", form.width),
         fields.length(&name("height"), "Inside height", form.height),
-        fields.number(&name("cavities"), "Cavities", f64::from(form.cavities), &bounds::MOULD_COUNT),
-        fields.choice(&name("condition"), "How it stands", condition, &CONDITIONS.map(|(v, l, _)| (v, l))),
+        fields.number(
+            &name("cavities"),
+            "Cavities",
+            f64::from(form.cavities),
+            &bounds::MOULD_COUNT,
+        ),
+        fields.choice(
+            &name("condition"),
+            "How it stands",
+            condition,
+            &CONDITIONS.map(|(v, l, _)| (v, l)),
+        ),
     ]
 }
 
@@ -200,9 +207,10 @@ pub(super) async fn save(
         match state.store.save_form(shop.id, FormId(id), expected, &form).await {
             Ok(()) => return Ok(Redirect::to("/forms").into_response()),
             Err(StoreError::Stale { .. }) => {
-                notice = "This form was changed in another tab since you opened it here. Your entries \
+                notice =
+                    "This form was changed in another tab since you opened it here. Your entries \
                           are still in the fields; keep them once more to put them over it."
-                    .to_owned();
+                        .to_owned();
             }
             Err(error) => return Err(error.into()),
         }

@@ -145,6 +145,10 @@ pub(super) async fn save(
     Typed(entries): Typed,
 ) -> Result<Response, WebError> {
     let mut visit = Visit::read(&state, &cast, &station, looking).await?;
+    // The line is dragged without a new address of the form.
+    if let Some(mm) = entries.get("cut").and_then(|text| text.parse().ok()) {
+        visit.looking.cut = Some(mm);
+    }
     // "Put mine over it" names the newer revision that the maker was shown.
     let expected = entries.number("over").or_else(|| entries.number("revision"));
     let expected = expected.ok_or_else(|| WebError::BadForm("no revision".to_owned()))?;
@@ -294,7 +298,12 @@ async fn backdrop(state: &AppState, cast: CastId) -> Result<Option<Backdrop>, We
     Ok(photos.into_iter().find_map(|photo| {
         let squaring = photo.squaring?;
         Some(Backdrop {
-            href: format!("/casts/{}/photos/{}/squared.jpg?v={}", cast.0, photo.id.0, squaring.pixels_per_m.round()),
+            href: format!(
+                "/casts/{}/photos/{}/squared.jpg?v={}",
+                cast.0,
+                photo.id.0,
+                squaring.pixels_per_m.round()
+            ),
             length: squaring.length,
             width: squaring.width,
         })

@@ -118,8 +118,7 @@ impl Fields<'_> {
     #[must_use]
     pub fn number(&self, name: &str, label: &str, value: f64, bound: &NumberBound) -> Field {
         let figure = trimmed(value, 2);
-        let text =
-            if bound.unit.is_empty() { figure } else { format!("{figure} {}", bound.unit) };
+        let text = if bound.unit.is_empty() { figure } else { format!("{figure} {}", bound.unit) };
         self.text(name, label, &text)
     }
 

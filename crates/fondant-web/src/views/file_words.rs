@@ -46,7 +46,10 @@ fn mesh(error: &MeshError) -> String {
     match error {
         MeshError::Empty => "There is no triangle in it. Export the solid again.".to_owned(),
         MeshError::NotANumber { index } => {
-            format!("Triangle {} has a corner that is no number. Export the solid again.", index + 1)
+            format!(
+                "Triangle {} has a corner that is no number. Export the solid again.",
+                index + 1
+            )
         }
         MeshError::Open { edges } => format!(
             "The mesh is open: {edges} edges belong to one triangle only, so that it holds no \
@@ -97,7 +100,7 @@ mod tests {
         ];
         for error in &errors {
             let said = file(error);
-            assert!(said.len() > 30 && said.ends_with(['.', '?', '4']) , "{said}");
+            assert!(said.len() > 30 && said.ends_with(['.', '?', '4']), "{said}");
         }
         assert!(file(&errors[1]).contains("200 MB") && file(&errors[1]).contains("20 MB"));
     }

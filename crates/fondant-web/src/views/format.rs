@@ -150,7 +150,9 @@ impl Shown {
     #[must_use]
     pub fn area(self, q: Area) -> String {
         match self.system {
-            UnitSystem::Metric if q.m2().abs() < 0.01 => with_unit(&trimmed(q.m2() * 1e4, 1), "cm²"),
+            UnitSystem::Metric if q.m2().abs() < 0.01 => {
+                with_unit(&trimmed(q.m2() * 1e4, 1), "cm²")
+            }
             UnitSystem::Metric => with_unit(&trimmed(q.m2(), 3), "m²"),
             UnitSystem::UsCustomary => with_unit(&trimmed(q.m2() / 0.092_903_04, 2), "ft²"),
         }

@@ -206,27 +206,28 @@ fn hottest(input: &StripInput<'_>) -> Figure {
     let label = format!("hottest, limit {}", shown.temperature(limit));
     let title = "The hottest any point gets, as planned";
     match &evaluation.pours {
-        Ok(schedule) => {
-            Figure::new("hottest", shown.temperature(schedule.peak()), label, title)
-                .formula(
-                    "ρ cp ∂T/∂t = ∂/∂y (k ∂T/∂y) + ρ H dα/dt\nsolved through all layers poured"
-                        .into(),
-                )
-                .note(format!(
-                    "{} below the limit. Without a reading of your own resin a forecast is good \
+        Ok(schedule) => Figure::new("hottest", shown.temperature(schedule.peak()), label, title)
+            .formula(
+                "ρ cp ∂T/∂t = ∂/∂y (k ∂T/∂y) + ρ H dα/dt\nsolved through all layers poured".into(),
+            )
+            .note(format!(
+                "{} below the limit. Without a reading of your own resin a forecast is good \
                      to {} near the limit at best.",
-                    shown.degrees((limit - schedule.peak()).k()),
-                    shown.forecast_doubt()
-                ))
-                .note(match input.plan.kind {
-                    Kind::River => "Steady air, still air over the form, an 18 mm board under it, no \
-                         timber beside it: a narrow river runs cooler than this.",
-                    Kind::TubeBlanks => "Steady, still air; the ring round the tube counts as a slab of \
-                         twice its thickness. A metal tube cools further.",
-                    _ => "Steady air, still air over the resin, an 18 mm board under it.",
-                })
-                .change("Air and resin temperature", address)
-        }
+                shown.degrees((limit - schedule.peak()).k()),
+                shown.forecast_doubt()
+            ))
+            .note(match input.plan.kind {
+                Kind::River => {
+                    "Steady air, still air over the form, an 18 mm board under it, no \
+                         timber beside it: a narrow river runs cooler than this."
+                }
+                Kind::TubeBlanks => {
+                    "Steady, still air; the ring round the tube counts as a slab of \
+                         twice its thickness. A metal tube cools further."
+                }
+                _ => "Steady air, still air over the resin, an 18 mm board under it.",
+            })
+            .change("Air and resin temperature", address),
         Err(_) => match &evaluation.heat.whole {
             Ok(whole) => Figure::new("hottest", shown.temperature(whole.peak), label, title)
                 .note("In one pour of the whole depth, as there are no layers yet.")

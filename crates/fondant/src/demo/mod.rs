@@ -64,17 +64,25 @@ fn tomorrow_at_eight(now: Timestamp) -> Timestamp {
         .map_or(now, |at| at.timestamp())
 }
 
-
 /// Forms on the wall, one of them in use.
 async fn forms(store: &Store, shop: WorkshopId, casts: &[CastId]) -> Result<(), StoreError> {
     let form = |name: &str, kind, sides: [f64; 3], cavities, condition| {
         let [length, width, height] = sides.map(Length::from_mm);
         OwnedForm { name: name.into(), kind, length, width, height, cavities, condition }
     };
-    let long = form("Long form, white", OwnedKind::SheetForm, [1600.0, 800.0, 70.0], 1, Condition::Ready);
-    let bench = form("Bench form", OwnedKind::SheetForm, [1221.0, 400.0, 60.0], 1, Condition::Ready);
-    let cube = form("Tall cube, acrylic", OwnedKind::SheetForm, [120.0, 120.0, 180.0], 1, Condition::NeedsWork);
-    let coasters = form("Coaster mould", OwnedKind::Mould, [100.0, 100.0, 10.0], 4, Condition::Ready);
+    let long =
+        form("Long form, white", OwnedKind::SheetForm, [1600.0, 800.0, 70.0], 1, Condition::Ready);
+    let bench =
+        form("Bench form", OwnedKind::SheetForm, [1221.0, 400.0, 60.0], 1, Condition::Ready);
+    let cube = form(
+        "Tall cube, acrylic",
+        OwnedKind::SheetForm,
+        [120.0, 120.0, 180.0],
+        1,
+        Condition::NeedsWork,
+    );
+    let coasters =
+        form("Coaster mould", OwnedKind::Mould, [100.0, 100.0, 10.0], 4, Condition::Ready);
     for (form, cast) in [(long, None), (bench, Some(0)), (cube, None), (coasters, Some(9))] {
         let id = store.add_form(shop, &form).await?;
         if let Some(cast) = cast {
@@ -102,12 +110,8 @@ async fn slab_photo(
     let (kept, squared) = photo::keep(&raster)
         .and_then(|kept| Ok((kept, photo::keep(&squared)?)))
         .map_err(|error| corrupt(&error))?;
-    let new = NewPhoto {
-        jpeg: kept.jpeg,
-        width: kept.width,
-        height: kept.height,
-        sha256: kept.sha256,
-    };
+    let new =
+        NewPhoto { jpeg: kept.jpeg, width: kept.width, height: kept.height, sha256: kept.sha256 };
     let id = store.add_photo(shop, cast, &new, now).await?;
     let squaring = Squaring { corners, length, width, pixels_per_m };
     store.square_photo(cast, id, &squaring, squared.jpeg).await

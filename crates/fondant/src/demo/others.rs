@@ -47,15 +47,12 @@ pub(super) fn block(begin: Timestamp) -> Plan {
 
 pub(super) fn tubes(begin: Timestamp) -> Plan {
     let piece = piece([75.0, 22.0, 22.0], 0.0, 0.0);
-    let mut plan = Plan::begin(Kind::TubeBlanks, "Chart-paper blanks, two dozen".into(), piece, begin);
+    let mut plan =
+        Plan::begin(Kind::TubeBlanks, "Chart-paper blanks, two dozen".into(), piece, begin);
     plan.moulding.count = 24;
     plan.moulding.hollow = Hollow::Round { diameter: mm(22.0), depth: mm(75.0) };
-    plan.moulding.pot = Some(Pot {
-        diameter: mm(240.0),
-        height: mm(260.0),
-        shelf: mm(6.0),
-        gap: mm(5.0),
-    });
+    plan.moulding.pot =
+        Some(Pot { diameter: mm(240.0), height: mm(260.0), shelf: mm(6.0), gap: mm(5.0) });
     plan.buying.kit = Volume::from_l(0.75);
     plan.buying.price = 28.0;
     plan

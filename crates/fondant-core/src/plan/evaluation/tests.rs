@@ -14,8 +14,7 @@ fn hours() -> ShopHours {
 /// 1.5 m × 0.76 m × 34 mm finished, a river of 200–300 mm between 38 mm boards.
 fn river_top() -> Plan {
     let mm = Length::from_mm;
-    let piece =
-        Piece::slab(mm(1500.0), mm(760.0), mm(34.0), mm(10.0));
+    let piece = Piece::slab(mm(1500.0), mm(760.0), mm(34.0), mm(10.0));
     let mut plan = Plan::river_top("Top".into(), piece, "2026-11-23T09:00:00Z".parse().unwrap());
     plan.river.stations = [(0.0, 217.0), (500.0, 281.0), (1000.0, 137.0), (1520.0, 186.0)]
         .map(|(at, width)| Station { at: mm(at), width: mm(width), from_wall: None })

@@ -62,7 +62,10 @@ pub(super) fn contents(plan: &Plan, cast: &CastSize) -> Result<Contents, Vec<Con
                 mass: board.weighed.unwrap_or(b.volume * board.density),
             })
             .collect(),
-        trim_marks: boards.iter().map(|b| trim_marks(&b.shape.upper, cast.length, cast.width)).collect(),
+        trim_marks: boards
+            .iter()
+            .map(|b| trim_marks(&b.shape.upper, cast.length, cast.width))
+            .collect(),
         bare: boards
             .iter()
             .zip(&plan.timber.boards)
@@ -148,11 +151,8 @@ fn fill(
     cast: &CastSize,
     (base, thickest, depth): (Length, Length, Length),
 ) -> Fill {
-    let mut fill = Fill::new(base, depth).with_hollow(Profile::prism(
-        Length::ZERO,
-        depth,
-        cast.area(),
-    ));
+    let mut fill =
+        Fill::new(base, depth).with_hollow(Profile::prism(Length::ZERO, depth, cast.area()));
     let top = base + thickest;
     for board in boards {
         for profile in &board.profiles {
@@ -203,10 +203,16 @@ fn in_form(
     let figure = ways.figure.unwrap_or(own);
     let believed = ways.reading(figure).filter(|_| figure != own);
     if let Some(reading) = believed {
-        in_form
-            .line(LineKind::Correction { method: figure }, reading.volume - drawn);
+        in_form.line(LineKind::Correction { method: figure }, reading.volume - drawn);
     }
-    doubts(plan, boards, (thickest, surface), believed, river.filter(|_| by_stations), &mut in_form);
+    doubts(
+        plan,
+        boards,
+        (thickest, surface),
+        believed,
+        river.filter(|_| by_stations),
+        &mut in_form,
+    );
     let factor = believed.map_or(1.0, |r| r.volume / drawn);
     (in_form, if factor.is_finite() && factor > 0.0 { factor } else { 1.0 })
 }
@@ -291,12 +297,8 @@ fn ways(
     if let Some(bulk) = plan.checks.dry_fill {
         read(Method::DryFill, bulk, &[0.5 * DRY_FILL_RATIO * bulk.m3()]);
     }
-    let weighed: Option<Vec<(Mass, Volume)>> = plan
-        .timber
-        .boards
-        .iter()
-        .map(|b| b.weighed.map(|mass| (mass, mass / b.density)))
-        .collect();
+    let weighed: Option<Vec<(Mass, Volume)>> =
+        plan.timber.boards.iter().map(|b| b.weighed.map(|mass| (mass, mass / b.density))).collect();
     let mut slip = None;
     if let Some(all) = weighed.filter(|all| !all.is_empty()) {
         let (mass, displaced) =

@@ -189,8 +189,9 @@ pub(super) fn moulds(plan: &Plan) -> Contents {
     let (length, width) = (cell_l * columns, cell_w * lines);
     let mut layout = bed(Bed::Mould, length, width, depth + moulding.wall);
     // Cavities are drawn as they are up to some hundred; more are told in words.
-    for (index, middle) in
-        rows(moulding.count.min(120) as usize, length, width, cell_l / cell_w).into_iter().enumerate()
+    for (index, middle) in rows(moulding.count.min(120) as usize, length, width, cell_l / cell_w)
+        .into_iter()
+        .enumerate()
     {
         let shape = prism(&around(middle, mouth_l, mouth_w, hollow.is_round()));
         let (from, to) = (moulding.wall, moulding.wall + depth);
@@ -202,7 +203,8 @@ pub(super) fn moulds(plan: &Plan) -> Contents {
         }
     }
     let mut all = empty(layout, fill);
-    let taken = if plan.kind == Kind::TubeBlanks { moulding.tube.volume() } else { moulding.timber };
+    let taken =
+        if plan.kind == Kind::TubeBlanks { moulding.tube.volume() } else { moulding.timber };
     let each = hollow.volume() - taken;
     all.in_form.line(LineKind::Moulds { count: moulding.count, each }, each * count);
     all.in_form.line(LineKind::Overfill { depth: overfill }, area * overfill * count);
@@ -240,8 +242,7 @@ pub(super) fn coat(plan: &Plan, cast: &CastSize) -> Contents {
         all.in_form.line(LineKind::Edges { area: edges, thickness: on_edge }, edges * on_edge);
     }
     let coated = all.in_form.total();
-    all.in_form
-        .line(LineKind::RunOff { ratio: coat.run_off_ratio }, coated * coat.run_off_ratio);
+    all.in_form.line(LineKind::RunOff { ratio: coat.run_off_ratio }, coated * coat.run_off_ratio);
     all.in_form.doubt(Doubt::Coat, coated * (0.5 * COAT_RATIO));
     all.in_form.doubt(Doubt::Tape, box_doubt(cast, thickness, plan.river.tape_tolerance));
     all

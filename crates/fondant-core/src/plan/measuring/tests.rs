@@ -16,8 +16,7 @@ fn mm(v: f64) -> Length {
 fn begun(kind: Kind, l: f64, w: f64, t: f64) -> Plan {
     let mut piece = Piece::slab(mm(l), mm(w), mm(t), Length::ZERO);
     piece.flattening = Length::ZERO;
-    let mut plan =
-        Plan::begin(kind, "x".into(), piece, "2026-11-23T09:00:00Z".parse().unwrap());
+    let mut plan = Plan::begin(kind, "x".into(), piece, "2026-11-23T09:00:00Z".parse().unwrap());
     plan.form.bucket_residue_ratio = 0.0;
     plan.form.overfill = Length::ZERO;
     for board in &mut plan.timber.boards {

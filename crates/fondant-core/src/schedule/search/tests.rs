@@ -21,7 +21,13 @@ fn layers(depths_mm: &[f64]) -> Vec<Layer> {
         .map(|(index, depth)| {
             let from = level;
             level = level + Length::from_mm(*depth);
-            Layer { kind: LayerKind::Main(index + 1), from, to: level, volume: Volume::from_l(1.0), heat_depth: level - from }
+            Layer {
+                kind: LayerKind::Main(index + 1),
+                from,
+                to: level,
+                volume: Volume::from_l(1.0),
+                heat_depth: level - from,
+            }
         })
         .collect()
 }

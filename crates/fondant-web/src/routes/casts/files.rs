@@ -49,10 +49,7 @@ struct PhotoRow {
 }
 
 /// A cast and its shop, as every page beside its stations needs them.
-pub(super) async fn visited(
-    state: &AppState,
-    cast: &str,
-) -> Result<(Shop, CastRecord), WebError> {
+pub(super) async fn visited(state: &AppState, cast: &str) -> Result<(Shop, CastRecord), WebError> {
     let id = CastId(cast.parse().map_err(|_| WebError::NotFound("cast"))?);
     let shop = state.shop().await?;
     let record = state.store.cast(shop.id, id).await?;
@@ -240,9 +237,10 @@ pub(super) async fn save(
     match state.store.save_plan(shop.id, record.id, expected, &plan, state.now()).await {
         Ok(_) => Ok(Redirect::to(&format!("/casts/{}/timber", record.id.0)).into_response()),
         Err(StoreError::Stale { .. }) => {
-            let said = "The cast was changed in another tab since this page was opened. Nothing was \
+            let said =
+                "The cast was changed in another tab since this page was opened. Nothing was \
                         brought in: choose the file once more."
-                .to_owned();
+                    .to_owned();
             refused(state, shop, record, field, said).await
         }
         Err(error) => Err(error.into()),
@@ -279,7 +277,8 @@ pub(in crate::routes) async fn add_mesh(
         return page(&state, &shop, &record, &refusals, Some(&entries)).await;
     };
     let mut plan = record.plan.clone();
-    let called = name.trim_end_matches(".stl").trim_end_matches(".STL").chars().take(40).collect::<String>();
+    let called =
+        name.trim_end_matches(".stl").trim_end_matches(".STL").chars().take(40).collect::<String>();
     plan.inserts.push(Insert {
         name: if called.is_empty() { "object".into() } else { called },
         count: 1,

@@ -144,7 +144,9 @@ async fn page(
             })
             .collect(),
         fields: vec![
-            fields.length("length", "From corner 1 to 2", length).hint("The form inside, or any rectangle laid on the bench."),
+            fields
+                .length("length", "From corner 1 to 2", length)
+                .hint("The form inside, or any rectangle laid on the bench."),
             fields.length("width", "From corner 2 to 3", width),
         ],
         refusal: refusals.of("corners"),

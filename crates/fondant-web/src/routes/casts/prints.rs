@@ -40,9 +40,11 @@ pub(in crate::routes) async fn outlines(
         return Err(WebError::NotFound("outline"));
     }
     Ok(match format.as_str() {
-        "outlines.svg" => {
-            download("outlines.svg", "image/svg+xml", svg::write(&plan.name, &named, size.length, size.width))
-        }
+        "outlines.svg" => download(
+            "outlines.svg",
+            "image/svg+xml",
+            svg::write(&plan.name, &named, size.length, size.width),
+        ),
         "outlines.dxf" => download("outlines.dxf", "image/vnd.dxf", dxf::write(&named, size.width)),
         _ => return Err(WebError::NotFound("page")),
     })
@@ -115,7 +117,11 @@ pub(in crate::routes) async fn cut_list_page(
             shown.length_figure(measured.cast.width),
             shown.length(height)
         ),
-        outside: format!("{} × {}", shown.length_figure(list.outside_length), shown.length(list.outside_width)),
+        outside: format!(
+            "{} × {}",
+            shown.length_figure(list.outside_length),
+            shown.length(list.outside_width)
+        ),
         note: nest_note(list.nest.used_ratio, list.nest.sheets),
         rows: list
             .cuts

@@ -140,11 +140,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         build: plan.kind.has_form().then(|| build::view(asked)),
         pot: plan.kind.has_moulds().then(|| pot::view(asked)),
         buy: buy(asked),
-        holds: if view.places.is_empty() {
-            String::new()
-        } else {
-            plan_view::draw(&view, ASIDE)
-        },
+        holds: if view.places.is_empty() { String::new() } else { plan_view::draw(&view, ASIDE) },
         lifts,
     }
     .render()
@@ -182,7 +178,12 @@ fn fill_group(fields: &Fields<'_>, asked: &Asked<'_>) -> Group {
     if plan.kind.has_form() {
         all.push(
             fields
-                .number("leak", "Kept back for a leak", percent(form.leak_ratio), &bounds::LEAK_PERCENT)
+                .number(
+                    "leak",
+                    "Kept back for a leak",
+                    percent(form.leak_ratio),
+                    &bounds::LEAK_PERCENT,
+                )
                 .hint("Nought where the form held water for an hour."),
         );
         all.push(
@@ -228,10 +229,7 @@ fn buy(asked: &Asked<'_>) -> Buy {
         ));
     } else if order.kits > 1 {
         let fewer = order_of(buying, order.kits - 1, sizing.total, sizing.uncertainty);
-        sentences.push(format!(
-            "One fewer would be enough in {}.",
-            tenths(fewer.enough)
-        ));
+        sentences.push(format!("One fewer would be enough in {}.", tenths(fewer.enough)));
     }
     if buying.price > 0.0 {
         sentences.push(format!(

@@ -29,8 +29,8 @@ use crate::views::fields::{Field, Fields};
 use crate::views::rail::Station;
 
 pub(in crate::routes) use form::nest_note;
-pub(in crate::routes) use timber::ring_text;
 pub(in crate::routes) use piece::{begin_fields, read_begin, usual_piece};
+pub(in crate::routes) use timber::ring_text;
 
 /// What a station shows itself from.
 pub(in crate::routes) struct Asked<'a> {

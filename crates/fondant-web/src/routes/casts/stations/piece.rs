@@ -244,11 +244,11 @@ fn hollow_fields(fields: &Fields<'_>, plan: &Plan) -> Vec<Field> {
         Hollow::Round { diameter, .. } => {
             all.push(fields.length("length", "Across inside", diameter));
         }
-        Hollow::Water { volume, .. } => all.push(
-            fields
-                .volume("water", "Water it holds", volume)
-                .hint("Fill one to where the resin will stand, and weigh it: a gram is a millilitre."),
-        ),
+        Hollow::Water { volume, .. } => {
+            all.push(fields.volume("water", "Water it holds", volume).hint(
+                "Fill one to where the resin will stand, and weigh it: a gram is a millilitre.",
+            ))
+        }
     }
     all.push(fields.length("depth", "Depth as poured", moulding.hollow.depth()));
     all.push(

@@ -1,8 +1,8 @@
 //! Station 6: when each layer goes in.
 
 use askama::Template;
-use fondant_core::plan::evaluation::HANDS;
 use fondant_core::plan::Kind;
+use fondant_core::plan::evaluation::HANDS;
 use fondant_core::plan::{Conflict, Plan};
 use fondant_core::quantities::{Length, Span, bounds};
 use fondant_core::schedule::{Joint, Schedule, ShopHours};
@@ -162,8 +162,7 @@ fn narrow(asked: &Asked<'_>, schedule: &Schedule) -> String {
     // What is open at the top, shared out over the length.
     let (fill, layout) = (&asked.evaluation.measured.fill, &asked.evaluation.measured.layout);
     let skin = Length::from_mm(0.1);
-    let width =
-        fill.volume_between(fill.depth() - skin, fill.depth()) / skin / layout.length;
+    let width = fill.volume_between(fill.depth() - skin, fill.depth()) / skin / layout.length;
     let deepest = schedule.pours.iter().map(|p| p.layer.depth()).fold(Length::ZERO, Length::max);
     if width >= deepest * WIDE_IN_DEPTHS {
         return String::new();

@@ -40,6 +40,7 @@ struct TimberBody {
     /// What the drawing by outlines is made from, as JSON.
     editor: String,
     unit: &'static str,
+    cut: String,
     section: String,
     section_caption: String,
     rows: Vec<StationRow>,
@@ -156,6 +157,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         },
         section: both(WIDE, |frame| section::draw(&cut, Extent::Whole, frame)),
         section_caption: caption(asked, cut.at),
+        cut: trimmed(cut.at.mm(), 2),
         rows: if by_outlines { Vec::new() } else { stations::rows(asked, &fields) },
         tolerance: fields.length("tape", "The tape may be off by ±", plan.river.tape_tolerance),
         point_tolerance: fields.length(
@@ -174,7 +176,9 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
 fn caption(asked: &Asked<'_>, at: Length) -> String {
     let at = asked.shop.shown.length(at);
     match asked.station() {
-        Some(index) => format!("Section at station {}, {at} from the left end, to scale", index + 1),
+        Some(index) => {
+            format!("Section at station {}, {at} from the left end, to scale", index + 1)
+        }
         None => format!("Section {at} from the left end, to scale"),
     }
 }

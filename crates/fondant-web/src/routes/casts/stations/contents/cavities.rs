@@ -96,8 +96,9 @@ pub(in crate::routes::casts::stations) fn list(asked: &Asked<'_>) -> List {
     List {
         name: "cav",
         title: "Cavities",
-        why: "Length, width and depth at the largest; the shape says how much of that box is hollow."
-            .to_owned(),
+        why:
+            "Length, width and depth at the largest; the shape says how much of that box is hollow."
+                .to_owned(),
         one: "a cavity",
         rows: rows.collect(),
     }
@@ -105,7 +106,8 @@ pub(in crate::routes::casts::stations) fn list(asked: &Asked<'_>) -> List {
 
 pub(super) fn contents(asked: &Asked<'_>) -> Contents {
     let (plan, fields, shown) = (asked.plan, asked.fields(), asked.shop.shown);
-    let board = plan.timber.boards.first().cloned().unwrap_or_else(|| Board::usual(plan.piece.thickness));
+    let board =
+        plan.timber.boards.first().cloned().unwrap_or_else(|| Board::usual(plan.piece.thickness));
     let total = plan.cavities.iter().map(Cavity::volume_of_all).sum();
     let mut troubles = Vec::new();
     if !board.is_dry() {
@@ -166,7 +168,8 @@ fn order(plan: &Plan) -> String {
         .enumerate()
         .map(|(place, index)| {
             let c = &plan.cavities[index];
-            let name = if c.name.is_empty() { format!("cavity {}", index + 1) } else { c.name.clone() };
+            let name =
+                if c.name.is_empty() { format!("cavity {}", index + 1) } else { c.name.clone() };
             let side = if c.is_through { ", from the underside" } else { "" };
             format!("{}. {name}{side}", place + 1)
         })

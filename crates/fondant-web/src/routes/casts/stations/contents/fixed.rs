@@ -42,7 +42,12 @@ pub(super) fn block(asked: &Asked<'_>) -> Contents {
                         shown.length(row.offcut)
                     )
                 } else {
-                    format!("{way}: {} of {}, {} over", row.count, shown.length(row.size), shown.length(row.offcut))
+                    format!(
+                        "{way}: {} of {}, {} over",
+                        row.count,
+                        shown.length(row.size),
+                        shown.length(row.offcut)
+                    )
                 }
             })
             .collect::<Vec<_>>()
@@ -321,7 +326,10 @@ mod tests {
     #[test]
     fn small_figures_keep_their_digits() {
         let shown: Shown = METRIC;
-        assert_eq!(shown.mass_fine(fondant_core::quantities::Mass::from_kg(0.017_63)), "17.6\u{202f}g");
+        assert_eq!(
+            shown.mass_fine(fondant_core::quantities::Mass::from_kg(0.017_63)),
+            "17.6\u{202f}g"
+        );
         let plan = of_kind(Kind::TubeBlanks);
         assert!(shown.length_fine(plan.moulding.label.width()).contains("mm"));
     }

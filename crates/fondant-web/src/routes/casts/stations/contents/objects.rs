@@ -103,7 +103,8 @@ fn read(reader: &mut Reader<'_>, number: &str, mut insert: Insert) -> Insert {
 }
 
 fn shape_fields(fields: &Fields<'_>, insert: &Insert, number: &str) -> Vec<Field> {
-    let length = |field: &str, label: &str, value| fields.length(&format!("{field}-{number}"), label, value);
+    let length =
+        |field: &str, label: &str, value| fields.length(&format!("{field}-{number}"), label, value);
     match &insert.shape {
         InsertShape::Ball { diameter } => vec![length("ins_a", "Across", *diameter)],
         InsertShape::Cylinder { diameter, height } => {
@@ -119,7 +120,11 @@ fn shape_fields(fields: &Fields<'_>, insert: &Insert, number: &str) -> Vec<Field
             length("ins_h", "Height as it lies", *height),
         ],
         InsertShape::Weight { height } => vec![
-            fields.density(&format!("ins_density-{number}"), "Density of its stuff", insert.density),
+            fields.density(
+                &format!("ins_density-{number}"),
+                "Density of its stuff",
+                insert.density,
+            ),
             length("ins_h", "Height as it lies", *height),
         ],
         InsertShape::Mesh { .. } => Vec::new(),
@@ -134,7 +139,12 @@ fn list(asked: &Asked<'_>) -> List {
         let name = |field: &str| format!("{field}-{number}");
         let mut all = vec![
             fields.text(&name("ins_name"), "What", &insert.name),
-            fields.choice(&name("ins_shape"), "Its volume is known", shape_name(&insert.shape), &SHAPES),
+            fields.choice(
+                &name("ins_shape"),
+                "Its volume is known",
+                shape_name(&insert.shape),
+                &SHAPES,
+            ),
             fields.number(&name("ins_count"), "How many", f64::from(insert.count), &bounds::COUNT),
             fields.mass(&name("ins_mass"), "Mass of one", insert.mass),
             fields.length(&name("ins_above"), "Above the floor", insert.above_floor),
@@ -162,8 +172,9 @@ fn list(asked: &Asked<'_>) -> List {
     List {
         name: "ins",
         title: "Objects",
-        why: "What it displaces, and its mass as it goes in: dry, clean, and sealed if it is porous."
-            .to_owned(),
+        why:
+            "What it displaces, and its mass as it goes in: dry, clean, and sealed if it is porous."
+                .to_owned(),
         one: "an object",
         rows: rows.collect(),
     }

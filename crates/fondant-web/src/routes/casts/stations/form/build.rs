@@ -95,7 +95,12 @@ pub(super) fn view(asked: &Asked<'_>) -> Build {
             vec![
                 fields.choice("sheet", "Sheet", sheet, &SHEETS.map(|(v, l, _)| (v, l))),
                 fields.length("sheet_thickness", "Thickness", build.thickness),
-                fields.choice("release", "It comes off by", release, &RELEASES.map(|(v, l, _)| (v, l))),
+                fields.choice(
+                    "release",
+                    "It comes off by",
+                    release,
+                    &RELEASES.map(|(v, l, _)| (v, l)),
+                ),
                 fields.length("sealant", "Sealant's fillet", build.sealant),
                 fields.length("stock_length", "Stock sheet, long", build.stock_length),
                 fields.length("stock_width", "Stock sheet, wide", build.stock_width),
@@ -137,10 +142,9 @@ fn sentences(asked: &Asked<'_>) -> Vec<(&'static str, String)> {
     );
     if let Some(count) = bows.battens {
         bowing += &format!(" Hold it to 1 mm with {count} upright battens, evenly spaced");
-        bowing += &bows.thicker.map_or_else(
-            || ".".to_owned(),
-            |t| format!(", or with sheet of {}.", shown.length(t)),
-        );
+        bowing += &bows
+            .thicker
+            .map_or_else(|| ".".to_owned(), |t| format!(", or with sheet of {}.", shown.length(t)));
     } else if bows.bow > fondant_core::form::wall::MOST_BOW {
         bowing += " No number of battens holds this sheet: take a thicker one.";
     }
@@ -153,7 +157,12 @@ fn sentences(asked: &Asked<'_>) -> Vec<(&'static str, String)> {
     vec![
         (
             "Walls at least",
-            format!("{}: {} of resin and {} above it.", shown.length(height), shown.length(depth), shown.length(FREEBOARD)),
+            format!(
+                "{}: {} of resin and {} above it.",
+                shown.length(height),
+                shown.length(depth),
+                shown.length(FREEBOARD)
+            ),
         ),
         ("Bow", bowing),
         (

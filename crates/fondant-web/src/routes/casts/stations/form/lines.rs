@@ -60,10 +60,9 @@ fn words(kind: &LineKind, shown: Shown) -> (&'static str, String) {
         LineKind::Inserts { count } => {
             ("Objects", format!("what {count} of them displace is not poured"))
         }
-        LineKind::Cavities { count } => (
-            "Cavities",
-            format!("{count} of them, length × width × depth × shape"),
-        ),
+        LineKind::Cavities { count } => {
+            ("Cavities", format!("{count} of them, length × width × depth × shape"))
+        }
         LineKind::Moulds { count, each } => (
             "Cavities of the mould",
             format!("{count} × {} net of what stands in each", shown.volume_fine(each)),
@@ -73,7 +72,11 @@ fn words(kind: &LineKind, shown: Shown) -> (&'static str, String) {
         }
         LineKind::Edges { area, thickness } => (
             "Edges",
-            format!("{} × {}, half of what lies flat", shown.area(area), shown.length_fine(thickness)),
+            format!(
+                "{} × {}, half of what lies flat",
+                shown.area(area),
+                shown.length_fine(thickness)
+            ),
         ),
         LineKind::RunOff { ratio } => {
             ("Runs off", format!("{} % drips over the edge", percent(ratio)))

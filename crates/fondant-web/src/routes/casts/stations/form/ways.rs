@@ -76,7 +76,9 @@ pub(super) fn view(asked: &Asked<'_>) -> WaysView {
                 value,
                 name: method(by),
                 volume: reading.map(|r| shown.volume(r.volume)).unwrap_or_default(),
-                doubt: reading.map(|r| format!("±{}", shown.volume(r.uncertainty))).unwrap_or_default(),
+                doubt: reading
+                    .map(|r| format!("±{}", shown.volume(r.uncertainty)))
+                    .unwrap_or_default(),
                 is_figure: by == figure,
                 how: match by {
                     Method::Outlines => "traced or drawn, station 2",

@@ -119,7 +119,8 @@ fn read_bevels(text: &str) -> Result<Underside, String> {
 /// An outline as text.
 pub(in crate::routes) fn ring_text(outline: &Outline) -> String {
     let ring = |r: &Ring| {
-        let points = r.iter().map(|p| format!("{},{}", trimmed(p.x_m * 1e3, 3), trimmed(p.y_m * 1e3, 3)));
+        let points =
+            r.iter().map(|p| format!("{},{}", trimmed(p.x_m * 1e3, 3), trimmed(p.y_m * 1e3, 3)));
         points.collect::<Vec<_>>().join(" ")
     };
     outline.rings().map(ring).collect::<Vec<_>>().join(" / ")
