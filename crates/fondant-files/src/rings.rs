@@ -43,7 +43,7 @@ impl Pieces {
     /// [`FileError::NothingClosed`] where no piece closes.
     pub fn outlines(self) -> Result<Vec<Outline>, FileError> {
         let (mut closed, mut open): (Vec<Ring>, Vec<Ring>) =
-            self.lines.into_iter().partition(|line| is_closed(line));
+            self.lines.into_iter().partition(is_closed);
         let mut loose = 0;
         while let Some(mut chain) = open.pop() {
             while !is_closed(&chain) {

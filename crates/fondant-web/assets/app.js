@@ -38,7 +38,6 @@ document.addEventListener("alpine:init", () => {
     remove(event) {
       const row = event.target.closest(".row-item");
       const form = row.closest("form");
-      if (row.parentElement.childElementCount === 1) return;
       row.remove();
       form.dispatchEvent(new Event("change", { bubbles: true }));
     },

@@ -21,12 +21,13 @@ async fn app() -> (TestApp, CastId) {
         Length::from_mm(10.0),
     );
     let plan = Plan::river_top("Traced".into(), piece, plans::now());
-    let cast = app.db.store.create_cast(app.workshop, &plan, plans::now()).await.unwrap();
+    let cast =
+        app.db.store.create_cast(app.workshop, &plan, plans::now()).await.expect("a cast is made");
     (app, cast)
 }
 
 async fn plan_of(app: &TestApp, cast: CastId) -> Plan {
-    app.db.store.cast(app.workshop, cast).await.unwrap().plan
+    app.db.store.cast(app.workshop, cast).await.expect("the cast").plan
 }
 
 const TWO_BOARDS: &str = r#"<svg xmlns="http://www.w3.org/2000/svg" width="1220mm" height="620mm" viewBox="0 0 1220 620">

@@ -7,15 +7,22 @@ use std::process::{Child, Command, Stdio};
 use fondant_testkit::{TestDb, with_browser};
 
 /// Address, file, size of the page, whether in the evening theme.
-const PICTURES: [(&str, &str, (u32, u32), bool); 10] = [
+const PICTURES: [(&str, &str, (u32, u32), bool); 17] = [
     ("/casts", "casts", (1280, 800), false),
     ("/casts/4/piece", "piece", (1280, 800), false),
     ("/casts/4/timber?section=5", "timber", (1280, 900), false),
-    ("/casts/4/form", "form", (1280, 860), false),
+    ("/casts/5/form", "form", (1280, 1500), false),
     ("/casts/4/resin", "resin", (1280, 800), false),
     ("/casts/2/heat", "heat", (1280, 810), false),
     ("/casts/2/heat", "heat-evening", (1280, 810), true),
     ("/casts/2/pours", "pours", (1280, 860), false),
+    ("/casts/new", "kinds", (1280, 620), false),
+    ("/casts/5/timber", "outlines", (1280, 860), false),
+    ("/casts/5/photos/1", "photo", (1280, 1740), false),
+    ("/casts/7/timber", "blanks", (1280, 860), false),
+    ("/casts/8/form", "moulds", (1280, 1420), false),
+    ("/casts/6/timber", "cavities", (1280, 1480), false),
+    ("/forms", "forms", (1280, 760), false),
     ("/shop", "shop", (1280, 640), false),
     ("/casts/4/timber?section=5", "timber-phone", (390, 844), false),
 ];

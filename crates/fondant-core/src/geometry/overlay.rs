@@ -2,7 +2,7 @@
 
 use geo::{Area as _, BooleanOps, Coord, LineString, MultiPolygon, Polygon, Simplify};
 
-use super::{Outline, Point, Ring, SAME_POINT_M, edges};
+use super::{Outline, Point, Ring, SAME_POINT_M, edges, signed_area_m2};
 use crate::quantities::{Area, Length};
 
 /// Overlaps smaller than this are boards that touch: 10 mm².
@@ -36,14 +36,40 @@ pub fn clip(shape: &Outline, length: Length, width: Length) -> Vec<Outline> {
     polygon(shape).intersection(&polygon(&form)).iter().map(outline).collect()
 }
 
-/// Area of the part that lies in the form.
+/// Area of the part that lies in the form. A sloping board is asked for it at
+/// many levels, so the four walls cut one after the other (I. Sutherland and
+/// G. Hodgman, *Comm. ACM* 17 (1974) 32–42): what that leaves of a shape that
+/// falls into parts is joined by lines of no area.
 #[must_use]
 pub fn area_within(shape: &Outline, length: Length, width: Length) -> Area {
     let form = Outline::rectangle(length, width);
     if form.bounds().holds(&shape.bounds()) {
         return shape.area();
     }
-    Area::from_m2(polygon(shape).intersection(&polygon(&form)).unsigned_area())
+    let (l, w) = (length.m(), width.m());
+    let part = |ring: &Ring| {
+        let cut = half(ring, |p| p.x_m);
+        let cut = half(&cut, |p| l - p.x_m);
+        let cut = half(&cut, |p| p.y_m);
+        signed_area_m2(&half(&cut, |p| w - p.y_m)).abs()
+    };
+    let holes: f64 = shape.holes.iter().map(part).sum();
+    Area::from_m2(part(&shape.outer) - holes)
+}
+
+/// The part of a ring on the side of a line where the distance is positive.
+fn half(ring: &Ring, distance: impl Fn(Point) -> f64) -> Ring {
+    let mut kept = Ring::with_capacity(ring.len() + 4);
+    for (a, b) in edges(ring) {
+        let (da, db) = (distance(a), distance(b));
+        if da >= 0.0 {
+            kept.push(a);
+        }
+        if (da > 0.0 && db < 0.0) || (da < 0.0 && db > 0.0) {
+            kept.push(a.towards(b, da / (da - db)));
+        }
+    }
+    kept
 }
 
 /// Where two outlines lie on each other by more than [`TOUCHING`]: how much
@@ -152,6 +178,27 @@ mod tests {
     }
 
     proptest! {
+        #[test]
+        fn what_lies_within_is_what_is_clipped(
+            x in -300.0f64..900.0, y in -300.0f64..500.0, teeth in 3usize..12, deep in 20.0f64..200.0,
+        ) {
+            // A comb that falls into parts where a wall cuts its teeth.
+            let mut ring: Ring = vec![Point::from_mm(x, y)];
+            for i in 0..teeth {
+                let at = x + 60.0 * i as f64;
+                ring.extend([
+                    Point::from_mm(at + 10.0, y + deep),
+                    Point::from_mm(at + 40.0, y + deep),
+                    Point::from_mm(at + 50.0, y + 15.0),
+                ]);
+            }
+            ring.push(Point::from_mm(x + 60.0 * teeth as f64, y));
+            let comb = Outline::new(ring).cleaned();
+            let (length, width) = (Length::from_mm(800.0), Length::from_mm(400.0));
+            let clipped: f64 = clip(&comb, length, width).iter().map(|o| o.area().m2()).sum();
+            prop_assert!((area_within(&comb, length, width).m2() - clipped).abs() < 2e-7);
+        }
+
         #[test]
         fn union_and_overlap_share_out_the_areas(
             x in -200.0f64..400.0, y in -200.0f64..300.0, l in 20.0f64..500.0, w in 20.0f64..300.0,

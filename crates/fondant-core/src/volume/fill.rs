@@ -184,7 +184,7 @@ mod tests {
     #[test]
     fn a_correction_leaves_the_base_as_it_is() {
         let fill = Fill::prism(Area::from_m2(1.0), mm(2.0), mm(42.0));
-        let more = fill.clone().corrected(1.1);
+        let more = fill.corrected(1.1);
         assert!((more.volume_to(mm(2.0)).l() - 2.0).abs() < 1e-12);
         assert!((more.volume().l() - (2.0 + 44.0)).abs() < 1e-9);
     }

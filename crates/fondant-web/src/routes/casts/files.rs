@@ -81,7 +81,7 @@ async fn page(
         name: record.plan.name.clone(),
         revision: record.revision,
         has_boards: record.plan.kind == Kind::River,
-        has_objects: record.plan.kind == Kind::Embed,
+        has_objects: matches!(record.plan.kind, Kind::Embed | Kind::River),
         photos: photos
             .iter()
             .map(|p| {

@@ -4,9 +4,9 @@
 //! - [`cavities`] of a board, [`objects`] in the resin: lists whose rows come and go
 //! - [`fixed`]: blanks sawn from a block, tubes and their labels, pieces, the face
 
-mod cavities;
+pub(super) mod cavities;
 mod fixed;
-mod objects;
+pub(super) mod objects;
 
 use askama::Template;
 use fondant_core::plan::{Conflict, Kind, Plan};

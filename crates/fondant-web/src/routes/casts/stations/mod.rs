@@ -99,6 +99,8 @@ struct List {
     /// What one is called, with its article.
     one: &'static str,
     rows: Vec<ListRow>,
+    /// It need not have a row.
+    may_be_empty: bool,
 }
 
 struct ListRow {

@@ -247,7 +247,7 @@ fn hollow_fields(fields: &Fields<'_>, plan: &Plan) -> Vec<Field> {
         Hollow::Water { volume, .. } => {
             all.push(fields.volume("water", "Water it holds", volume).hint(
                 "Fill one to where the resin will stand, and weigh it: a gram is a millilitre.",
-            ))
+            ));
         }
     }
     all.push(fields.length("depth", "Depth as poured", moulding.hollow.depth()));

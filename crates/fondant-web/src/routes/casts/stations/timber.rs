@@ -13,7 +13,8 @@ use fondant_core::quantities::units::{UnitSystem, trimmed};
 use fondant_core::quantities::{Length, bounds};
 use fondant_core::timber::{Board, DRY_ENOUGH_PERCENT, RiverError};
 
-use super::Asked;
+use super::contents::{cavities, objects};
+use super::{Asked, List};
 use crate::drawings::section::{self, Extent};
 use crate::drawings::{WIDE, both, plan_view};
 use crate::entries::Reader;
@@ -49,6 +50,8 @@ struct TimberBody {
     boards: Vec<BoardItem>,
     is_guess: bool,
     figures: Vec<Figure>,
+    /// Knots and cracks in the boards, objects in the river.
+    lists: [List; 2],
     damp: String,
 }
 
@@ -85,6 +88,8 @@ pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
         reader.quantity("tape", &bounds::TAPE_TOLERANCE, &mut plan.river.tape_tolerance);
         stations::apply(reader, plan);
     }
+    cavities::apply_list(reader, plan);
+    objects::apply(reader, plan);
     match reader.entries.get("reshape") {
         Some("outlines") => {
             if plan.timber.boards.iter().any(|b| b.shape.is_none()) {
@@ -121,6 +126,8 @@ pub(super) fn field_of(conflict: &Conflict) -> String {
             RiverError::TooFew { .. } | RiverError::TooMany { .. } => String::new(),
         },
         Conflict::BoardsTooThin { .. } => "b_thickness-0".to_owned(),
+        Conflict::InsertTooTall { insert, .. } => format!("ins_above-{insert}"),
+        Conflict::InsertTooWide { insert } => format!("ins_a-{insert}"),
         _ => String::new(),
     }
 }
@@ -168,6 +175,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         boards: boards(asked, &fields, by_outlines),
         is_guess: plan.river_is_guess(),
         figures: figures(asked),
+        lists: [cavities::list(asked), objects::list(asked)],
         damp: damp(plan),
     }
     .render()

@@ -1,6 +1,6 @@
 //! Cavities of a board: their sizes, their shapes, the order of filling.
 
-use fondant_core::plan::Plan;
+use fondant_core::plan::{Kind, Plan};
 use fondant_core::quantities::{Length, bounds};
 use fondant_core::timber::cavity::fill_order;
 use fondant_core::timber::{Board, Cavity, CavityShape};
@@ -23,9 +23,31 @@ const SHAPES: [(&str, &str, CavityShape); 6] = [
     ("bore", "bored hole", CavityShape::Bore),
 ];
 
-pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
+/// Reads the list; a button adds the first one to an empty list.
+pub(in crate::routes::casts::stations) fn apply_list(reader: &mut Reader<'_>, plan: &mut Plan) {
     let numbers = reader.rows("cav");
     plan.cavities = numbers.iter().map(|number| read(reader, number)).collect();
+    if reader.entries.get("add") == Some("cav") {
+        plan.cavities.push(fresh());
+    }
+}
+
+/// A pocket to be typed over.
+fn fresh() -> Cavity {
+    let mm = Length::from_mm;
+    Cavity {
+        name: String::new(),
+        count: 1,
+        shape: CavityShape::Pocket,
+        length: mm(50.0),
+        width: mm(20.0),
+        depth: mm(10.0),
+        is_through: false,
+    }
+}
+
+pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
+    apply_list(reader, plan);
     if plan.timber.boards.is_empty() {
         plan.timber.boards.push(Board::usual(plan.piece.thickness));
     }
@@ -35,16 +57,8 @@ pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
 }
 
 fn read(reader: &mut Reader<'_>, number: &str) -> Cavity {
-    let mm = Length::from_mm;
-    let mut cavity = Cavity {
-        name: String::new(),
-        count: 1,
-        shape: CavityShape::Pocket,
-        length: mm(50.0),
-        width: mm(20.0),
-        depth: mm(10.0),
-        is_through: reader.entries.get(&format!("cav_through-{number}")).is_some(),
-    };
+    let is_through = reader.entries.get(&format!("cav_through-{number}")).is_some();
+    let mut cavity = Cavity { is_through, ..fresh() };
     let name = |field: &str| format!("{field}-{number}");
     reader.text(&name("cav_name"), "The name", NAME_CHARACTERS, true, &mut cavity.name);
     reader.count(&name("cav_count"), &bounds::COUNT, &mut cavity.count);
@@ -59,15 +73,7 @@ fn read(reader: &mut Reader<'_>, number: &str) -> Cavity {
 /// The list of cavities, for a board with inlay and for knots in river boards.
 pub(in crate::routes::casts::stations) fn list(asked: &Asked<'_>) -> List {
     let (fields, shown) = (asked.fields(), asked.shop.shown);
-    let fresh = Cavity {
-        name: String::new(),
-        count: 1,
-        shape: CavityShape::Pocket,
-        length: Length::from_mm(50.0),
-        width: Length::from_mm(20.0),
-        depth: Length::from_mm(10.0),
-        is_through: false,
-    };
+    let fresh = fresh();
     let shapes = SHAPES.map(|(name, words, _)| (name, words));
     let rows = asked.rows("cav", asked.plan.cavities.len());
     let rows = rows.into_iter().map(|number| {
@@ -101,6 +107,7 @@ pub(in crate::routes::casts::stations) fn list(asked: &Asked<'_>) -> List {
                 .to_owned(),
         one: "a cavity",
         rows: rows.collect(),
+        may_be_empty: asked.plan.kind != Kind::Inlay,
     }
 }
 

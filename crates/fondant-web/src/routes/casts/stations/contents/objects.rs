@@ -46,7 +46,8 @@ fn fresh() -> Insert {
     }
 }
 
-pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
+/// Reads the list; a button adds the first one to an empty list.
+pub(in crate::routes::casts::stations) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
     let numbers = reader.rows("ins");
     let kept = std::mem::take(&mut plan.inserts);
     plan.inserts = numbers
@@ -56,6 +57,9 @@ pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
             read(reader, number, before.unwrap_or_else(fresh))
         })
         .collect();
+    if reader.entries.get("add") == Some("ins") {
+        plan.inserts.push(fresh());
+    }
 }
 
 fn read(reader: &mut Reader<'_>, number: &str, mut insert: Insert) -> Insert {
@@ -131,7 +135,8 @@ fn shape_fields(fields: &Fields<'_>, insert: &Insert, number: &str) -> Vec<Field
     }
 }
 
-fn list(asked: &Asked<'_>) -> List {
+/// The list of objects, for a deep embed and for rivers.
+pub(in crate::routes::casts::stations) fn list(asked: &Asked<'_>) -> List {
     let (fields, shown) = (asked.fields(), asked.shop.shown);
     let rows = asked.rows("ins", asked.plan.inserts.len()).into_iter().map(|number| {
         let kept = number.parse().ok().and_then(|i: usize| asked.plan.inserts.get(i).cloned());
@@ -177,6 +182,7 @@ fn list(asked: &Asked<'_>) -> List {
                 .to_owned(),
         one: "an object",
         rows: rows.collect(),
+        may_be_empty: true,
     }
 }
 
