@@ -4,7 +4,7 @@ use fondant_core::form::owned::{Condition, OwnedForm, OwnedKind};
 use fondant_core::geometry::homography::Pixel;
 use fondant_core::quantities::Length;
 use fondant_store::StoreError;
-use fondant_store::repos::{NewPhoto, Picture, Squaring};
+use fondant_store::repos::{KnownLength, NewPhoto, Picture, Squaring};
 use fondant_testkit::{TestDb, plans};
 
 fn form(name: &str) -> OwnedForm {
@@ -79,6 +79,10 @@ async fn a_photo_is_kept_squared_up_and_removed() {
         length: Length::from_mm(1220.0),
         width: Length::from_mm(620.0),
         pixels_per_m: 1000.0,
+        check: Some(KnownLength {
+            ends: [corner(3.0, 4.0), corner(30.0, 20.0)],
+            length: Length::from_mm(800.0),
+        }),
     };
     db.store.square_photo(cast, id, &squaring, vec![9]).await.unwrap();
     let photos = db.store.photos(cast).await.unwrap();

@@ -1,11 +1,12 @@
-// Four corners on a photo: dragged, or moved by arrow keys. They live in the
+// Four corners and a length to check by on a photo: dragged, or moved by arrow keys. They live in the
 // form's fields, so that what is seen is what is sent.
 
 const placeCorners = () => {
   const box = document.getElementById("corners");
   if (!box || box.querySelector("svg")) return;
   const width = Number(box.dataset.width), height = Number(box.dataset.height);
-  const fields = [0, 1, 2, 3].map((i) => document.getElementById(`corner${i}`));
+  const names = ["1", "2", "3", "4", "a", "b"];
+  const fields = ["corner0", "corner1", "corner2", "corner3", "end0", "end1"].map((id) => document.getElementById(id));
   const ns = "http://www.w3.org/2000/svg";
   const make = (name, attributes, parent) => {
     const element = document.createElementNS(ns, name);
@@ -15,16 +16,17 @@ const placeCorners = () => {
   };
   const svg = make("svg", { viewBox: `0 0 ${width} ${height}`, class: "corner-marks" }, box);
   const quad = make("polygon", { class: "corner-quad" }, svg);
+  const rule = make("polyline", { class: "corner-rule" }, svg);
   const unit = width / 100;
   const handles = fields.map((field, i) => {
-    const group = make("g", { class: "corner", tabindex: "0", role: "slider", "aria-label": `Corner ${i + 1}` }, svg);
+    const group = make("g", { class: i < 4 ? "corner" : "corner end-mark", tabindex: "0", role: "slider", "aria-label": i < 4 ? `Corner ${names[i]}` : `End ${names[i]}` }, svg);
     make("circle", { r: unit * 3.2, class: "target" }, group);
     make("circle", { r: unit * 1.1 }, group);
     make("path", { d: `M${-unit * 2.4} 0H${-unit * 0.3}M${unit * 0.3} 0H${unit * 2.4}M0 ${-unit * 2.4}V${-unit * 0.3}M0 ${unit * 0.3}V${unit * 2.4}` }, group);
     const text = make("text", { x: unit * 1.5, y: -unit * 1.5, }, group);
     // A stylesheet's size beats an attribute's.
     text.style.fontSize = `${unit * 2.6}px`;
-    text.textContent = String(i + 1);
+    text.textContent = names[i];
     return group;
   });
   const point = (i) => {
@@ -37,7 +39,8 @@ const placeCorners = () => {
       handle.setAttribute("transform", `translate(${x} ${y})`);
       handle.setAttribute("aria-valuetext", `${Math.round(x)}, ${Math.round(y)} pixels`);
     });
-    quad.setAttribute("points", fields.map((_, i) => point(i).join(",")).join(" "));
+    quad.setAttribute("points", [0, 1, 2, 3].map((i) => point(i).join(",")).join(" "));
+    rule.setAttribute("points", [4, 5].map((i) => point(i).join(",")).join(" "));
   };
   const put = (i, x, y) => {
     const held = (v, most) => Math.min(Math.max(v, 0), most).toFixed(1).replace(/\.0$/, "");

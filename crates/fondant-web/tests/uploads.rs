@@ -116,6 +116,10 @@ async fn from_a_photo_and_its_corners_to_boards() {
             ("corner1", corners[order[1]].as_str()),
             ("corner2", corners[order[2]].as_str()),
             ("corner3", corners[order[3]].as_str()),
+            // The tape read wrongly along the near wall.
+            ("end0", corners[0].as_str()),
+            ("end1", corners[1].as_str()),
+            ("check_length", "1.25 m"),
         ]
     };
     let crossed = post_as(&app, &page, &form([0, 2, 1, 3]), false).await;
@@ -129,6 +133,7 @@ async fn from_a_photo_and_its_corners_to_boards() {
     assert_eq!(squared.status, StatusCode::SEE_OTHER, "{}", squared.text);
     let found = get(&app, &page).await;
     assert!(found.text.contains("2 outlines found"), "{}", found.text);
+    assert!(found.text.contains("off by -2.4 %. Look at the corners"), "{}", found.text);
     let picture = get(&app, &format!("{page}/squared.jpg")).await;
     assert_eq!(picture.header("content-type"), "image/jpeg");
 
@@ -189,7 +194,7 @@ async fn a_mesh_becomes_an_object_and_an_open_one_is_refused() {
     let inserts = plan_of(&app, cast).await.inserts;
     assert!((inserts[1].volume().l() - 0.0045).abs() < 1e-9);
     let page = get(&app, &format!("/casts/{}/timber", cast.0)).await;
-    assert!(page.text.contains("from t.stl"));
+    assert!(page.text.contains("from t.stl: closed, 4 triangles, 30 × 30 × 30"));
 }
 
 #[tokio::test]

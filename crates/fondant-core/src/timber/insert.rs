@@ -45,6 +45,10 @@ pub enum InsertShape {
         /// Size along x, y, z.
         #[serde(rename = "size_m")]
         size: [Length; 3],
+        /// Its triangles.
+        triangles: u32,
+        /// They were inside out in the file, and were turned.
+        was_inside_out: bool,
     },
     /// Water that it displaces.
     Water {

@@ -7,5 +7,5 @@ mod workshops;
 
 pub use casts::{CastId, CastRecord, CastSummary, Step};
 pub use forms::{FormId, FormRecord};
-pub use photos::{NewPhoto, PhotoId, PhotoRecord, Picture, Squaring};
+pub use photos::{KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Squaring};
 pub use workshops::{NewWorkshop, Workshop, WorkshopId};

@@ -43,6 +43,19 @@ pub struct Squaring {
     pub width: Length,
     /// Pixels of the squared-up picture per metre.
     pub pixels_per_m: f64,
+    /// A length that was measured on the bench, to check the rest by.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub check: Option<KnownLength>,
+}
+
+/// A length on the bench whose ends were marked in the photo.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct KnownLength {
+    /// Its ends in the photo.
+    pub ends: [Pixel; 2],
+    /// By the tape.
+    #[serde(rename = "length_m")]
+    pub length: Length,
 }
 
 /// Which bytes of a photo.

@@ -113,6 +113,6 @@ async fn slab_photo(
     let new =
         NewPhoto { jpeg: kept.jpeg, width: kept.width, height: kept.height, sha256: kept.sha256 };
     let id = store.add_photo(shop, cast, &new, now).await?;
-    let squaring = Squaring { corners, length, width, pixels_per_m };
+    let squaring = Squaring { corners, length, width, pixels_per_m, check: None };
     store.square_photo(cast, id, &squaring, squared.jpeg).await
 }

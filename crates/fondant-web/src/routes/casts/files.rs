@@ -282,7 +282,13 @@ pub(in crate::routes) async fn add_mesh(
     plan.inserts.push(Insert {
         name: if called.is_empty() { "object".into() } else { called },
         count: 1,
-        shape: InsertShape::Mesh { file: name, volume: solid.volume, size: solid.size },
+        shape: InsertShape::Mesh {
+            file: name,
+            volume: solid.volume,
+            size: solid.size,
+            triangles: u32::try_from(solid.triangles).unwrap_or(u32::MAX),
+            was_inside_out: solid.was_inside_out,
+        },
         mass,
         density: Density::from_kg_m3(mass.kg() / solid.volume.m3()),
         above_floor: Length::ZERO,

@@ -12,7 +12,7 @@ use fondant_core::picture::{Raster, square_up};
 use fondant_core::quantities::units::trimmed;
 use fondant_core::quantities::{Length, bounds};
 use fondant_files::photo;
-use fondant_store::repos::{CastRecord, PhotoId, PhotoRecord, Picture, Squaring};
+use fondant_store::repos::{CastRecord, KnownLength, PhotoId, PhotoRecord, Picture, Squaring};
 use serde::Deserialize;
 
 use super::files::{save, set_outlines, visited};
@@ -22,6 +22,7 @@ use crate::routes::extract::Typed;
 use crate::state::Shop;
 use crate::views::fields::{Field, Fields};
 use crate::views::file_words;
+use crate::views::format::Shown;
 use crate::{AppState, WebError};
 
 /// Longest side of a squared-up picture, pixels.
@@ -30,6 +31,8 @@ const LONGEST_PX: f64 = 1600.0;
 const MOST_PX_PER_M: f64 = 2500.0;
 /// How far a finger misses a corner, pixels of the photo.
 const MISSED_PX: f64 = 4.0;
+/// A squared-up length off by more than this is not traced by.
+const OFF_PERCENT: f64 = 0.5;
 /// The outline that is proposed is straightened to this.
 const STRAIGHTENED: Length = Length::from_mm(0.8);
 
@@ -51,7 +54,8 @@ struct PhotoPage {
 }
 
 struct CornerField {
-    number: usize,
+    name: String,
+    label: String,
     value: String,
 }
 
@@ -119,6 +123,8 @@ async fn page(
     let squaring = photo.squaring.as_ref();
     let (length, width) = squaring.map_or((cast.length, cast.width), |s| (s.length, s.width));
     let corners = squaring.map_or_else(|| begin_corners(photo), |s| s.corners);
+    let check = squaring.and_then(|s| s.check);
+    let ends = check.map_or_else(|| begin_ends(photo), |c| c.ends);
     let found = match squaring {
         Some(squaring) if refusals.is_empty() => {
             Some(found(state, visit, squaring, choosing).await?)
@@ -134,20 +140,21 @@ async fn page(
         photo: photo.id.0,
         width: photo.width,
         height: photo.height,
-        corners: corners
-            .iter()
-            .enumerate()
-            .map(|(index, c)| {
-                let kept = format!("{},{}", trimmed(c.x_px, 1), trimmed(c.y_px, 1));
-                let typed = typed.and_then(|t| t.get(&format!("corner{index}")));
-                CornerField { number: index, value: typed.unwrap_or(&kept).to_owned() }
-            })
-            .collect(),
+        corners: corner_fields(typed, &corners, &ends),
         fields: vec![
             fields
                 .length("length", "From corner 1 to 2", length)
                 .hint("The form inside, or any rectangle laid on the bench."),
             fields.length("width", "From corner 2 to 3", width),
+            match check {
+                Some(check) => {
+                    fields.length("check_length", "From a to b, by the tape", check.length)
+                }
+                None => fields.text("check_length", "From a to b, by the tape", ""),
+            }
+            .hint(
+                "Any length you can measure on the bench, to check the rest by. May be left empty.",
+            ),
         ],
         refusal: refusals.of("corners"),
         found,
@@ -162,6 +169,41 @@ fn begin_corners(photo: &PhotoRecord) -> [Pixel; 4] {
     let (w, h) = (f64::from(photo.width), f64::from(photo.height));
     [(0.1, 0.1), (0.9, 0.1), (0.9, 0.9), (0.1, 0.9)]
         .map(|(x, y)| Pixel { x_px: w * x, y_px: h * y })
+}
+
+/// Ends of a length to check by, across the middle.
+fn begin_ends(photo: &PhotoRecord) -> [Pixel; 2] {
+    let (w, h) = (f64::from(photo.width), f64::from(photo.height));
+    [0.35, 0.65].map(|x| Pixel { x_px: w * x, y_px: h * 0.5 })
+}
+
+/// The six places as fields: as typed, or as kept.
+fn corner_fields(
+    typed: Option<&Entries>,
+    corners: &[Pixel; 4],
+    ends: &[Pixel; 2],
+) -> Vec<CornerField> {
+    let names = [
+        ("corner0", "Corner 1"),
+        ("corner1", "Corner 2"),
+        ("corner2", "Corner 3"),
+        ("corner3", "Corner 4"),
+        ("end0", "End a"),
+        ("end1", "End b"),
+    ];
+    names
+        .into_iter()
+        .zip(corners.iter().chain(ends))
+        .map(|((name, label), place)| {
+            let kept = format!("{},{}", trimmed(place.x_px, 1), trimmed(place.y_px, 1));
+            let typed = typed.and_then(|t| t.get(name));
+            CornerField {
+                name: name.to_owned(),
+                label: format!("{label}, x,y in px"),
+                value: typed.unwrap_or(&kept).to_owned(),
+            }
+        })
+        .collect()
 }
 
 async fn found(
@@ -179,20 +221,13 @@ async fn found(
             y_m: squaring.width.m() / 2.0,
         });
         let pixel = plane.pixel_size(middle);
-        let pairs: Vec<_> = squaring.corners.iter().map(|c| (*c, plane.to_bench(*c))).collect();
         sentences.push(format!(
-            "A pixel of the photo is {} here; a corner missed by {MISSED_PX} px is off by {}. The \
-             corners are met to {}.",
+            "A pixel of the photo is {} here; a corner missed by {MISSED_PX} px is off by {}.",
             shown.length_fine(pixel),
-            shown.length_fine(pixel * MISSED_PX),
-            shown.length_fine(plane.residual(&pairs))
+            shown.length_fine(pixel * MISSED_PX)
         ));
+        sentences.push(residual(&plane, squaring, shown));
     }
-    sentences.push(
-        "Check one length on the picture with a tape before you trust it: boards stand higher than \
-         the rectangle, so that a camera close by shows them larger."
-            .to_owned(),
-    );
     let total = proposed.iter().map(Outline::area).sum();
     Ok(Found {
         picture: format!(
@@ -224,6 +259,30 @@ async fn found(
     })
 }
 
+/// How far the squared-up plane is from a length that was measured.
+fn residual(plane: &Homography, squaring: &Squaring, shown: Shown) -> String {
+    let Some(check) = squaring.check else {
+        return "Four corners are always met: mark a length from a to b and type it to see how far \
+                off the rest is. Boards stand higher than the rectangle, so that a camera close by \
+                shows them larger."
+            .to_owned();
+    };
+    let [a, b] = check.ends.map(|end| plane.to_bench(end));
+    let found = Length::from_m(b.minus(a).norm_m());
+    let off = (found / check.length - 1.0) * 100.0;
+    let verdict = if off.abs() <= OFF_PERCENT {
+        "Good enough to trace by."
+    } else {
+        "Look at the corners and at the size of the rectangle, or photograph from farther away."
+    };
+    format!(
+        "From a to b it measures {}, the tape says {}: off by {} %. {verdict}",
+        shown.length(found),
+        shown.length(check.length),
+        trimmed(off, 1)
+    )
+}
+
 /// Outlines of the timber in a squared-up photo.
 async fn propose(
     state: &AppState,
@@ -253,8 +312,11 @@ pub(in crate::routes) async fn square(
     let (mut length, mut width) = (Length::ZERO, Length::ZERO);
     reader.quantity("length", &bounds::FINISHED_LENGTH, &mut length);
     reader.quantity("width", &bounds::FINISHED_WIDTH, &mut width);
+    let mut known = None;
+    reader.maybe("check_length", &bounds::FINISHED_LENGTH, &mut known);
     let mut refusals = reader.refusals;
     let corners = [0, 1, 2, 3].map(|i| corner(entries.get(&format!("corner{i}"))));
+    let ends = [0, 1].map(|i| corner(entries.get(&format!("end{i}"))));
     let plane = Homography::of_rectangle(corners, length, width);
     if let (Err(error), true) = (&plane, refusals.is_empty()) {
         refusals.add("corners", file_words::corners(*error));
@@ -273,7 +335,10 @@ pub(in crate::routes) async fn square(
         })
         .await?
         .map_err(|error| WebError::Internal(error.to_string()))?;
-    let squaring = Squaring { corners, length, width, pixels_per_m };
+    let is_place = |p: &Pixel| p.x_px.is_finite() && p.y_px.is_finite();
+    let check =
+        known.filter(|_| ends.iter().all(is_place)).map(|length| KnownLength { ends, length });
+    let squaring = Squaring { corners, length, width, pixels_per_m, check };
     state.store.square_photo(record.id, id, &squaring, squared.jpeg).await?;
     Ok(Redirect::to(&format!("/casts/{}/photos/{}#found", record.id.0, id.0)).into_response())
 }

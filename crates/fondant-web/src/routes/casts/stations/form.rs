@@ -27,8 +27,8 @@ use crate::entries::Reader;
 use crate::views::fields::Fields;
 use crate::views::figure::Figure;
 use crate::views::rail::Station;
-use build::Build;
 pub(in crate::routes) use build::nest_note;
+use build::{Build, OwnedRow};
 use lines::{VolumeRow, doubt, volume_row};
 use pot::PotView;
 use ways::WaysView;
@@ -53,6 +53,8 @@ struct FormBody {
     fill: Group,
     ways: Option<WaysView>,
     build: Option<Build>,
+    /// Forms and moulds that the shop has and this cast could use.
+    owned: Option<Vec<OwnedRow>>,
     pot: Option<PotView>,
     buy: Buy,
     lifts: Vec<Figure>,
@@ -138,6 +140,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         fill: fill_group(&fields, asked),
         ways: (plan.kind == Kind::River).then(|| ways::view(asked)),
         build: plan.kind.has_form().then(|| build::view(asked)),
+        owned: (plan.kind.has_form() || plan.kind.has_moulds()).then(|| build::owned(asked)),
         pot: plan.kind.has_moulds().then(|| pot::view(asked)),
         buy: buy(asked),
         holds: if view.places.is_empty() { String::new() } else { plan_view::draw(&view, ASIDE) },

@@ -156,8 +156,9 @@ pub(in crate::routes::casts::stations) fn list(asked: &Asked<'_>) -> List {
         ];
         all.extend(shape_fields(&fields, &insert, &number));
         let from = match &insert.shape {
-            InsertShape::Mesh { file, size, .. } => format!(
-                " from {file}, {} × {} × {}",
+            InsertShape::Mesh { file, size, triangles, was_inside_out, .. } => format!(
+                " from {file}: closed, {triangles} triangles{}, {} × {} × {}",
+                if *was_inside_out { " that were inside out and were turned" } else { "" },
                 shown.length_figure(size[0]),
                 shown.length_figure(size[1]),
                 shown.length(size[2])

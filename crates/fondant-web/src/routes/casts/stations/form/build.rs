@@ -2,7 +2,7 @@
 
 use fondant_core::form::FREEBOARD;
 use fondant_core::form::cut_list::cut_list;
-use fondant_core::form::owned::{Condition, Fit};
+use fondant_core::form::owned::{Condition, Fit, OwnedKind};
 use fondant_core::form::seal::{Release, bead};
 use fondant_core::form::sheet::Sheet;
 use fondant_core::form::wall::{Wall, bow};
@@ -22,7 +22,6 @@ pub(super) struct Build {
     pub(super) sheets: String,
     pub(super) sentences: Vec<(&'static str, String)>,
     pub(super) troubles: Vec<String>,
-    pub(super) owned: Vec<OwnedRow>,
 }
 
 /// A form that would serve.
@@ -120,7 +119,6 @@ pub(super) fn view(asked: &Asked<'_>) -> Build {
         sheets: both(WIDE, |frame| sheets(&list, &stock, shown, frame)),
         sentences: sentences(asked),
         troubles,
-        owned: asked.forms.iter().filter_map(|form| owned(asked, form)).collect(),
     }
 }
 
@@ -181,7 +179,14 @@ fn sentences(asked: &Asked<'_>) -> Vec<(&'static str, String)> {
     ]
 }
 
-fn owned(asked: &Asked<'_>, record: &FormRecord) -> Option<OwnedRow> {
+/// Forms and moulds that would serve this cast.
+pub(super) fn owned(asked: &Asked<'_>) -> Vec<OwnedRow> {
+    let wanted = if asked.plan.kind.has_moulds() { OwnedKind::Mould } else { OwnedKind::SheetForm };
+    let fitting = asked.forms.iter().filter(|record| record.form.kind == wanted);
+    fitting.filter_map(|record| owned_row(asked, record)).collect()
+}
+
+fn owned_row(asked: &Asked<'_>, record: &FormRecord) -> Option<OwnedRow> {
     let (measured, shown) = (asked.measured(), asked.shop.shown);
     let fit = record.form.fit(&measured.cast, measured.fill.depth())?;
     let mut how = match fit {
@@ -197,6 +202,13 @@ fn owned(asked: &Asked<'_>, record: &FormRecord) -> Option<OwnedRow> {
             format!("cut down: {}, {} of base lost", cuts.join(", "), shown.area(waste))
         }
     };
+    if record.form.kind == OwnedKind::Mould {
+        let rounds = asked.plan.moulding.count.div_ceil(record.form.cavities.max(1));
+        how += &match rounds {
+            1 => ", all in one round".to_owned(),
+            n => format!(", {n} rounds of its {} cavities", record.form.cavities),
+        };
+    }
     if record.form.condition == Condition::NeedsWork {
         how += "; it needs work first";
     }
