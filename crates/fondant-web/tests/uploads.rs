@@ -240,6 +240,14 @@ async fn forms_are_added_offered_booked_and_let_go() {
     assert!(get(&app, "/forms").await.text.contains("None yet."));
 }
 
+/// Takes away the layer under the boards and the one over the resin.
+async fn app_without_base(app: &TestApp, cast: CastId) {
+    let fields = [("revision", "2"), ("figure", "outlines"), ("base_gap", "0"), ("overfill", "0")];
+    let path = format!("/casts/{}/form", cast.0);
+    let answer = post(app, &path, &common::form_fields(&fields)).await;
+    assert_eq!(answer.status, StatusCode::OK, "{}", answer.text);
+}
+
 #[tokio::test]
 async fn outlines_are_typed_too_and_a_crossing_is_marked_where_it_is() {
     let (app, cast) = app().await;
@@ -300,7 +308,16 @@ async fn outlines_are_typed_too_and_a_crossing_is_marked_where_it_is() {
     );
     let wrong = post(&app, &path, &boards("0,0 6oo,0 600,200")).await;
     assert!(wrong.text.contains("outline-0-refusal") && wrong.text.contains("“6oo,0” is no point"));
-    let kept = post(&app, &path, &boards("0,0 0,200 600,200 600,0")).await;
+    // A board that fills the form, without a layer under it, leaves nothing.
+    app_without_base(&app, cast).await;
+    let mut full = boards("0,0 1220,0 1220,620 0,620");
+    full[0].1 = "3";
+    let nothing = post(&app, &path, &full).await;
+    assert_eq!(nothing.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(nothing.text.contains("There is nothing to fill"), "{}", nothing.text);
+    let mut board = boards("0,0 0,200 600,200 600,0");
+    board[0].1 = "3";
+    let kept = post(&app, &path, &board).await;
     assert_eq!(kept.status, StatusCode::OK, "{}", kept.text);
     let plan = plan_of(&app, cast).await;
     assert_eq!(plan.timber.boards.len(), 1);

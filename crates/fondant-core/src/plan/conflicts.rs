@@ -14,6 +14,7 @@ use crate::quantities::units::UnitSystem;
 use crate::quantities::{Area, Length, Volume, bounds};
 use crate::resin::shipped;
 use crate::timber::RiverError;
+use crate::volume::Profile;
 
 /// Where two parts of a plan contradict each other. Numbers count from 0.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
@@ -263,7 +264,11 @@ impl Plan {
 
     fn insert_conflicts(&self, all: &mut Vec<Conflict>) {
         let cast = CastSize::of(&self.piece);
-        let resin = cast.thickness + self.form.overfill;
+        // In a river the resin stands as high as the thickest board.
+        let boards = self.timber.boards.iter().map(|b| b.thickness).fold(Length::ZERO, Length::max);
+        let depth =
+            if self.kind.has_boards() { self.form.base_gap + boards } else { cast.thickness };
+        let resin = depth + self.form.overfill;
         for (insert, i) in self.inserts.iter().enumerate() {
             let top = i.above_floor + i.height();
             if top > resin + SLIP {
@@ -271,6 +276,15 @@ impl Plan {
             }
             let (l, w) = i.footprint();
             if l.max(w) > cast.length.max(cast.width) || l.min(w) > cast.length.min(cast.width) {
+                all.push(Conflict::InsertTooWide { insert });
+            }
+        }
+        let profiles: Vec<Profile> = self.inserts.iter().map(Profile::of_insert).collect();
+        for (insert, profile) in profiles.iter().enumerate() {
+            // Where it is widest, all of them together must leave room.
+            let middle = (profile.from + profile.to) / 2.0;
+            let there: Area = profiles.iter().map(|p| p.area_at(middle)).sum();
+            if there >= cast.area() {
                 all.push(Conflict::InsertTooWide { insert });
             }
         }

@@ -39,6 +39,15 @@ pub struct Measured {
     pub trim_marks: Vec<Vec<Point>>,
 }
 
+impl Measured {
+    /// What is mixed for a layer of a volume: what is lost on the way, soaks in
+    /// or runs off is shared out over the layers, which together are the total.
+    #[must_use]
+    pub fn mixed(&self, layer: Volume) -> Volume {
+        layer * (self.sizing.total / self.fill.volume())
+    }
+}
+
 /// Something that lies in the resin.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Sunk {
@@ -86,10 +95,21 @@ struct Contents {
     bare: Vec<(Area, f64)>,
 }
 
+/// Less resin than this is nothing to fill: a drop.
+const LEAST_FILL: Volume = Volume::from_m3(5e-8);
+
+/// Why a plan cannot be kept: its conflicts, and what shows only when it is
+/// measured.
+#[must_use]
+pub fn refusals(plan: &Plan) -> Vec<Conflict> {
+    measure(plan).err().unwrap_or_default()
+}
+
 /// Measures a plan.
 ///
 /// # Errors
-/// The plan's conflicts, where it has any; see [`Plan::conflicts`].
+/// The plan's conflicts, where it has any (see [`Plan::conflicts`]); nothing
+/// to fill; objects that leave no room beside the boards.
 pub fn measure(plan: &Plan) -> Result<Measured, Vec<Conflict>> {
     let conflicts = plan.conflicts();
     if !conflicts.is_empty() {
@@ -115,8 +135,11 @@ pub fn measure(plan: &Plan) -> Result<Measured, Vec<Conflict>> {
     ways.disagreements = disagreements(&ways.readings);
     let losses = losses(plan, &cast, &fill, &bare);
     let sizing = Sizing::new(in_form, &losses);
-    if sizing.total <= Volume::ZERO {
+    if sizing.total < LEAST_FILL {
         return Err(vec![Conflict::NothingToFill]);
+    }
+    if !fill.only_rises() {
+        return Err(vec![Conflict::InsertTooWide { insert: 0 }]);
     }
     Ok(Measured { cast, river, layout, fill, sizing, sunk, ways, trim_marks })
 }

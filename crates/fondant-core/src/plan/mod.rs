@@ -19,7 +19,7 @@ pub use evaluation::{
     DepthPoint, Evaluation, Heat, Held, PourTrouble, WholePour, evaluate, peak_by_depth,
 };
 pub use kind::Kind;
-pub use measuring::{Measured, Sunk, Ways, measure};
+pub use measuring::{Measured, Sunk, Ways, measure, refusals};
 pub use parts::{
     Brief, Checks, Coat, Conditions, FormBuild, FormChoices, Moulding, Pours, RiverWidths, Shaping,
     Timber,

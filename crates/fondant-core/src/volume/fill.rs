@@ -1,6 +1,7 @@
 //! V(z): how much resin lies below a level, whatever lies in the form.
 
 use crate::quantities::{Area, Length, Volume};
+use crate::timber::Insert;
 
 /// A cross-section that is a quadratic function of the level between two
 /// levels: what a prism, a wedge, a cone, a ball or a board with sloping edges has.
@@ -19,6 +20,24 @@ impl Profile {
     #[must_use]
     pub fn prism(from: Length, to: Length, area: Area) -> Self {
         Self { from, to, areas: [area; 3] }
+    }
+
+    /// Of inserts alike, as they lie.
+    #[must_use]
+    pub fn of_insert(insert: &Insert) -> Self {
+        let from = insert.above_floor;
+        Self { from, to: from + insert.height(), areas: insert.areas() }
+    }
+
+    /// Area at a level; nought outside of its levels.
+    #[must_use]
+    pub fn area_at(&self, level: Length) -> Area {
+        let t = (level - self.from) / (self.to - self.from);
+        if !(0.0..=1.0).contains(&t) {
+            return Area::ZERO;
+        }
+        let [a, m, b] = self.areas;
+        a + (a * -3.0 + m * 4.0 - b) * t + (a - m * 2.0 + b) * (2.0 * t * t)
     }
 
     /// Volume below a level.
@@ -135,6 +154,20 @@ impl Fill {
         sum(&self.hollow) - sum(&self.solid)
     }
 
+    /// Whether there is more resin the higher it stands, as there must be where
+    /// nothing lies in the way of something else.
+    #[must_use]
+    pub fn only_rises(&self) -> bool {
+        let ends = self.hollow.iter().chain(&self.solid);
+        let mut levels: Vec<Length> =
+            ends.flat_map(|p| [p.from, (p.from + p.to) / 2.0, p.to]).collect();
+        levels.sort_by(|a, b| a.m().total_cmp(&b.m()));
+        levels.windows(2).all(|pair| {
+            // A hair for rounding: a thousandth of a millilitre.
+            self.volume_between(pair[0], pair[1]).m3() > -1e-9
+        })
+    }
+
     /// Volume between two levels.
     #[must_use]
     pub fn volume_between(&self, from: Length, to: Length) -> Volume {
@@ -178,6 +211,8 @@ mod tests {
             let z_m = z * 1e-3;
             let expected = PI * z_m * z_m * (3.0 * r - z_m) / 3.0;
             assert!((ball.volume_to(mm(z)).m3() - expected).abs() < 1e-15, "{z}");
+            let disc = PI * z_m * (2.0 * r - z_m);
+            assert!((ball.area_at(mm(z)).m2() - disc).abs() < 1e-15, "{z}");
         }
     }
 

@@ -16,6 +16,8 @@ pub struct HoursAxis<'a> {
     pub hours: &'a ShopHours,
     /// Now.
     pub now: Timestamp,
+    /// What may be done once the last layer is hard.
+    pub hard: &'static str,
     /// Units.
     pub shown: Shown,
 }
@@ -161,7 +163,7 @@ fn row(
         svg.line("dashes", closes, floor - 1.0, x, floor - 1.0);
         let end = pours.get(index + 1).map_or(axis.right, |next| axis.x(next.at));
         svg.rect("timber", x, floor - 15.0, end - x, 15.0);
-        let word = if is_last { "hard: open the form" } else { "hard: sand" };
+        let word = if is_last { view.hard } else { "hard: sand" };
         if end - x > 6.6 * word.len() as f64 {
             svg.text("s12 bold on-timber", x + 6.0, floor - 3.8, word);
         } else {
@@ -228,7 +230,8 @@ mod tests {
     fn drawn(plan: &Plan, shop: &ShopHours, now: Timestamp, frame: Frame) -> String {
         let evaluation = evaluate(plan, shop).unwrap();
         let schedule = evaluation.pours.as_ref().unwrap();
-        draw(&HoursAxis { schedule, hours: shop, now, shown: METRIC }, frame)
+        let hard = "hard: open the form";
+        draw(&HoursAxis { schedule, hours: shop, now, hard, shown: METRIC }, frame)
     }
 
     #[test]

@@ -8,7 +8,7 @@ use axum::http::StatusCode;
 use axum::response::{Html, IntoResponse, Redirect, Response};
 use fondant_core::geometry::Point;
 use fondant_core::plan::document::SCHEMA_VERSION;
-use fondant_core::plan::{Evaluation, Plan, Shaping, peak_by_depth};
+use fondant_core::plan::{self, Evaluation, Plan, Shaping, peak_by_depth};
 use fondant_core::quantities::Length;
 use fondant_core::resin::shipped;
 use fondant_store::StoreError;
@@ -169,7 +169,7 @@ pub(super) async fn save(
     let mut marks = Vec::new();
     plan.schema = SCHEMA_VERSION;
     if refusals.is_empty() {
-        for conflict in plan.conflicts() {
+        for conflict in plan::refusals(&plan) {
             let field = stations::field_of(visit.station, plan.kind, &conflict, &entries);
             refusals.add(&field, words::conflict(&conflict, visit.shop.shown));
             marks.extend(conflict.place());

@@ -46,6 +46,56 @@ pub const fn contents(kind: Kind) -> &'static str {
     }
 }
 
+/// What may be done with it once it is hard.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Hard {
+    /// Under the hours to it.
+    pub label: &'static str,
+    /// Before the hour from which it may be.
+    pub sentence: &'static str,
+    /// On the axis of hours.
+    pub mark: &'static str,
+    /// Before the hour, in the strip.
+    pub next: &'static str,
+    /// What the first layer joins.
+    pub joins: &'static str,
+}
+
+/// What may be done with a cast of a kind once it is hard.
+#[must_use]
+pub const fn hard(kind: Kind) -> Hard {
+    match kind {
+        Kind::River | Kind::Block | Kind::Embed => Hard {
+            label: "to open the form",
+            sentence: "The form can be opened from",
+            mark: "hard: open the form",
+            next: "form opens",
+            joins: "on the form",
+        },
+        Kind::TubeBlanks | Kind::Moulds => Hard {
+            label: "to open the mould",
+            sentence: "The moulds can be opened from",
+            mark: "hard: open the mould",
+            next: "moulds open",
+            joins: "in the mould",
+        },
+        Kind::Inlay => Hard {
+            label: "until it is hard",
+            sentence: "It can be machined from",
+            mark: "hard: machine it",
+            next: "hard",
+            joins: "in the timber",
+        },
+        Kind::Coat => Hard {
+            label: "until it is hard",
+            sentence: "It can be handled from",
+            mark: "hard: handle it",
+            next: "hard",
+            joins: "on the face",
+        },
+    }
+}
+
 /// A station's name on the rail of a kind.
 #[must_use]
 pub const fn station(kind: Kind, station: Station) -> &'static str {

@@ -50,7 +50,7 @@ pub fn strip(input: StripInput<'_>) -> Strip {
     let StripInput { evaluation, shown, zone, .. } = input;
     let mini = mini(&evaluation.measured, shown);
     let (next, next_when, next_detail) = match &evaluation.pours {
-        Ok(schedule) => next_act(schedule, input.now, shown, zone),
+        Ok(schedule) => next_act(schedule, input.plan.kind, input.now, shown, zone),
         Err(trouble) => (
             "No pour times yet".to_owned(),
             String::new(),
@@ -79,6 +79,7 @@ pub fn mini(measured: &Measured, shown: Shown) -> String {
 
 fn next_act(
     schedule: &Schedule,
+    kind: Kind,
     now: Timestamp,
     shown: Shown,
     zone: &TimeZone,
@@ -91,7 +92,7 @@ fn next_act(
     } else if let Some(second) = schedule.pours.get(1) {
         format!("then {} {}", layer_name(1, schedule), shown.day_and_time(second.at, zone))
     } else {
-        format!("form opens {}", shown.day_and_time(schedule.hard, zone))
+        format!("{} {}", kinds::hard(kind).next, shown.day_and_time(schedule.hard, zone))
     };
     (format!("Pour {name}"), when, detail)
 }
@@ -243,10 +244,10 @@ fn hottest(input: &StripInput<'_>) -> Figure {
 
 fn open_form(input: &StripInput<'_>) -> Figure {
     let shown = input.shown;
-    let title = "From the first pour to opening the form";
+    let title = "From the first pour until it is hard";
     let address = format!("/casts/{}/pours", input.cast);
     let Ok(schedule) = &input.evaluation.pours else {
-        return Figure::new("open", "–".into(), "to open the form".into(), title)
+        return Figure::new("open", "–".into(), kinds::hard(input.plan.kind).label.into(), title)
             .change("Pour times", address);
     };
     let Some(first) = schedule.pours.first() else { return Figure::default() };
@@ -256,7 +257,7 @@ fn open_form(input: &StripInput<'_>) -> Figure {
     let mut figure = Figure::new(
         "open",
         with_unit(&format!("{:.0}", whole.h()), "h"),
-        "to open the form".into(),
+        kinds::hard(input.plan.kind).label.into(),
         title,
     )
     .formula(format!(

@@ -76,8 +76,9 @@ pub(super) fn add_inserts(plan: &Plan, all: &mut Contents) {
     let total: u32 = plan.inserts.iter().map(|i| i.count).sum();
     let mut middles = rows(total as usize, length, width, 1.0).into_iter();
     for (index, insert) in plan.inserts.iter().enumerate() {
-        let (from, to) = (insert.above_floor, insert.above_floor + insert.height());
-        all.fill = all.fill.clone().with_solid(Profile { from, to, areas: insert.areas() });
+        let profile = Profile::of_insert(insert);
+        let (from, to) = (profile.from, profile.to);
+        all.fill = all.fill.clone().with_solid(profile);
         all.sunk.push(Sunk {
             what: What::Insert(index),
             volume: insert.volume_of_all(),
@@ -244,6 +245,9 @@ pub(super) fn coat(plan: &Plan, cast: &CastSize) -> Contents {
     let coated = all.in_form.total();
     all.in_form.line(LineKind::RunOff { ratio: coat.run_off_ratio }, coated * coat.run_off_ratio);
     all.in_form.doubt(Doubt::Coat, coated * (0.5 * COAT_RATIO));
-    all.in_form.doubt(Doubt::Tape, box_doubt(cast, thickness, plan.river.tape_tolerance));
+    // The face is read off a tape; how thick a coat comes out is no reading.
+    let reading = plan.river.tape_tolerance / 3f64.sqrt();
+    let face = reading * Length::from_m(cast.length.m().hypot(cast.width.m()));
+    all.in_form.doubt(Doubt::Tape, face * thickness);
     all
 }

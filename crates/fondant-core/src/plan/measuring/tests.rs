@@ -191,6 +191,19 @@ fn cavities_moulds_tubes_and_coats() {
     assert!((litres(&coat) - (1.0 + 0.09) * 1.1).abs() < 1e-9);
 }
 
+#[test]
+fn what_is_mixed_for_the_layers_is_the_total() {
+    for kind in Kind::ALL {
+        let mut plan = begun(kind, 120.0, 90.0, 40.0);
+        plan.form.bucket_residue_ratio = 0.04;
+        plan.form.leak_ratio = 0.02;
+        let measured = measure(&plan).unwrap();
+        let layers = crate::layers::split(&measured.fill, 3);
+        let mixed: Volume = layers.iter().map(|l| measured.mixed(l.volume)).sum();
+        assert!((mixed / measured.sizing.total - 1.0).abs() < 1e-9, "{kind:?}");
+    }
+}
+
 proptest! {
     #[test]
     fn moving_and_turning_a_board_inside_changes_nothing(

@@ -8,7 +8,7 @@ use axum::response::{Html, IntoResponse, Redirect, Response};
 use fondant_core::geometry::overlay::simplified;
 use fondant_core::geometry::{Bounds, Outline, Point};
 use fondant_core::plan::document::SCHEMA_VERSION;
-use fondant_core::plan::{Kind, Plan, Shaping};
+use fondant_core::plan::{Kind, Plan, Shaping, refusals};
 use fondant_core::quantities::{Density, Length, Mass, bounds};
 use fondant_core::timber::{Board, BoardShape, Insert, InsertShape};
 use fondant_files::{DRAWING_LIMIT, FLATTENED_TO, MESH_LIMIT, PHOTO_LIMIT, dxf, photo, stl, svg};
@@ -228,7 +228,7 @@ pub(super) async fn save(
     field: &str,
 ) -> Result<Response, WebError> {
     plan.schema = SCHEMA_VERSION;
-    let conflicts = plan.conflicts();
+    let conflicts = refusals(&plan);
     if let Some(first) = conflicts.first() {
         let said = words::conflict(first, shop.shown);
         return refused(state, shop, record, field, said).await;

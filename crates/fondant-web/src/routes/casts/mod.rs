@@ -16,7 +16,7 @@ use askama::Template;
 use axum::extract::{Query, State};
 use axum::http::StatusCode;
 use axum::response::{Html, IntoResponse, Redirect, Response};
-use fondant_core::plan::{Kind, Plan, measure};
+use fondant_core::plan::{Kind, Plan, measure, refusals as refusals_of};
 use fondant_core::quantities::bounds;
 use fondant_core::resin::shipped;
 use fondant_store::repos::CastSummary;
@@ -194,7 +194,7 @@ pub(super) async fn create(
     let mut plan = Plan::begin(kind, name.clone(), piece, next_hour(state.now()));
     plan.moulding.count = count;
     if refusals.is_empty() {
-        for conflict in plan.conflicts() {
+        for conflict in refusals_of(&plan) {
             refusals.add("", words::conflict(&conflict, shop.shown));
         }
     }

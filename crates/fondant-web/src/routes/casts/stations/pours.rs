@@ -16,7 +16,7 @@ use crate::state::Shop;
 use crate::views::fields::Field;
 use crate::views::format::span;
 use crate::views::strip::layer_name;
-use crate::views::words;
+use crate::views::{kinds, words};
 
 /// A river this many layers' depths wide is cooled by its timber by less than
 /// a kelvin; found by comparing a two-dimensional model with this one.
@@ -34,6 +34,7 @@ struct PoursBody {
     narrow: String,
     rows: Vec<PourRow>,
     opens: String,
+    opens_by: &'static str,
     fields: Vec<Field>,
     hours: String,
     past: String,
@@ -93,6 +94,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         narrow: String::new(),
         rows: Vec::new(),
         opens: String::new(),
+        opens_by: kinds::hard(plan.kind).sentence,
         fields: vec![
             fields
                 .text("not_before", "Begin no earlier than", &local(plan.pours.not_before))
@@ -108,7 +110,13 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
     };
     match &evaluation.pours {
         Ok(schedule) => {
-            let view = HoursAxis { schedule, hours: &asked.shop.hours, now: asked.now, shown };
+            let view = HoursAxis {
+                schedule,
+                hours: &asked.shop.hours,
+                now: asked.now,
+                hard: kinds::hard(plan.kind).mark,
+                shown,
+            };
             body.axis = both(FULL, |frame| draw(&view, frame));
             body.rows = (0..schedule.pours.len()).map(|i| row(asked, schedule, i)).collect();
             body.missed = missed(asked, schedule);
@@ -130,8 +138,8 @@ fn row(asked: &Asked<'_>, schedule: &Schedule, index: usize) -> PourRow {
     let (shown, zone) = (asked.shop.shown, asked.shop.hours.zone());
     let pour = &schedule.pours[index];
     let time = |at| shown.day_and_time(at, zone);
-    let residue = 1.0 + asked.plan.form.bucket_residue_ratio;
-    let mixed = fondant_core::mix::parts(pour.layer.volume * residue, &asked.evaluation.resin);
+    let mixed = asked.evaluation.measured.mixed(pour.layer.volume);
+    let mixed = fondant_core::mix::parts(mixed, &asked.evaluation.resin);
     PourRow {
         name: capitalised(layer_name(index, schedule).trim_start_matches("the ")),
         when: shown.date_and_time(pour.at, zone),
@@ -139,7 +147,7 @@ fn row(asked: &Asked<'_>, schedule: &Schedule, index: usize) -> PourRow {
         volume: shown.volume(mixed.volume),
         parts: format!("{} A + {} B", shown.mass(mixed.a_mass), shown.mass(mixed.b_mass)),
         joint: match pour.joint {
-            Joint::First => "on the form".to_owned(),
+            Joint::First => kinds::hard(asked.plan.kind).joins.to_owned(),
             Joint::WetOnTacky => "sticky on sticky".to_owned(),
             Joint::AfterCure { sanding, .. } => format!("after sanding, from {}", time(sanding)),
         },

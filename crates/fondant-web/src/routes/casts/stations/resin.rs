@@ -22,6 +22,7 @@ struct ResinBody {
     refusal: String,
     choices: Vec<Choice>,
     bucket: String,
+    opens_label: &'static str,
 }
 
 struct Choice {
@@ -54,6 +55,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         refusal: asked.refusal(),
         choices: asked.in_each_resin.iter().map(|each| choice(asked, each)).collect(),
         bucket: bucket(asked.shop.shown),
+        opens_label: crate::views::kinds::hard(asked.plan.kind).label,
     }
     .render()
 }
