@@ -83,6 +83,7 @@ proptest! {
             (-200.0f64..1300.0, -200.0f64..700.0, 20.0f64..900.0, 20.0f64..500.0, 0.0f64..6.3, -60.0f64..60.0, 5.0f64..90.0),
             1..6,
         ),
+        ball in 5.0f64..200.0, balls in 0u32..4, above in 0.0f64..40.0,
     ) {
         let mut plan = begun(Kind::River, [1200.0, 600.0, 5.0], [10.0, 2.0, 0.0]);
         plan.timber.shaping = Shaping::Outlines;
@@ -99,6 +100,12 @@ proptest! {
                 Board { shape, ..Board::usual(mm(*thick)) }
             })
             .collect();
+        if balls > 0 {
+            plan.inserts = begun(Kind::Embed, [300.0, 250.0, 280.0], [5.0, 0.0, 25.0]).inserts;
+            plan.inserts[0].shape = InsertShape::Ball { diameter: mm(ball) };
+            plan.inserts[0].above_floor = mm(above);
+            plan.inserts[0].count = balls;
+        }
         match measure(&plan) {
             Ok(measured) => keeps_its_promises(&plan, &measured)?,
             Err(conflicts) => prop_assert!(!conflicts.is_empty()),

@@ -65,6 +65,26 @@ async fn outlines_come_in_from_svg_and_go_out_as_svg_and_dxf() {
 }
 
 #[tokio::test]
+async fn a_second_drawing_gives_the_boards_their_undersides() {
+    let (app, cast) = app().await;
+    let path = format!("/casts/{}/outlines", cast.0);
+    let upper = ("outlines", "upper.svg", TWO_BOARDS.as_bytes());
+    upload(&app, &path, &[("revision", "1")], upper).await;
+    let square = measure(&plan_of(&app, cast).await).unwrap().sizing.lines[0].volume.l();
+    // Each live edge stands 20 mm farther out below.
+    let below = TWO_BOARDS
+        .replace("V200Q610 260 0 200", "V220Q610 280 0 220")
+        .replace("M0 420H1220", "M0 400H1220");
+    let fields = [("revision", "2"), ("place", "under")];
+    let taken = upload(&app, &path, &fields, ("outlines", "lower.svg", below.as_bytes())).await;
+    assert_eq!(taken.status, StatusCode::SEE_OTHER, "{}", taken.text);
+    let sloped = measure(&plan_of(&app, cast).await).unwrap().sizing.lines[0].volume.l();
+    // Two wedges of half 20 × 38 mm along 1220.
+    let wedges = 1.22 * 0.02 * 38.0;
+    assert!((square - sloped - wedges).abs() < 0.02, "{square} − {sloped} against {wedges}");
+}
+
+#[tokio::test]
 async fn drawings_that_cannot_be_read_are_refused_and_change_nothing() {
     let (app, cast) = app().await;
     let before = plan_of(&app, cast).await;

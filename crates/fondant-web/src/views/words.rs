@@ -236,6 +236,50 @@ mod tests {
     }
 
     #[test]
+    fn every_conflict_says_what_would_mend_it() {
+        use fondant_core::geometry::Point;
+        use fondant_core::quantities::{Area, Volume};
+        let (mm, at) = (Length::from_mm, Point::from_mm(300.0, 100.0));
+        let fault = |fault| Conflict::Outline { board: 1, fault };
+        let all = [
+            Conflict::NotTwoBoards { found: 3 },
+            Conflict::BoardCount { found: 99 },
+            Conflict::NoOutline { board: 1 },
+            fault(OutlineFault::TooFewPoints { found: 2 }),
+            fault(OutlineFault::TooManyPoints { found: 9000 }),
+            fault(OutlineFault::FarAway { index: 0 }),
+            fault(OutlineFault::CrossesItself { at }),
+            fault(OutlineFault::HoleOutside { at }),
+            fault(OutlineFault::TooSmall { area: Area::from_m2(2e-5), at }),
+            Conflict::OutsideForm { board: 1, at },
+            Conflict::Overlap { first: 0, second: 1, area: Area::from_m2(0.002), at },
+            Conflict::CavityTooDeep { cavity: 1, depth: mm(40.0), board: mm(30.0) },
+            Conflict::NothingToFill,
+            Conflict::InsertTooTall { insert: 0, top: mm(90.0), resin: mm(60.0) },
+            Conflict::InsertTooWide { insert: 0 },
+            Conflict::CavityTooSmall { cavity: Volume::from_l(0.02), inside: Volume::from_l(0.03) },
+            Conflict::TubeTooLarge { is_length: true },
+            Conflict::TubeTooLarge { is_length: false },
+        ];
+        for one in &all {
+            let said = conflict(one, METRIC);
+            assert!(is_advice(&said), "{said}");
+            assert_eq!(
+                one.place().is_some(),
+                said.contains("marks it")
+                    || said.contains("over its edge")
+                    || said.contains("encloses only")
+                    || said.contains("wholly outside"),
+                "{said}"
+            );
+        }
+        assert!(
+            conflict(&all[10], METRIC)
+                .contains("Boards 1 and 2 lie on each other by 20\u{202f}cm²")
+        );
+    }
+
+    #[test]
     fn conflicts_name_their_station_and_their_figures() {
         let mm = Length::from_mm;
         let wide = RiverError::WiderThanForm { index: 2, width: mm(900.0), form: mm(780.0) };

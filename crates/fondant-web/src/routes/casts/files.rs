@@ -5,7 +5,8 @@ use askama::Template;
 use axum::extract::{Multipart, Path, State};
 use axum::http::StatusCode;
 use axum::response::{Html, IntoResponse, Redirect, Response};
-use fondant_core::geometry::overlay::simplified;
+use fondant_core::geometry::overlay::{overlap, simplified};
+use fondant_core::geometry::ruled::Underside;
 use fondant_core::geometry::{Bounds, Outline, Point};
 use fondant_core::plan::document::SCHEMA_VERSION;
 use fondant_core::plan::{Kind, Plan, Shaping, refusals};
@@ -177,8 +178,10 @@ pub(in crate::routes) async fn add_outlines(
         }
     };
     let mut plan = record.plan.clone();
-    let instead = entries.get("place") != Some("beside");
-    place_outlines(&mut plan, &outlines, instead);
+    match entries.get("place") {
+        Some("under") => place_undersides(&mut plan, &outlines),
+        place => place_outlines(&mut plan, &outlines, place != Some("beside")),
+    }
     save(&state, &shop, &record, plan, entries.number("revision"), "outlines").await
 }
 
@@ -193,6 +196,21 @@ fn place_outlines(plan: &mut Plan, outlines: &[Outline], instead: bool) {
         .map(|o| simplified(&o.map(|p| on_the_tape(p.plus(shift))), FLATTENED_TO))
         .collect();
     set_outlines(plan, moved, instead);
+}
+
+/// Gives each board the outline that it lies on most as its underside.
+fn place_undersides(plan: &mut Plan, outlines: &[Outline]) {
+    for board in &mut plan.timber.boards {
+        let Some(shape) = &mut board.shape else { continue };
+        let under = outlines
+            .iter()
+            .filter_map(|o| Some((overlap(&shape.outline, o)?.0, o)))
+            .max_by(|a, b| a.0.m2().total_cmp(&b.0.m2()));
+        if let Some((_, outline)) = under {
+            let rim = Outline::new(outline.map(on_the_tape).outer);
+            shape.underside = Underside::Outline(simplified(&rim, FLATTENED_TO));
+        }
+    }
 }
 
 /// A point to the thousandth of a millimetre: readers with single precision

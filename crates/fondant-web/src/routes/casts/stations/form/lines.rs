@@ -129,3 +129,48 @@ pub(super) fn doubt(contribution: &Contribution, shown: Shown) -> (String, Strin
     };
     (name.to_owned(), format!("±{}", shown.volume(contribution.volume * 2.0)))
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::sample::METRIC;
+    use fondant_core::quantities::{Area, Length, Volume};
+
+    #[test]
+    fn every_line_says_why_with_its_figures() {
+        let mm = Length::from_mm;
+        let area = Area::from_m2(0.25);
+        let kinds = [
+            (LineKind::Around { boards: 3, depth: mm(38.0) }, "less 3 boards"),
+            (
+                LineKind::Container { length: mm(90.0), width: mm(80.0), depth: mm(70.0) },
+                "70\u{202f}mm inside",
+            ),
+            (LineKind::Inserts { count: 2 }, "2 of them"),
+            (LineKind::Cavities { count: 5 }, "5 of them"),
+            (LineKind::Moulds { count: 8, each: Volume::from_l(0.0123) }, "8 × 12.3\u{202f}mL"),
+            (LineKind::Face { area, thickness: mm(1.6) }, "0.25\u{202f}m² × 1.6\u{202f}mm"),
+            (LineKind::Edges { area, thickness: mm(0.8) }, "0.8\u{202f}mm"),
+            (LineKind::RunOff { ratio: 0.1 }, "10 %"),
+            (LineKind::Base { depth: mm(2.0) }, "2\u{202f}mm over the whole"),
+            (LineKind::ThinnerBoards { difference: mm(3.0) }, "differ by 3\u{202f}mm"),
+            (LineKind::Overfill { depth: mm(2.0) }, "2\u{202f}mm proud"),
+            (LineKind::Correction { method: Method::DryFill }, "the dry fill says"),
+            (LineKind::Absorption { area }, "0.25\u{202f}m²"),
+            (LineKind::Level { rise: mm(1.2) }, "1.2\u{202f}mm from end to end"),
+            (LineKind::Leak { ratio: 0.02 }, "2 % kept back"),
+            (LineKind::BucketResidue { ratio: 0.03 }, "3 %"),
+        ];
+        for (kind, expected) in kinds {
+            let row = volume_row(&Line { kind, volume: Volume::from_l(1.5) }, METRIC);
+            assert!(row.why.contains(expected), "{}: {}", row.what, row.why);
+            assert_eq!(row.volume, "1.50\u{202f}L");
+        }
+    }
+
+    #[test]
+    fn what_takes_away_has_a_minus() {
+        let line = Line { kind: LineKind::Inserts { count: 1 }, volume: Volume::from_l(-0.062) };
+        assert_eq!(volume_row(&line, METRIC).volume, "−62\u{202f}mL");
+    }
+}
