@@ -19,7 +19,8 @@ const sizeText = (text, pixels, scale) => { text.style.fontSize = `${pixels / sc
 export class Drawing {
   constructor(box) {
     this.box = box;
-    this.chosen = { board: 0, point: -1, edge: -1 };
+    // Ring 0 is the rim of the board, the others its holes.
+    this.chosen = { board: 0, ring: 0, point: -1, edge: -1 };
     this.view = null;
     addEventListener("resize", () => this.size());
   }
@@ -61,6 +62,7 @@ export class Drawing {
     tool("Flip", "Turn the board over along its length (F)", this.flip);
     tool("Copy", "Lay a copy beside it (D)", this.copy);
     tool("New board", "Draw a new board (N)", this.fresh);
+    tool("Hole", "Cut a hole into the board (H)", this.addHole);
     tool("Add point", "Add a point in the middle of the chosen edge (I)", this.addPoint);
     tool("Delete point", "Delete the chosen point (Delete)", this.deletePoint);
     this.readout = Object.assign(document.createElement("span"), { className: "readout" });
@@ -158,22 +160,32 @@ export class Drawing {
     return lower === board.rings[0] ? "" : path([lower]);
   }
 
+  // The rim or the hole in hand.
+  get ring() {
+    return this.boards[this.chosen.board]?.rings[this.chosen.ring] ?? [];
+  }
+
+  // Every point of a board: the rim's first, then those of its holes.
+  pointsOf(board) {
+    return (board?.rings ?? []).flatMap((r, ring) => r.map((at, point) => ({ at, ring, point })));
+  }
+
   drawChosen() {
     if (!this.handles) return;
     const board = this.boards[this.chosen.board];
     this.shapes.forEach((g, i) => g.classList.toggle("chosen", i === this.chosen.board));
-    const ring = board?.rings[0] ?? [];
+    const points = this.pointsOf(board);
     // Handles are reused: two hundred of them are moved, not made, on each frame.
-    while (this.handles.childElementCount > ring.length) this.handles.lastChild.remove();
-    while (this.handles.childElementCount < ring.length) svgElement("circle", { class: "handle" }, this.handles);
-    ring.forEach((p, i) => {
-      const handle = this.handles.children[i];
-      handle.setAttribute("cx", p[0]);
-      handle.setAttribute("cy", p[1]);
-      handle.setAttribute("r", (i === this.chosen.point ? 7 : ring.length > 60 ? 3 : 4.5) / this.scale);
-      handle.classList.toggle("chosen", i === this.chosen.point);
+    while (this.handles.childElementCount > points.length) this.handles.lastChild.remove();
+    while (this.handles.childElementCount < points.length) svgElement("circle", { class: "handle" }, this.handles);
+    points.forEach(({ at, ring, point }, i) => {
+      const handle = this.handles.children[i], isChosen = ring === this.chosen.ring && point === this.chosen.point;
+      handle.setAttribute("cx", at[0]);
+      handle.setAttribute("cy", at[1]);
+      handle.setAttribute("r", (isChosen ? 7 : points.length > 60 ? 3 : 4.5) / this.scale);
+      handle.classList.toggle("chosen", isChosen);
     });
-    const { edge } = this.chosen;
+    const { edge } = this.chosen, ring = this.ring;
     const a = ring[edge], b = ring[(edge + 1) % ring.length];
     this.edgeLine.setAttribute("d", a && b ? `M${a.join(" ")}L${b.join(" ")}` : "");
     this.drawDimension(a, b);

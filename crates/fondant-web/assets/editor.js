@@ -53,20 +53,21 @@ class Editor extends Drawing {
     const at = this.place(event);
     if (this.pointers.size === 2) { this.drag = null; this.startPinch(); return; }
     if (event.target.closest(".cut-line")) { this.drag = { kind: "cut" }; return; }
-    const ring = this.boards[this.chosen.board]?.rings[0] ?? [];
-    const reach = (event.pointerType === "touch" ? 18 : 9) / this.scale;
-    let best = reach, point = -1;
-    ring.forEach((p, i) => { const d = Math.hypot(p[0] - at[0], p[1] - at[1]); if (d < best) { best = d; point = i; } });
-    if (point >= 0) {
-      this.choose({ point, edge: -1 });
-      this.drag = { kind: "point", from: [...ring[point]] };
+    let best = (event.pointerType === "touch" ? 18 : 9) / this.scale, near = null;
+    for (const candidate of this.pointsOf(this.boards[this.chosen.board])) {
+      const far = Math.hypot(candidate.at[0] - at[0], candidate.at[1] - at[1]);
+      if (far < best) { best = far; near = candidate; }
+    }
+    if (near) {
+      this.choose({ ring: near.ring, point: near.point, edge: -1 });
+      this.drag = { kind: "point" };
       return;
     }
     const shape = event.target.closest(".board-shape");
     if (shape) {
       const board = Number(shape.dataset.board);
       const edge = board === this.chosen.board ? this.edgeAt(at) : null;
-      this.choose({ board, point: -1, edge: edge?.edge ?? -1 });
+      this.choose({ board, ring: edge?.ring ?? 0, point: -1, edge: edge?.edge ?? -1 });
       this.drag = { kind: "board", at, rings: this.boards[board].rings.map((r) => r.map((p) => [...p])),
         lower: this.boards[board].lower.map((r) => r.map((p) => [...p])) };
       return;
@@ -103,7 +104,7 @@ class Editor extends Drawing {
     }
     drag.moved = true;
     if (drag.kind === "point") {
-      board.rings[0][this.chosen.point] = event.altKey ? at : snapPoint(board.rings[0], this.chosen.point, at, SNAP_PX / this.scale, this.data);
+      this.ring[this.chosen.point] = event.altKey ? at : snapPoint(this.ring, this.chosen.point, at, SNAP_PX / this.scale, this.data);
     } else {
       const by = event.altKey ? [at[0] - drag.at[0], at[1] - drag.at[1]] : snapBoard(drag, at, SNAP_PX / this.scale, this.data);
       const moved = (rings) => rings.map((r) => r.map((p) => [p[0] + by[0], p[1] + by[1]]));
@@ -147,8 +148,9 @@ class Editor extends Drawing {
   }
 
   edgeAt(at) {
-    const edge = nearestEdge(this.boards[this.chosen.board]?.rings[0] ?? [], at, 10 / this.scale);
-    return edge >= 0 ? { edge } : null;
+    const rings = this.boards[this.chosen.board]?.rings ?? [];
+    const found = rings.map((r, ring) => ({ ring, edge: nearestEdge(r, at, 10 / this.scale) }));
+    return found.find(({ edge }) => edge >= 0) ?? null;
   }
 
   choose(what) {
@@ -167,17 +169,17 @@ class Editor extends Drawing {
     const arrows = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
     const acts = {
       0: () => this.fit(), "+": () => this.zoom(1.25), "-": () => this.zoom(0.8),
-      r: () => this.turn(90), f: () => this.flip(), d: () => this.copy(), n: () => this.fresh(), i: () => this.addPoint(),
+      r: () => this.turn(90), f: () => this.flip(), d: () => this.copy(), n: () => this.fresh(), i: () => this.addPoint(), h: () => this.addHole(),
       Delete: () => this.deletePoint(), Backspace: () => this.deletePoint(), Escape: () => this.choose({ point: -1, edge: -1 }),
       ".": () => this.nextPoint(1), ",": () => this.nextPoint(-1),
-      b: () => this.choose({ board: (this.chosen.board + 1) % this.boards.length, point: -1, edge: -1 }),
+      b: () => this.choose({ board: (this.chosen.board + 1) % this.boards.length, ring: 0, point: -1, edge: -1 }),
     };
     if (arrows[event.key] && board) {
       event.preventDefault();
       const by = arrows[event.key].map((v) => v * (event.shiftKey ? 10 : 1));
       if (this.chosen.point >= 0) {
-        const p = board.rings[0][this.chosen.point];
-        board.rings[0][this.chosen.point] = [p[0] + by[0], p[1] + by[1]];
+        const p = this.ring[this.chosen.point];
+        this.ring[this.chosen.point] = [p[0] + by[0], p[1] + by[1]];
       } else {
         this.shift(board, by);
       }
@@ -194,8 +196,11 @@ class Editor extends Drawing {
   }
 
   nextPoint(by) {
-    const n = this.boards[this.chosen.board]?.rings[0].length ?? 0;
-    if (n) this.choose({ point: (this.chosen.point + by + n) % n, edge: -1 });
+    const all = this.pointsOf(this.boards[this.chosen.board]);
+    if (!all.length) return;
+    const here = all.findIndex(({ ring, point }) => ring === this.chosen.ring && point === this.chosen.point);
+    const { ring, point } = all[(Math.max(here, by > 0 ? -1 : 0) + by + all.length) % all.length];
+    this.choose({ ring, point, edge: -1 });
   }
 
   shift(board, by) {
@@ -262,7 +267,7 @@ class Editor extends Drawing {
     const [fresh, xs] = [this.copyFields(board), board.rings[0].map((p) => p[1])];
     const high = Math.max(...xs) - Math.min(...xs) + 10;
     fresh.field("outline").value = writeRings(board.rings.map((r) => r.map((p) => [p[0], p[1] + high])));
-    this.chosen = { board: this.boards.length, point: -1, edge: -1 };
+    this.chosen = { board: this.boards.length, ring: 0, point: -1, edge: -1 };
     this.send();
   }
 
@@ -275,18 +280,18 @@ class Editor extends Drawing {
     fresh.field("outline").value = writeRings([[[x, y], [x + w, y], [x + w, y + h], [x, y + h]]]);
     fresh.field("bevels").value = "";
     fresh.field("lower").value = "";
-    this.chosen = { board: this.boards.length, point: -1, edge: -1 };
+    this.chosen = { board: this.boards.length, ring: 0, point: -1, edge: -1 };
     this.send();
   }
 
   addPoint(at) {
     const board = this.boards[this.chosen.board], { edge } = this.chosen;
-    const ring = board?.rings[0];
-    if (!ring || edge < 0) { this.say("Choose an edge first: click on it."); return; }
+    const ring = this.ring, isRim = this.chosen.ring === 0;
+    if (edge < 0) { this.say("Choose an edge first: click on it."); return; }
     const [a, b] = [ring[edge], ring[(edge + 1) % ring.length]];
     const point = Array.isArray(at) ? at : [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
     ring.splice(edge + 1, 0, point);
-    if (board.bevels.length > edge) board.bevels.splice(edge + 1, 0, board.bevels[edge]);
+    if (isRim && board.bevels.length > edge) board.bevels.splice(edge + 1, 0, board.bevels[edge]);
     this.chosen = { ...this.chosen, point: edge + 1, edge: -1 };
     this.keep();
   }
@@ -294,15 +299,28 @@ class Editor extends Drawing {
   deletePoint() {
     const board = this.boards[this.chosen.board], { point } = this.chosen;
     if (!board || point < 0) { this.say("Choose a point first: click on it, or press full stop."); return; }
-    if (board.rings[0].length <= 3) { this.say("An outline needs three points."); return; }
-    board.rings[0].splice(point, 1);
-    if (board.bevels.length > point) board.bevels.splice(point, 1);
-    this.chosen.point = -1;
+    const { ring } = this.chosen;
+    if (ring === 0 && this.ring.length <= 3) { this.say("An outline needs three points."); return; }
+    // A hole without its third point is no hole.
+    if (ring > 0 && this.ring.length <= 3) board.rings.splice(ring, 1); else this.ring.splice(point, 1);
+    if (ring === 0 && board.bevels.length > point) board.bevels.splice(point, 1);
+    this.chosen = { ...this.chosen, ring: 0, point: -1 };
+    this.keep();
+  }
+
+  // A square on its corner in the middle of the board, to be dragged into shape.
+  addHole() {
+    const board = this.boards[this.chosen.board];
+    if (!board) return;
+    const [x, y] = this.middle(board), ys = board.rings[0].map((p) => p[1]);
+    const r = Math.min(30, (Math.max(...ys) - Math.min(...ys)) / 6);
+    board.rings.push([[x - r, y], [x, y + r], [x + r, y], [x, y - r]]);
+    this.chosen = { ...this.chosen, ring: board.rings.length - 1, point: 0, edge: -1 };
     this.keep();
   }
 
   setEdgeLength(value) {
-    const ring = this.boards[this.chosen.board].rings[0], { edge } = this.chosen;
+    const ring = this.ring, { edge } = this.chosen;
     const [a, b] = [ring[edge], ring[(edge + 1) % ring.length]];
     const long = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
     ring[(edge + 1) % ring.length] = [a[0] + (b[0] - a[0]) * value / long, a[1] + (b[1] - a[1]) * value / long];
@@ -378,26 +396,26 @@ class Editor extends Drawing {
       wrap.append(name, line);
       fields.append(wrap);
     };
-    const ring = board.rings[0] ?? [], { point, edge } = this.chosen;
+    const ring = this.ring, rim = board.rings[0] ?? [], { point, edge } = this.chosen;
     if (point >= 0 && ring[point]) {
       figure(`Point ${point + 1}, along`, ring[point][0], (v) => { ring[point][0] = v; this.keep(); });
       figure("across", ring[point][1], (v) => { ring[point][1] = v; this.keep(); });
     } else if (edge >= 0 && ring[edge]) {
       const b = ring[(edge + 1) % ring.length];
       figure(`Edge ${edge + 1}, length`, Math.hypot(b[0] - ring[edge][0], b[1] - ring[edge][1]), (v) => this.setEdgeLength(v));
-      figure("Underside farther out", board.bevels[edge] ?? 0, (v) => {
+      if (this.chosen.ring === 0) figure("Underside farther out", board.bevels[edge] ?? 0, (v) => {
         while (board.bevels.length < ring.length) board.bevels.push(0);
         board.bevels[edge] = v;
         this.keep();
       });
-    } else if (ring.length) {
-      const left = Math.min(...ring.map((p) => p[0])), near = Math.min(...ring.map((p) => p[1]));
+    } else if (rim.length) {
+      const left = Math.min(...rim.map((p) => p[0])), near = Math.min(...rim.map((p) => p[1]));
       figure("From the left end", left, (v) => { this.shift(board, [v - left, 0]); this.keep(); });
       figure("From the near wall", near, (v) => { this.shift(board, [0, v - near]); this.keep(); });
       figure("Turn by", "0°", (v) => this.turn(v), true);
     }
     const why = Object.assign(document.createElement("p"), { className: "why" });
-    why.textContent = "Drag a board, a point or the brass line. Click an edge for its length and bevel; double-click puts a point there. Alt drags without snapping. With the drawing in hand: B next board, full stop and comma next point, arrows move, R F D N I Delete.";
+    why.textContent = "Drag a board, a point or the brass line. Click an edge for its length and bevel; double-click puts a point there. Alt drags without snapping. With the drawing in hand: B next board, full stop and comma next point, arrows move, R F D N I H Delete.";
     home.append(why);
   }
 }

@@ -156,6 +156,7 @@ async fn from_a_photo_and_its_corners_to_boards() {
     assert!(found.text.contains("off by -2.4 %. Look at the corners"), "{}", found.text);
     let picture = get(&app, &format!("{page}/squared.jpg")).await;
     assert_eq!(picture.header("content-type"), "image/jpeg");
+    assert!(picture.header("cache-control").contains("immutable"));
 
     let taken =
         post_as(&app, &format!("{page}/take"), &[("revision", "1"), ("cooler", "0")], false).await;

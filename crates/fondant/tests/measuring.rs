@@ -97,6 +97,17 @@ async fn a_point_is_dragged_and_the_figures_move_and_come_back() {
         browser.find("#workspace[data-revision='4']").await;
         assert!(browser.value("#outline-0").await.contains("35,"));
         browser.wait_for_gone("html.is-working").await;
+        // A hole is cut by a key, and a corner of it is pulled out.
+        browser.run("document.querySelector('.editor-drawing').focus()").await;
+        browser.type_here("h").await;
+        browser.find("#workspace[data-revision='5']").await;
+        let holed = browser.value("#outline-0").await;
+        assert_eq!(holed.matches('/').count(), 1, "{holed}");
+        browser.drag(".handle:last-child", (0.0, -40.0)).await;
+        browser.find("#workspace[data-revision='6']").await;
+        let pulled = browser.value("#outline-0").await;
+        let rim = |text: &str| text.split('/').next().unwrap().to_owned();
+        assert!(pulled != holed && rim(&pulled) == rim(&holed), "{holed}, then {pulled}");
         browser.run("document.querySelector('.editor-drawing').focus()").await;
         browser.type_here("d").await;
         browser.wait_for_text("#boards", "Board 3").await;

@@ -26,6 +26,8 @@ use crate::{AppState, WebError};
 pub const FORM_LIMIT: usize = 1024 * 1024;
 /// A request takes milliseconds; one that takes this long is lost.
 const TIMEOUT: std::time::Duration = std::time::Duration::from_secs(30);
+/// A photo may travel over a shop's poor wireless.
+const UPLOAD_TIMEOUT: std::time::Duration = std::time::Duration::from_secs(600);
 /// Scripts, styles and fonts come from here alone, and none stand in the markup.
 const POLICY: &str = "default-src 'none'; script-src 'self'; style-src 'self'; \
     img-src 'self' data:; font-src 'self'; connect-src 'self'; form-action 'self'; \
@@ -55,6 +57,7 @@ pub fn router(state: AppState) -> Router {
         .route("/shop", get(shop::show).post(shop::save))
         .fallback(|| async { WebError::NotFound("page") })
         .layer(DefaultBodyLimit::max(FORM_LIMIT))
+        .layer(timeout(TIMEOUT))
         .layer(CsrfLayer::new())
         .layer(header_layer(header::CACHE_CONTROL, "no-store"));
     let uploads = Router::new()
@@ -62,6 +65,7 @@ pub fn router(state: AppState) -> Router {
         .route("/casts/{cast}/outlines", post(casts::files::add_outlines))
         .route("/casts/{cast}/mesh", post(casts::files::add_mesh))
         .layer(DefaultBodyLimit::max(uploads::BODY_LIMIT))
+        .layer(timeout(UPLOAD_TIMEOUT))
         .layer(CsrfLayer::new())
         .layer(header_layer(header::CACHE_CONTROL, "no-store"));
     Router::new()
@@ -73,10 +77,13 @@ pub fn router(state: AppState) -> Router {
         .layer(header_layer(header::X_CONTENT_TYPE_OPTIONS, "nosniff"))
         .layer(header_layer(header::REFERRER_POLICY, "same-origin"))
         .layer(CompressionLayer::new())
-        .layer(TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, TIMEOUT))
         .layer(CatchPanicLayer::new())
         .layer(TraceLayer::new_for_http())
         .with_state(state)
+}
+
+fn timeout(after: std::time::Duration) -> TimeoutLayer {
+    TimeoutLayer::with_status_code(StatusCode::SERVICE_UNAVAILABLE, after)
 }
 
 fn header_layer(name: HeaderName, value: &'static str) -> SetResponseHeaderLayer<HeaderValue> {

@@ -15,6 +15,7 @@ use fondant_store::StoreError;
 use fondant_store::repos::{CastId, CastRecord, Step};
 use serde::Deserialize;
 
+use super::casts::photos::squared_href;
 use super::casts::stations::{self, Asked, Backdrop, InResin};
 use super::extract::{Typed, WantsFragment};
 use crate::entries::{Entries, Reader, Refusals};
@@ -298,12 +299,7 @@ async fn backdrop(state: &AppState, cast: CastId) -> Result<Option<Backdrop>, We
     Ok(photos.into_iter().find_map(|photo| {
         let squaring = photo.squaring?;
         Some(Backdrop {
-            href: format!(
-                "/casts/{}/photos/{}/squared.jpg?v={}",
-                cast.0,
-                photo.id.0,
-                squaring.pixels_per_m.round()
-            ),
+            href: squared_href(cast, photo.id, &squaring),
             length: squaring.length,
             width: squaring.width,
         })

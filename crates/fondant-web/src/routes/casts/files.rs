@@ -16,6 +16,7 @@ use fondant_files::{DRAWING_LIMIT, FLATTENED_TO, MESH_LIMIT, PHOTO_LIMIT, dxf, p
 use fondant_store::StoreError;
 use fondant_store::repos::{CastId, CastRecord, NewPhoto};
 
+use super::photos::squared_href;
 use crate::entries::{Reader, Refusals};
 use crate::routes::uploads::Upload;
 use crate::state::Shop;
@@ -87,9 +88,9 @@ async fn page(
             .iter()
             .map(|p| {
                 let base = format!("/casts/{}/photos/{}", record.id.0, p.id.0);
-                let which = if p.squaring.is_some() { "squared.jpg" } else { "photo.jpg" };
+                let squared = p.squaring.as_ref().map(|s| squared_href(record.id, p.id, s));
                 PhotoRow {
-                    picture: format!("{base}/{which}"),
+                    picture: squared.unwrap_or_else(|| format!("{base}/photo.jpg")),
                     about: format!(
                         "{} × {} px{}",
                         p.width,

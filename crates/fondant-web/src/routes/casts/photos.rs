@@ -12,7 +12,9 @@ use fondant_core::picture::{Raster, square_up};
 use fondant_core::quantities::units::trimmed;
 use fondant_core::quantities::{Length, bounds};
 use fondant_files::photo;
-use fondant_store::repos::{CastRecord, KnownLength, PhotoId, PhotoRecord, Picture, Squaring};
+use fondant_store::repos::{
+    CastId, CastRecord, KnownLength, PhotoId, PhotoRecord, Picture, Squaring,
+};
 use serde::Deserialize;
 
 use super::files::{save, set_outlines, visited};
@@ -206,6 +208,16 @@ fn corner_fields(
         .collect()
 }
 
+/// Address of a squared-up picture: another one for other corners or another
+/// size, so that a browser may keep it.
+pub(in crate::routes) fn squared_href(cast: CastId, photo: PhotoId, squaring: &Squaring) -> String {
+    let corners: Vec<String> =
+        squaring.corners.iter().map(|c| format!("{:.0}-{:.0}", c.x_px, c.y_px)).collect();
+    let (length, width) = (squaring.length.mm().round(), squaring.width.mm().round());
+    let version = format!("{}-{length}-{width}", corners.join("-"));
+    format!("/casts/{}/photos/{}/squared.jpg?v={version}", cast.0, photo.0)
+}
+
 async fn found(
     state: &AppState,
     visit: &Visit,
@@ -230,12 +242,7 @@ async fn found(
     }
     let total = proposed.iter().map(Outline::area).sum();
     Ok(Found {
-        picture: format!(
-            "/casts/{}/photos/{}/squared.jpg?v={}",
-            record.id.0,
-            photo.id.0,
-            squaring.corners.iter().map(|c| c.x_px + c.y_px).sum::<f64>().round()
-        ),
+        picture: squared_href(record.id, photo.id, squaring),
         length_mm: trimmed(squaring.length.mm(), 2),
         width_mm: trimmed(squaring.width.mm(), 2),
         sum: format!(
@@ -386,5 +393,8 @@ pub(in crate::routes) async fn picture(
     let (shop, record) = visited(&state, &cast).await?;
     let id = PhotoId(photo.parse().map_err(|_| WebError::NotFound("photo"))?);
     let bytes = state.store.picture(shop.id, record.id, id, which).await?;
-    Ok(([(header::CONTENT_TYPE, "image/jpeg")], bytes).into_response())
+    // A photo never changes; a squared-up one has an address of its own.
+    let kept = "private, max-age=31536000, immutable";
+    let headers = [(header::CONTENT_TYPE, "image/jpeg"), (header::CACHE_CONTROL, kept)];
+    Ok((headers, bytes).into_response())
 }
