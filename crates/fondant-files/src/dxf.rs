@@ -215,7 +215,8 @@ impl Entity<'_> {
         let control = points(10, 20)?;
         let (knots, degree) =
             (all(p, 40)?, first(p, 71, 3.0)?.clamp(1.0, MOST_DEGREE as f64) as usize);
-        if control.len() <= degree || knots.len() != control.len() + degree + 1 {
+        let in_order = knots.windows(2).all(|pair| pair[0] <= pair[1]);
+        if control.len() <= degree || knots.len() != control.len() + degree + 1 || !in_order {
             // Without a sound net of control points, the points it runs through.
             return points(11, 21);
         }
@@ -311,7 +312,7 @@ fn de_boor(
     t: f64,
 ) -> Option<Point> {
     let last = control.len() - 1;
-    let span = (degree..=last).rev().find(|&i| knots[i] <= t)?;
+    let span = knots.partition_point(|knot| *knot <= t).saturating_sub(1).clamp(degree, last);
     let mut d: Vec<(Point, f64)> = (0..=degree)
         .map(|j| {
             let i = span - degree + j;
@@ -436,6 +437,10 @@ mod tests {
             );
         }
         assert!(matches!(read(b"0\nSECTION\n2\n"), Err(FileError::BrokenLine { .. })));
+        // A spline whose knots run backwards is no spline.
+        let knots = "0\nSPLINE\n71\n1\n40\n1\n40\n0\n40\n1\n40\n0\n10\n0\n20\n0\n10\n1\n20\n1\n";
+        let backwards = read(drawing("", knots).as_bytes());
+        assert!(matches!(backwards, Err(FileError::NothingClosed { .. })), "{backwards:?}");
         // Codes out of order make no panic, only nothing.
         let orphan =
             drawing("", "0\nLWPOLYLINE\n20\n5\n42\n1\n0\nVERTEX\n10\n1\n0\nSPLINE\n40\n1\n");

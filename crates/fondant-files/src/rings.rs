@@ -9,7 +9,9 @@ const JOINED_M: f64 = 1e-4;
 /// Closed lines that enclose less are construction marks, square metres.
 const SPECK_M2: f64 = 1e-6;
 /// Most pieces whose ends are looked at.
-const MOST_PIECES: usize = 20_000;
+const MOST_PIECES: usize = 8_000;
+/// Most closed lines: forty boards with ten holes each.
+const MOST_CLOSED: usize = 400;
 
 /// Pieces of line, open or closed, gathered from a drawing.
 #[derive(Debug, Default)]
@@ -62,6 +64,9 @@ impl Pieces {
             }
         }
         closed.retain(|ring| signed_area_m2(ring).abs() > SPECK_M2);
+        if closed.len() > MOST_CLOSED {
+            return Err(FileError::TooMuch("too many closed outlines"));
+        }
         if closed.is_empty() {
             return Err(FileError::NothingClosed { open: loose });
         }

@@ -10,7 +10,7 @@ const CRATES: [(&str, &[&str]); 6] = [
     ("fondant-files", &["fondant-core"]),
     ("fondant-web", &["fondant-core", "fondant-files", "fondant-store"]),
     ("fondant", &["fondant-core", "fondant-files", "fondant-store", "fondant-web"]),
-    ("fondant-testkit", &["fondant-core", "fondant-files", "fondant-store", "fondant-web"]),
+    ("fondant-testkit", &["fondant-core", "fondant-store", "fondant-web"]),
 ];
 
 /// The core's modules: each may use only those before it.

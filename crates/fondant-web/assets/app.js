@@ -1,6 +1,17 @@
 // Behaviour of the pages. Markup only names what stands here, as the
 // Content-Security-Policy allows no script in it.
 
+// Fields of a row carry its number behind a hyphen: a copy gets another one.
+const renumber = (row, old, number) => {
+  row.dataset.row = number;
+  for (const element of row.querySelectorAll("[id], [name], [for]")) {
+    for (const name of ["id", "name", "for"]) {
+      const value = element.getAttribute(name);
+      if (value?.endsWith(`-${old}`)) element.setAttribute(name, value.slice(0, -old.length) + number);
+    }
+  }
+};
+
 document.addEventListener("alpine:init", () => {
   Alpine.data("themeSwitch", () => ({
     evening: document.documentElement.dataset.theme === "evening",
@@ -23,13 +34,7 @@ document.addEventListener("alpine:init", () => {
       const numbers = [...rows.children].map((row) => Number(row.dataset.row));
       const [old, number] = [last.dataset.row, String(Math.max(...numbers) + 1)];
       const fresh = last.cloneNode(true);
-      fresh.dataset.row = number;
-      for (const element of fresh.querySelectorAll("[id], [name], [for]")) {
-        for (const name of ["id", "name", "for"]) {
-          const value = element.getAttribute(name);
-          if (value?.endsWith(`-${old}`)) element.setAttribute(name, value.slice(0, -old.length) + number);
-        }
-      }
+      renumber(fresh, old, number);
       fresh.querySelector("input[type=hidden]").value = number;
       last.after(fresh);
       form.dispatchEvent(new Event("change", { bubbles: true }));

@@ -246,14 +246,8 @@ class Editor extends Drawing {
     const numbers = this.boards.map((b) => Number(b.number));
     const number = String(Math.max(...numbers) + 1);
     const item = board.item.cloneNode(true);
-    item.dataset.row = number;
     item.querySelector("input[name=board]").value = number;
-    for (const element of item.querySelectorAll("[id], [name], [for]")) {
-      for (const name of ["id", "name", "for"]) {
-        const value = element.getAttribute(name);
-        if (value?.endsWith(`-${board.number}`)) element.setAttribute(name, value.slice(0, -board.number.length) + number);
-      }
-    }
+    renumber(item, board.number, number);
     // What was typed is no attribute yet, and a clone knows attributes alone.
     const typed = [...board.item.querySelectorAll("input")].map((input) => input.value);
     item.querySelectorAll("input").forEach((input, i) => { if (input.name !== "board") input.value = typed[i]; });

@@ -270,6 +270,42 @@ async fn app_without_base(app: &TestApp, cast: CastId) {
 }
 
 #[tokio::test]
+async fn a_copied_board_was_never_on_the_scale() {
+    let (app, cast) = app().await;
+    let path = format!("/casts/{}/outlines", cast.0);
+    let file = ("outlines", "slab.svg", TWO_BOARDS.as_bytes());
+    upload(&app, &path, &[("revision", "1")], file).await;
+    let form = format!("/casts/{}/form", cast.0);
+    let weighed =
+        [("revision", "2"), ("figure", "outlines"), ("weighed-0", "6 kg"), ("weighed-1", "6 kg")];
+    assert_eq!(post(&app, &form, &common::form_fields(&weighed)).await.status, StatusCode::OK);
+    let board = |number: &'static str, outline: &'static str| {
+        [
+            ("board", number),
+            ("b_timber", "ash"),
+            ("b_thickness", "38"),
+            ("b_density", "650"),
+            ("b_moisture", "9"),
+            ("b_absorbs", "0"),
+            ("outline", outline),
+            ("bevels", ""),
+            ("lower", ""),
+        ]
+        .map(|(name, value)| {
+            (if name == "board" { name.to_owned() } else { format!("{name}-{number}") }, value)
+        })
+    };
+    let mut fields = vec![("revision".to_owned(), "3"), ("points_tolerance".to_owned(), "1")];
+    fields.extend(board("0", "0,0 1220,0 1220,200 0,200"));
+    fields.extend(board("7", "0,420 1220,420 1220,620 0,620"));
+    let fields: Vec<(&str, &str)> = fields.iter().map(|(n, v)| (n.as_str(), *v)).collect();
+    let kept = post(&app, &format!("/casts/{}/timber", cast.0), &fields).await;
+    assert_eq!(kept.status, StatusCode::OK, "{}", kept.text);
+    let boards = plan_of(&app, cast).await.timber.boards;
+    assert!(boards[0].weighed.is_some() && boards[1].weighed.is_none());
+}
+
+#[tokio::test]
 async fn outlines_are_typed_too_and_a_crossing_is_marked_where_it_is() {
     let (app, cast) = app().await;
     let path = format!("/casts/{}/timber", cast.0);

@@ -19,9 +19,6 @@ pub enum Release {
 }
 
 impl Release {
-    /// All of them.
-    pub const ALL: [Self; 3] = [Self::Tape, Self::Wax, Self::Bare];
-
     /// Before resin may go in.
     #[must_use]
     pub const fn wait(self) -> Span {

@@ -22,10 +22,6 @@ pub enum Sheet {
 }
 
 impl Sheet {
-    /// All of them.
-    pub const ALL: [Self; 5] =
-        [Self::Melamine, Self::Plywood, Self::Hdpe, Self::Polypropylene, Self::Acrylic];
-
     /// Bending modulus, Pa.
     #[must_use]
     pub const fn modulus_pa(self) -> f64 {

@@ -123,14 +123,6 @@ impl Homography {
         Pixel { x_px, y_px }
     }
 
-    /// Root mean square distance on the bench between pairs that should agree.
-    #[must_use]
-    pub fn residual(&self, pairs: &[(Pixel, Point)]) -> Length {
-        let sum: f64 =
-            pairs.iter().map(|(p, q)| self.to_bench(*p).minus(*q).norm_m().powi(2)).sum();
-        Length::from_m((sum / pairs.len().max(1) as f64).sqrt())
-    }
-
     /// How much of the bench one pixel shows at a place: the side of a square
     /// of the same area.
     #[must_use]
@@ -241,6 +233,12 @@ mod tests {
             .map(|(x_px, y_px)| Pixel { x_px, y_px })
     }
 
+    /// Root mean square distance on the bench between pairs that should agree.
+    fn residual(plane: &Homography, pairs: &[(Pixel, Point)]) -> f64 {
+        let off = |(p, q): &(Pixel, Point)| plane.to_bench(*p).minus(*q).norm_m().powi(2);
+        (pairs.iter().map(off).sum::<f64>() / pairs.len() as f64).sqrt()
+    }
+
     const L: Length = Length::from_m(1.2);
     const W: Length = Length::from_m(0.6);
 
@@ -300,10 +298,10 @@ mod tests {
                 })
                 .collect();
             let exact = Homography::of_pairs(&pairs).unwrap();
-            prop_assert!(exact.residual(&pairs).mm() < 1e-6);
+            prop_assert!(residual(&exact, &pairs) < 1e-9);
             pairs[5].1.x_m += shift;
             let off = Homography::of_pairs(&pairs).unwrap();
-            let residual = off.residual(&pairs).m();
+            let residual = residual(&off, &pairs);
             prop_assert!(residual > 0.05 * shift && residual < shift);
         }
     }

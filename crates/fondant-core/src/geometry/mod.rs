@@ -4,7 +4,7 @@
 //! - this file: a point, an outline with holes
 //! - [`faults`]: why an outline is none
 //! - [`ruled`]: the solid between two outlines, its area and volume by level
-//! - [`overlay`]: clipping, overlap and union, by the `geo` crate
+//! - [`overlay`]: clipping and overlap, by the `geo` crate
 //! - [`homography`]: from the plane of a photo to the plane of the bench
 //! - [`mesh`]: volume and soundness of a triangle mesh
 

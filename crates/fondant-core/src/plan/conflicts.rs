@@ -160,8 +160,7 @@ impl Plan {
             Kind::River => self.river_conflicts(&mut all),
             Kind::Inlay => self.inlay_conflicts(&mut all),
             Kind::TubeBlanks | Kind::Moulds => self.mould_conflicts(&mut all),
-            Kind::Embed => {}
-            Kind::Block | Kind::Coat => {}
+            Kind::Block | Kind::Embed | Kind::Coat => {}
         }
         if matches!(self.kind, Kind::Embed | Kind::River) {
             self.insert_conflicts(&mut all);

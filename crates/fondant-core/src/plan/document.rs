@@ -201,10 +201,17 @@ impl Plan {
     /// with, a guess that nobody has measured.
     #[must_use]
     pub fn river_is_guess(&self) -> bool {
-        let stations = &self.river.stations;
         self.kind == Kind::River
             && self.timber.shaping == Shaping::Stations
-            && stations.len() == GUESSED_STATIONS.len()
+            && self.stations_are_guess()
+    }
+
+    /// Whether the stations are those that a new plan begins with, whether or
+    /// not they count.
+    #[must_use]
+    pub fn stations_are_guess(&self) -> bool {
+        let stations = &self.river.stations;
+        stations.len() == GUESSED_STATIONS.len()
             && stations.iter().all(|s| s.from_wall.is_none() && s.width == stations[0].width)
     }
 

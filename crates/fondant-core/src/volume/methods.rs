@@ -19,11 +19,6 @@ pub enum Method {
     Weighed,
 }
 
-impl Method {
-    /// All of them.
-    pub const ALL: [Self; 4] = [Self::Outlines, Self::Stations, Self::DryFill, Self::Weighed];
-}
-
 /// A dry fill is read to about ± 4 %: its bulk settles as it is poured back.
 pub const DRY_FILL_RATIO: f64 = 0.04;
 /// A density is known to about ± 5 % where no piece of the board was measured.

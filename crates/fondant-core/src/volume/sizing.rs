@@ -179,12 +179,6 @@ impl InForm {
     pub fn total(&self) -> Volume {
         self.lines.iter().map(|l| l.volume).sum()
     }
-
-    /// Twice the root of the sum of squares: ± for about 95 in 100.
-    #[must_use]
-    pub fn uncertainty(&self) -> Volume {
-        twice_root(&self.doubts)
-    }
 }
 
 /// What is lost on the way to the form or in it.
@@ -290,7 +284,6 @@ mod tests {
 
     #[test]
     fn doubts_add_in_quadrature_and_grow_with_what_is_lost() {
-        assert!((in_form().uncertainty().l() - 0.1).abs() < 1e-12);
         let sizing = Sizing::new(in_form(), &losses(0.0));
         // 0.05 from the form, 0.005 from absorption, one percent on top.
         let expected = 2.0 * 0.05_f64.hypot(0.005) * 1.01;

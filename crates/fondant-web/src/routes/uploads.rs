@@ -3,6 +3,7 @@
 //! of a broken connection, and memory never holds more than the limit.
 
 use axum::extract::Multipart;
+use fondant_files::FileError;
 
 use crate::WebError;
 use crate::entries::Entries;
@@ -21,9 +22,9 @@ pub(super) struct Upload {
     /// The file's name, without folders.
     pub(super) name: String,
     /// The file's bytes; empty where it is over the limit.
-    pub(super) bytes: Vec<u8>,
+    bytes: Vec<u8>,
     /// How many bytes it has.
-    pub(super) size: usize,
+    size: usize,
 }
 
 impl Upload {
@@ -67,9 +68,12 @@ impl Upload {
         Ok(upload)
     }
 
-    /// Whether the file was over its limit.
-    pub(super) fn is_too_large(&self, limit: usize) -> bool {
-        self.size > limit
+    /// The file, unless it was over its limit.
+    pub(super) fn file(&mut self, limit: usize) -> Result<Vec<u8>, FileError> {
+        if self.size > limit {
+            return Err(FileError::TooLarge { bytes: self.size, most: limit });
+        }
+        Ok(std::mem::take(&mut self.bytes))
     }
 }
 

@@ -31,9 +31,7 @@ pub fn file(error: &FileError) -> String {
     }
 }
 
-/// A file over its limit.
-#[must_use]
-pub fn too_large(bytes: usize, most: usize) -> String {
+fn too_large(bytes: usize, most: usize) -> String {
     let mb = |bytes: usize| (bytes as f64 / 1_048_576.0).ceil();
     format!(
         "The file has {} MB; Fondant reads up to {} MB. Make it smaller and try again.",

@@ -270,6 +270,7 @@ fn ways(
     drawn: Volume,
     river: Option<&River>,
 ) -> Ways {
+    let by_stations = plan.timber.shaping == Shaping::Stations;
     let mut readings = Vec::new();
     let depth_doubt = |area: Area| (area * (plan.river.tape_tolerance / 3f64.sqrt())).m3();
     let surface = cast.area() - boards.iter().map(|b| b.upper).sum();
@@ -278,12 +279,12 @@ fn ways(
         let uncertainty = Volume::from_m3(2.0 * squares.sqrt());
         readings.push(Reading { method, volume, uncertainty });
     };
-    if plan.timber.shaping == Shaping::Outlines {
+    if !by_stations {
         let each = boards.iter().map(|b| (b.area_doubt * b.thickness).m3().powi(2)).sum::<f64>();
         read(Method::Outlines, drawn, &[each.sqrt(), depth_doubt(surface)]);
     }
     // Stations stand beside outlines too, where they fit and were measured.
-    if let Some(river) = river.filter(|_| !stations_are_guessed(plan)) {
+    if let Some(river) = river.filter(|_| by_stations || !plan.stations_are_guess()) {
         let timber = |area: Area, index: usize| {
             area * plan.timber.boards.get(index).map_or(thickest, |b| b.thickness)
         };
@@ -319,15 +320,6 @@ fn ways(
         looks_like_slip,
         disagreements: Vec::new(),
     }
-}
-
-/// Whether nobody has measured the stations that stand in the plan.
-fn stations_are_guessed(plan: &Plan) -> bool {
-    let by_stations = Plan {
-        timber: crate::plan::Timber { shaping: Shaping::Stations, ..plan.timber.clone() },
-        ..plan.clone()
-    };
-    by_stations.river_is_guess() && plan.timber.shaping == Shaping::Outlines
 }
 
 fn layout(boards: &[InPlace], base: Length, cast: &CastSize) -> Layout {

@@ -136,13 +136,10 @@ pub(in crate::routes) async fn add_photo(
     Path(cast): Path<String>,
     multipart: Multipart,
 ) -> Result<Response, WebError> {
-    let upload = Upload::read(multipart, PHOTO_LIMIT).await?;
+    let mut upload = Upload::read(multipart, PHOTO_LIMIT).await?;
+    let file = upload.file(PHOTO_LIMIT);
     let (shop, record) = visited(&state, &cast).await?;
-    if upload.is_too_large(PHOTO_LIMIT) {
-        let said = file_words::too_large(upload.size, PHOTO_LIMIT);
-        return refused(&state, &shop, &record, "photo", said).await;
-    }
-    let photo = match state.compute(move || photo::read(&upload.bytes)).await? {
+    let photo = match state.compute(move || photo::read(&file?)).await? {
         Ok(photo) => photo,
         Err(error) => {
             return refused(&state, &shop, &record, "photo", file_words::file(&error)).await;
@@ -163,15 +160,12 @@ pub(in crate::routes) async fn add_outlines(
     Path(cast): Path<String>,
     multipart: Multipart,
 ) -> Result<Response, WebError> {
-    let upload = Upload::read(multipart, DRAWING_LIMIT).await?;
+    let mut upload = Upload::read(multipart, DRAWING_LIMIT).await?;
+    let file = upload.file(DRAWING_LIMIT);
     let (shop, record) = visited(&state, &cast).await?;
-    if upload.is_too_large(DRAWING_LIMIT) {
-        let said = file_words::too_large(upload.size, DRAWING_LIMIT);
-        return refused(&state, &shop, &record, "outlines", said).await;
-    }
-    let Upload { entries, name, bytes, .. } = upload;
+    let Upload { entries, name, .. } = upload;
     let is_dxf = name.to_lowercase().ends_with(".dxf");
-    let read = move || if is_dxf { dxf::read(&bytes) } else { svg::read(&bytes) };
+    let read = move || if is_dxf { dxf::read(&file?) } else { svg::read(&file?) };
     let outlines = match state.compute(read).await? {
         Ok(outlines) => outlines,
         Err(error) => {
@@ -271,13 +265,10 @@ pub(in crate::routes) async fn add_mesh(
     Path(cast): Path<String>,
     multipart: Multipart,
 ) -> Result<Response, WebError> {
-    let upload = Upload::read(multipart, MESH_LIMIT).await?;
+    let mut upload = Upload::read(multipart, MESH_LIMIT).await?;
+    let file = upload.file(MESH_LIMIT);
     let (shop, record) = visited(&state, &cast).await?;
-    if upload.is_too_large(MESH_LIMIT) {
-        let said = file_words::too_large(upload.size, MESH_LIMIT);
-        return refused(&state, &shop, &record, "mesh", said).await;
-    }
-    let Upload { entries, name, bytes, .. } = upload;
+    let Upload { entries, name, .. } = upload;
     let mut reader = Reader::new(&entries, shop.shown.system);
     let mut mass = Mass::ZERO;
     reader.quantity("mass", &bounds::MASS, &mut mass);
@@ -285,7 +276,7 @@ pub(in crate::routes) async fn add_mesh(
     let units = [("mm", 1.0), ("cm", 10.0), ("in", 25.4), ("m", 1000.0)];
     reader.choice("unit", &units.map(|(name, mm)| (name, Length::from_mm(mm))), &mut unit);
     let mut refusals = reader.refusals;
-    let solid = match state.compute(move || stl::read(&bytes, unit)).await? {
+    let solid = match state.compute(move || stl::read(&file?, unit)).await? {
         Ok(solid) => Some(solid),
         Err(error) => {
             refusals.add("mesh", file_words::file(&error));

@@ -73,7 +73,10 @@ pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
     for number in &numbers {
         let before = number.parse().ok().and_then(|i: usize| kept.get(i).cloned());
         let mut board = before.unwrap_or_else(|| {
-            kept.first().cloned().unwrap_or_else(|| Board::usual(plan.piece.thickness))
+            // A new board is like the first, but nobody has put it on the scale.
+            let like = kept.first().cloned();
+            let like = like.unwrap_or_else(|| Board::usual(plan.piece.thickness));
+            Board { weighed: None, ..like }
         });
         apply_board(reader, number, &mut board);
         if by_outlines {
