@@ -16,7 +16,7 @@ fn heat(c: &mut Criterion) {
     let air = Surroundings::still_air(293.15);
     c.bench_function("slab 50 mm, 72 h", |b| {
         b.iter(|| {
-            let mut stack = Stack::new(resin, air, Accuracy::default());
+            let mut stack = Stack::new(resin, air.clone(), Accuracy::default());
             stack.pour(0.05, 293.15, 0.0).expect("a depth in range");
             stack.run(72.0 * 3600.0, Goal::Time).expect("the solver goes on");
             stack.peak()
@@ -24,12 +24,12 @@ fn heat(c: &mut Criterion) {
     });
     c.bench_function("deepest layer under 65 °C", |b| {
         b.iter(|| {
-            deepest_layer(resin, air, 293.15, resin.working.peak_limit.k(), Accuracy::default())
+            deepest_layer(resin, &air, 293.15, resin.working.peak_limit.k(), Accuracy::default())
         });
     });
     c.bench_function("three layers of 20 mm, 120 h", |b| {
         b.iter(|| {
-            let mut stack = Stack::new(resin, air, Accuracy::default());
+            let mut stack = Stack::new(resin, air.clone(), Accuracy::default());
             for pour in 0..3 {
                 stack.pour(0.02, 293.15, 0.0).expect("a depth in range");
                 stack
@@ -49,8 +49,11 @@ fn whole_plan(c: &mut Criterion) {
     let plan = Plan::river_top("Bar".into(), piece, begin);
     let day = Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(18, 0, 0, 0) };
     let hours = ShopHours::new([Some(day); 7], "UTC").expect("hours");
+    let resin = &shipped::all()[0];
     c.bench_function("whole plan of a deep bar top", |b| {
-        b.iter(|| evaluate(&plan, &hours).map(|evaluation| evaluation.measured.sizing.total));
+        b.iter(|| {
+            evaluate(&plan, resin, &hours).map(|evaluation| evaluation.measured.sizing.total)
+        });
     });
 }
 

@@ -2,7 +2,7 @@
 //! convergence.
 
 use fondant_core::heat::{
-    Accuracy, Bucket, Deepest, Goal, Lumped, Stack, Surroundings, deepest_layer,
+    Accuracy, Air, Bucket, Deepest, Goal, Lumped, Stack, Surroundings, deepest_layer,
 };
 use fondant_core::resin::{Resin, shipped};
 use proptest::prelude::*;
@@ -26,17 +26,21 @@ fn inert() -> Resin {
     resin
 }
 
-const CLOSED: Surroundings =
-    Surroundings { air_k: ROOM_K, top_film_w_m2k: 0.0, base_resistance_m2k_w: f64::INFINITY };
+const CLOSED: Surroundings = Surroundings {
+    air: Air::Steady(ROOM_K),
+    top_film_w_m2k: 0.0,
+    base_resistance_m2k_w: f64::INFINITY,
+    under_k: None,
+};
 
 fn single(
     resin: &Resin,
-    around: Surroundings,
+    around: &Surroundings,
     depth_m: f64,
     t_k: f64,
     accuracy: Accuracy,
 ) -> Stack {
-    let mut stack = Stack::new(resin, around, accuracy);
+    let mut stack = Stack::new(resin, around.clone(), accuracy);
     stack.pour(depth_m, t_k, 0.0).expect("a layer in range");
     stack
 }
@@ -62,8 +66,11 @@ fn cooling_series(biot: f64, fourier: f64) -> f64 {
 #[test]
 fn a_cooling_slab_follows_the_fourier_series_to_second_order() {
     let (depth_m, film) = (0.05, 10.0);
-    let around =
-        Surroundings { air_k: ROOM_K, top_film_w_m2k: film, base_resistance_m2k_w: 1.0 / film };
+    let around = Surroundings {
+        top_film_w_m2k: film,
+        base_resistance_m2k_w: 1.0 / film,
+        ..Surroundings::still_air(ROOM_K)
+    };
     let resin = inert();
     let diffusivity =
         resin.conductivity_w_m_k / (resin.density.kg_m3() * resin.heat_capacity_j_kg_k);
@@ -72,7 +79,7 @@ fn a_cooling_slab_follows_the_fourier_series_to_second_order() {
     let fourier = diffusivity * HOUR_S / (half * half);
     let exact = ROOM_K + 20.0 * cooling_series(biot, fourier);
     let error = |cells| {
-        let mut stack = single(&resin, around, depth_m, ROOM_K + 20.0, fine(cells));
+        let mut stack = single(&resin, &around, depth_m, ROOM_K + 20.0, fine(cells));
         stack.run(HOUR_S, Goal::Time).unwrap();
         (stack.mean_temperature_k() - exact).abs()
     };
@@ -85,7 +92,8 @@ fn a_cooling_slab_follows_the_fourier_series_to_second_order() {
 #[test]
 fn the_peak_converges_with_the_square_of_the_cells() {
     let peak = |cells| {
-        let mut stack = single(&slow(), Surroundings::still_air(ROOM_K), 0.05, ROOM_K, fine(cells));
+        let mut stack =
+            single(&slow(), &Surroundings::still_air(ROOM_K), 0.05, ROOM_K, fine(cells));
         stack.run(12.0 * HOUR_S, Goal::Time).unwrap();
         stack.peak().unwrap().0
     };
@@ -100,7 +108,7 @@ fn the_peak_converges_with_the_square_of_the_cells() {
 #[test]
 fn the_default_accuracy_is_a_twentieth_of_a_kelvin_in_a_few_dozen_steps() {
     let mut stack =
-        single(&slow(), Surroundings::still_air(ROOM_K), 0.05, ROOM_K, Accuracy::default());
+        single(&slow(), &Surroundings::still_air(ROOM_K), 0.05, ROOM_K, Accuracy::default());
     stack.run(72.0 * HOUR_S, Goal::Time).unwrap();
     let (peak_k, peak_s) = stack.peak().unwrap();
     assert!((peak_k - 273.15 - 62.5207).abs() < 0.05, "{}", peak_k - 273.15);
@@ -112,7 +120,7 @@ fn the_default_accuracy_is_a_twentieth_of_a_kelvin_in_a_few_dozen_steps() {
 #[test]
 fn with_closed_boundaries_all_heat_of_cure_stays_in_the_resin() {
     for resin in shipped::all() {
-        let mut stack = single(&resin, CLOSED, 0.03, ROOM_K, Accuracy::default());
+        let mut stack = single(&resin, &CLOSED, 0.03, ROOM_K, Accuracy::default());
         stack.run(10.0 * HOUR_S, Goal::Time).unwrap();
         stack.pour(0.02, 303.15, 0.0).unwrap();
         let before = (stack.mean_temperature_k(), stack.mean_conversion());
@@ -127,7 +135,7 @@ fn with_closed_boundaries_all_heat_of_cure_stays_in_the_resin() {
 #[test]
 fn an_insulated_slab_and_a_batch_without_loss_end_at_the_same_temperature() {
     let resin = slow();
-    let mut slab = single(&resin, CLOSED, 0.05, ROOM_K, fine(10));
+    let mut slab = single(&resin, &CLOSED, 0.05, ROOM_K, fine(10));
     slab.run(24.0 * HOUR_S, Goal::Time).unwrap();
     let mut batch = Lumped::new(&resin, Bucket::ADIABATIC, ROOM_K, 0.0);
     batch.run(24.0 * HOUR_S, |_| {}).unwrap();
@@ -140,9 +148,9 @@ fn an_insulated_slab_and_a_batch_without_loss_end_at_the_same_temperature() {
 fn a_slab_poured_in_two_halves_at_once_is_one_slab() {
     let resin = slow();
     let around = Surroundings::still_air(ROOM_K);
-    let mut whole = single(&resin, around, 0.04, ROOM_K, fine(40));
+    let mut whole = single(&resin, &around, 0.04, ROOM_K, fine(40));
     whole.run(12.0 * HOUR_S, Goal::Time).unwrap();
-    let mut halves = single(&resin, around, 0.02, ROOM_K, fine(20));
+    let mut halves = single(&resin, &around, 0.02, ROOM_K, fine(20));
     halves.pour(0.02, ROOM_K, 0.0).unwrap();
     halves.run(12.0 * HOUR_S, Goal::Time).unwrap();
     assert!((whole.peak().unwrap().0 - halves.peak().unwrap().0).abs() < 0.01);
@@ -153,7 +161,7 @@ fn warm_resin_in_a_cold_shop_is_followed_past_its_first_cooling() {
     // It cools by kelvins first and peaks hours later: a run that took the
     // cooling for the peak would call any depth safe.
     let mut stack =
-        single(&slow(), Surroundings::still_air(285.15), 0.07, 298.15, Accuracy::default());
+        single(&slow(), &Surroundings::still_air(285.15), 0.07, 298.15, Accuracy::default());
     stack.run(14.0 * 24.0 * HOUR_S, Goal::Peak { enough_k: 400.0 }).unwrap();
     let (peak_k, peak_s) = stack.peak().unwrap();
     assert!(peak_k > 298.15 + 30.0, "{peak_k}");
@@ -165,10 +173,10 @@ fn the_deepest_layer_is_just_under_the_limit_and_a_little_deeper_is_over() {
     for resin in shipped::all() {
         let around = Surroundings::still_air(ROOM_K);
         let limit_k = resin.working.peak_limit.k();
-        let found = deepest_layer(&resin, around, ROOM_K, limit_k, Accuracy::default()).unwrap();
+        let found = deepest_layer(&resin, &around, ROOM_K, limit_k, Accuracy::default()).unwrap();
         let Deepest::Limited { depth_m } = found else { panic!("{found:?}") };
         let peak = |depth| {
-            let mut stack = single(&resin, around, depth, ROOM_K, Accuracy::default());
+            let mut stack = single(&resin, &around, depth, ROOM_K, Accuracy::default());
             stack.run(7.0 * 24.0 * HOUR_S, Goal::Peak { enough_k: 500.0 }).unwrap();
             stack.peak().unwrap().0
         };
@@ -187,7 +195,7 @@ fn impossible_layers_are_refused_with_their_figures() {
         assert!(stack.pour(depth_m, t_k, 0.0).is_err(), "{depth_m} m at {t_k} K");
     }
     let refusal =
-        deepest_layer(&slow(), Surroundings::still_air(340.0), 300.0, 338.15, Accuracy::default());
+        deepest_layer(&slow(), &Surroundings::still_air(340.0), 300.0, 338.15, Accuracy::default());
     assert!(refusal.is_err());
 }
 
@@ -201,7 +209,7 @@ proptest! {
         let resin = shipped::all().remove(kind);
         let peak = |depth| {
             let around = Surroundings::still_air(room);
-            let mut stack = single(&resin, around, depth, room, Accuracy::default());
+            let mut stack = single(&resin, &around, depth, room, Accuracy::default());
             stack.run(14.0 * 24.0 * HOUR_S, Goal::Peak { enough_k: 500.0 }).unwrap();
             stack.peak().unwrap().0
         };
@@ -212,7 +220,7 @@ proptest! {
     fn events_come_in_their_order(kind in 0usize..3, depth in 0.003f64..0.03, room in 287.0f64..303.0) {
         let resin = shipped::all().remove(kind);
         let around = Surroundings::still_air(room);
-        let mut stack = single(&resin, around, depth, room, Accuracy::default());
+        let mut stack = single(&resin, &around, depth, room, Accuracy::default());
         stack.run(30.0 * 24.0 * HOUR_S, Goal::Full).unwrap();
         let e = stack.top().unwrap();
         let (gel, opens, closes, hard) =

@@ -3,7 +3,7 @@
 use fondant_core::form::Piece;
 use fondant_core::heat::lumped::pot_life_s;
 use fondant_core::heat::{Accuracy, Goal, Stack, Surroundings};
-use fondant_core::plan::{Plan, evaluate};
+use fondant_core::plan::{Conflict, Evaluation, Plan, evaluate};
 use fondant_core::quantities::{Length, Mass, Temperature};
 use fondant_core::resin::{Resin, shipped};
 use fondant_core::schedule::{Joint, ShopHours, Workday};
@@ -11,6 +11,10 @@ use fondant_core::timber::Station;
 use jiff::civil::Time;
 
 const HOUR_S: f64 = 3600.0;
+
+fn worked(plan: &Plan, hours: &ShopHours) -> Result<Evaluation, Vec<Conflict>> {
+    evaluate(plan, &shipped::find(&plan.resin).expect("it ships"), hours)
+}
 
 fn resin(index: usize) -> Resin {
     shipped::all().remove(index)
@@ -100,7 +104,7 @@ fn planned(zone: &str, not_before: &str, opens: i8, closes: i8) -> (Plan, ShopHo
 #[test]
 fn a_shop_that_never_closes_never_sands() {
     let (plan, hours) = planned("UTC", "2026-11-23T09:00:00Z", 0, 23);
-    let schedule = evaluate(&plan, &hours).unwrap().pours.unwrap();
+    let schedule = worked(&plan, &hours).unwrap().pours.unwrap();
     assert_eq!(schedule.sanded_joints(), 0);
     assert!(schedule.pours[1..].iter().all(|pour| pour.joint == Joint::WetOnTacky));
 }
@@ -109,7 +113,7 @@ fn a_shop_that_never_closes_never_sands() {
 fn across_a_clock_change_pours_stay_inside_the_hours_of_the_shops_clock() {
     // Clocks go back at 02:00 on Sunday, 25 October 2026.
     let (plan, hours) = planned("Europe/Lisbon", "2026-10-24T07:00:00Z", 8, 18);
-    let schedule = evaluate(&plan, &hours).unwrap().pours.unwrap();
+    let schedule = worked(&plan, &hours).unwrap().pours.unwrap();
     let last = schedule.pours.last().unwrap().at;
     assert!(last > "2026-10-25T02:00:00Z".parse().unwrap(), "the plan spans the change: {last}");
     for pour in &schedule.pours {
@@ -123,7 +127,7 @@ fn across_a_clock_change_pours_stay_inside_the_hours_of_the_shops_clock() {
 fn the_same_plan_gives_the_same_times_every_time() {
     let (plan, hours) = planned("UTC", "2026-11-23T09:00:00Z", 8, 18);
     let times = || {
-        let schedule = evaluate(&plan, &hours).unwrap().pours.unwrap();
+        let schedule = worked(&plan, &hours).unwrap().pours.unwrap();
         schedule.pours.iter().map(|pour| pour.at).collect::<Vec<_>>()
     };
     assert_eq!(times(), times());
@@ -133,7 +137,7 @@ fn the_same_plan_gives_the_same_times_every_time() {
 fn a_later_start_never_pours_earlier() {
     let first = |not_before: &str| {
         let (plan, hours) = planned("UTC", not_before, 8, 18);
-        evaluate(&plan, &hours).unwrap().pours.unwrap().pours[0].at
+        worked(&plan, &hours).unwrap().pours.unwrap().pours[0].at
     };
     let starts = ["2026-11-23T09:00:00Z", "2026-11-23T16:05:00Z", "2026-11-24T20:00:00Z"];
     for start in starts {

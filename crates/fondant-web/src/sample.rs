@@ -1,9 +1,10 @@
 //! A worked cast for the tests of views and drawings.
 
 use fondant_core::form::Piece;
-use fondant_core::plan::{Evaluation, Plan, evaluate};
+use fondant_core::plan::{Conflict, Evaluation, Plan, evaluate};
 use fondant_core::quantities::Length;
 use fondant_core::quantities::units::UnitSystem;
+use fondant_core::resin::shipped;
 use fondant_core::schedule::{ShopHours, Workday};
 use fondant_core::timber::Station;
 use jiff::Timestamp;
@@ -43,8 +44,13 @@ pub(crate) fn of_kind(kind: fondant_core::plan::Kind) -> Plan {
     Plan::begin(kind, "Sample".into(), piece, begin())
 }
 
+/// What follows from a plan with a resin that ships.
+pub(crate) fn worked(plan: &Plan, hours: &ShopHours) -> Result<Evaluation, Vec<Conflict>> {
+    evaluate(plan, &shipped::find(&plan.resin).unwrap(), hours)
+}
+
 pub(crate) fn evaluated(plan: &Plan) -> Evaluation {
-    evaluate(plan, &hours(8, 18)).unwrap()
+    worked(plan, &hours(8, 18)).unwrap()
 }
 
 /// The attribute `name` of the first element of a class.

@@ -4,6 +4,8 @@ use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
 use fondant_core::plan::{Conflict, Evaluation, Plan, evaluate};
+use fondant_core::resin::Shelf;
+use fondant_core::resin::shelf::OwnResin;
 use fondant_core::schedule::ShopHours;
 use fondant_store::Store;
 use fondant_store::repos::{Workshop, WorkshopId};
@@ -43,6 +45,8 @@ pub struct Shop {
     pub hours: ShopHours,
     /// Its units.
     pub shown: Shown,
+    /// Its resins.
+    pub shelf: Arc<Shelf>,
 }
 
 impl AppState {
@@ -70,11 +74,14 @@ impl AppState {
     /// [`WebError`] where there is none or it cannot be read.
     pub async fn shop(&self) -> Result<Shop, WebError> {
         let workshop = self.store.workshop().await?.ok_or(WebError::NotFound("workshop"))?;
+        let own = self.store.shelf_items::<OwnResin>(workshop.id).await?;
+        let shelf = Shelf::new(own.into_iter().map(|kept| kept.item).collect());
         Ok(Shop {
             id: workshop.id,
             hours: workshop.settings.hours()?,
             shown: Shown { system: workshop.settings.units },
             workshop,
+            shelf: Arc::new(shelf),
         })
     }
 
@@ -90,13 +97,18 @@ impl AppState {
         shop: &Shop,
     ) -> Result<Result<Arc<Evaluation>, Vec<Conflict>>, WebError> {
         let days = &shop.workshop.settings.days;
-        let key = serde_json::to_string(&(plan, days, &shop.workshop.settings.time_zone))
+        let resin = match shop.shelf.find(&plan.resin) {
+            Ok(resin) => resin.clone(),
+            Err(error) => return Ok(Err(vec![Conflict::OutOfBounds(error.to_string())])),
+        };
+        let zone = &shop.workshop.settings.time_zone;
+        let key = serde_json::to_string(&(plan, &resin, days, zone))
             .map_err(|error| WebError::Internal(error.to_string()))?;
         if let Some(kept) = self.kept().get(&key) {
             return Ok(Ok(Arc::clone(kept)));
         }
         let (plan, hours) = (plan.clone(), shop.hours.clone());
-        let evaluated = self.compute(move || evaluate(&plan, &hours)).await?;
+        let evaluated = self.compute(move || evaluate(&plan, &resin, &hours)).await?;
         Ok(evaluated.map(|evaluation| {
             let evaluation = Arc::new(evaluation);
             let mut kept = self.kept();

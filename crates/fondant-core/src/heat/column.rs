@@ -105,27 +105,36 @@ impl Column {
         self.surface_weight = if film > 0.0 { 1.0 / (film * above) } else { 1.0 };
     }
 
+    /// Puts the cells poured so far into other surroundings.
+    pub(super) fn surround(&mut self, surroundings: Surroundings) {
+        self.surroundings = surroundings;
+        if self.cells() > 0 {
+            self.prepare_conduction();
+        }
+    }
+
     /// Temperature of the true top surface.
-    pub(super) fn surface_k(&self, top_cell_k: f64) -> f64 {
-        self.surroundings.air_k + self.surface_weight * (top_cell_k - self.surroundings.air_k)
+    pub(super) fn surface_k(&self, t_s: f64, top_cell_k: f64) -> f64 {
+        let air_k = self.surroundings.air.at(t_s);
+        air_k + self.surface_weight * (top_cell_k - air_k)
     }
 
     /// Temperature of the underside of the resin, where the board begins.
-    pub(super) fn underside_k(&self, bottom_cell_k: f64) -> f64 {
+    pub(super) fn underside_k(&self, t_s: f64, bottom_cell_k: f64) -> f64 {
         let half = self.heights_m[0] / (2.0 * self.conductivity_w_mk);
         let share = half / (half + self.surroundings.base_resistance_m2k_w);
-        bottom_cell_k + share * (self.surroundings.air_k - bottom_cell_k)
+        bottom_cell_k + share * (self.surroundings.under_at(t_s) - bottom_cell_k)
     }
 
-    fn conduct(&self, y: &[f64], dydt: &mut [f64]) {
+    fn conduct(&self, t_s: f64, y: &[f64], dydt: &mut [f64]) {
         let n = self.cells();
-        let air = self.surroundings.air_k;
+        let (air, under) = (self.surroundings.air.at(t_s), self.surroundings.under_at(t_s));
         for i in 0..n {
             let mut sum = 0.0;
             if i > 0 {
                 sum += self.down_per_s[i - 1] * (y[i - 1] - y[i]);
             } else {
-                sum += self.base_per_s * (air - y[i]);
+                sum += self.base_per_s * (under - y[i]);
             }
             if i + 1 < n {
                 sum += self.up_per_s[i] * (y[i + 1] - y[i]);
@@ -138,24 +147,36 @@ impl Column {
 }
 
 impl StiffSystem for Column {
-    fn rates(&mut self, y: &[f64], dydt: &mut [f64]) {
+    fn rates(&mut self, t_s: f64, y: &[f64], dydt: &mut [f64]) {
         let n = self.cells();
         for i in 0..n {
             dydt[n + i] = self.cure.rate_per_s(y[n + i], y[i]);
         }
-        dydt[2 * n] = self.cure.rate_per_s(y[2 * n], self.surface_k(y[n - 1]));
-        self.conduct(y, dydt);
+        dydt[2 * n] = self.cure.rate_per_s(y[2 * n], self.surface_k(t_s, y[n - 1]));
+        self.conduct(t_s, y, dydt);
     }
 
-    fn linearise(&mut self, y: &[f64], dydt: &mut [f64]) {
+    fn linearise(&mut self, t_s: f64, y: &[f64], dydt: &mut [f64], by_time: &mut [f64]) -> bool {
         let n = self.cells();
         for i in 0..n {
             self.slopes[i] = self.cure.slopes(y[n + i], y[i]);
             dydt[n + i] = self.slopes[i].rate_per_s;
         }
-        self.surface_slopes = self.cure.slopes(y[2 * n], self.surface_k(y[n - 1]));
+        self.surface_slopes = self.cure.slopes(y[2 * n], self.surface_k(t_s, y[n - 1]));
         dydt[2 * n] = self.surface_slopes.rate_per_s;
-        self.conduct(y, dydt);
+        self.conduct(t_s, y, dydt);
+        if self.surroundings.air.is_steady() {
+            return false;
+        }
+        let slope = self.surroundings.air.slope(t_s);
+        by_time.fill(0.0);
+        if self.surroundings.under_k.is_none() {
+            by_time[0] = self.base_per_s * slope;
+        }
+        by_time[n - 1] += self.top_per_s * slope;
+        by_time[2 * n] =
+            self.surface_slopes.by_temperature_per_s_k * (1.0 - self.surface_weight) * slope;
+        true
     }
 
     /// Conversions couple only to the temperature of their own cell, so they

@@ -60,17 +60,17 @@ impl Deepest {
 /// limit; otherwise what the solver reports.
 pub fn deepest_layer(
     resin: &Resin,
-    surroundings: Surroundings,
+    surroundings: &Surroundings,
     pour_k: f64,
     limit_k: f64,
     accuracy: Accuracy,
 ) -> Result<Deepest, HeatError> {
-    let start_k = pour_k.max(surroundings.air_k);
+    let start_k = pour_k.max(surroundings.air.range_k().1);
     if limit_k <= start_k {
         return Err(HeatError::LimitBelowStart { start_k, limit_k });
     }
     let excess = |ln_depth: f64| -> Result<f64, HeatError> {
-        let mut stack = Stack::new(resin, surroundings, accuracy);
+        let mut stack = Stack::new(resin, surroundings.clone(), accuracy);
         stack.pour(ln_depth.exp(), pour_k, 0.0)?;
         stack.run(HORIZON_S, Goal::Peak { enough_k: limit_k + ENOUGH_OVER_K })?;
         let peak_k = stack.peak().map_or(start_k, |(peak, _)| peak);

@@ -82,14 +82,15 @@ impl System {
 }
 
 impl StiffSystem for System {
-    fn rates(&mut self, y: &[f64], dydt: &mut [f64]) {
+    fn rates(&mut self, _: f64, y: &[f64], dydt: &mut [f64]) {
         dydt[1] = self.cure.rate_per_s(y[1], y[0]);
         dydt[0] = self.rise_k * dydt[1] - self.bucket.loss_per_s * (y[0] - self.bucket.air_k);
     }
-    fn linearise(&mut self, y: &[f64], dydt: &mut [f64]) {
+    fn linearise(&mut self, _: f64, y: &[f64], dydt: &mut [f64], _: &mut [f64]) -> bool {
         self.slopes = self.cure.slopes(y[1], y[0]);
         dydt[1] = self.slopes.rate_per_s;
         dydt[0] = self.rise_k * dydt[1] - self.bucket.loss_per_s * (y[0] - self.bucket.air_k);
+        false
     }
     fn factorise(&mut self, shift: f64) -> bool {
         let conversion = shift - self.slopes.by_conversion_per_s;

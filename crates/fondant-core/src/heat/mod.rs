@@ -7,17 +7,21 @@
 //!
 //! - [`Stack`]: one column, poured in one or more layers
 //! - [`deepest_layer`]: how deep a single pour may be
+//! - [`field`]: sections and blocks with timber, metal or baths beside the resin
 //! - [`lumped`]: a bucket or cup, and resin that loses no heat
 //! - [`Trace`]: temperatures over time for drawing
 
+mod air;
 mod column;
 mod depth;
 mod events;
+pub mod field;
 mod hot_spot;
 pub mod lumped;
 mod stack;
 mod trace;
 
+pub use air::{Air, DAY_S};
 pub use depth::{Deepest, deepest_layer};
 pub use events::LayerEvents;
 pub use lumped::{Bucket, Lumped};
@@ -39,21 +43,33 @@ pub const CLOSE_MARGIN_K: f64 = 5.0;
 const FULL_HEADROOM_K: f64 = 8.0;
 
 /// What surrounds a column of resin.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Surroundings {
-    /// Air temperature, K.
-    pub air_k: f64,
+    /// The air above, and below where nothing else is said.
+    pub air: Air,
     /// Film coefficient of the top, W/(m²·K); 0 is a perfect insulator.
     pub top_film_w_m2k: f64,
     /// Thermal resistance from the resin's underside to the air, m²·K/W.
     pub base_resistance_m2k_w: f64,
+    /// Temperature under the form board where it is not the air's, K: water.
+    pub under_k: Option<f64>,
 }
 
 impl Surroundings {
     /// A form board in still air.
     #[must_use]
     pub const fn still_air(air_k: f64) -> Self {
-        Self { air_k, top_film_w_m2k: STILL_AIR_TOP_W_M2K, base_resistance_m2k_w: FORM_BOARD_M2K_W }
+        Self {
+            air: Air::Steady(air_k),
+            top_film_w_m2k: STILL_AIR_TOP_W_M2K,
+            base_resistance_m2k_w: FORM_BOARD_M2K_W,
+            under_k: None,
+        }
+    }
+
+    /// Temperature under the form board at a time, K.
+    fn under_at(&self, t_s: f64) -> f64 {
+        self.under_k.unwrap_or_else(|| self.air.at(t_s))
     }
 }
 
@@ -110,6 +126,28 @@ pub enum HeatError {
     Temperature {
         /// The temperature asked for.
         t_k: f64,
+    },
+    /// Readings of the air that make no profile.
+    #[error(
+        "reading {reading} of the air makes no profile: two or more, times rising, 230 to 450 K"
+    )]
+    Profile {
+        /// The reading at fault, from 0; their number where there are too few.
+        reading: usize,
+    },
+    /// A field that stopped making sense.
+    #[error("the solution broke down {at_s} s after the pour, at {place_m:?} m")]
+    Diverged {
+        /// Time reached.
+        at_s: f64,
+        /// Where: across, along, up.
+        place_m: [f64; 3],
+    },
+    /// Nobody wanted the answer any more.
+    #[error("abandoned at {at_s} s")]
+    Abandoned {
+        /// Time reached.
+        at_s: f64,
     },
     /// A run without any resin in it.
     #[error("nothing has been poured")]

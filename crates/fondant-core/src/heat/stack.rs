@@ -3,13 +3,14 @@
 use crate::numerics::parabola;
 use crate::numerics::roots::first_true;
 use crate::numerics::rosenbrock::{Rosenbrock, Work};
+use crate::quantities::bounds::AIR_MODELLED;
 use crate::resin::Resin;
 
 use super::column::Column;
 use super::events::LayerEvents;
 use super::hot_spot::HotSpot;
 use super::trace::{Sample, Trace};
-use super::{Accuracy, CLOSE_MARGIN_K, FULL_HEADROOM_K, HeatError, Surroundings};
+use super::{Accuracy, CLOSE_MARGIN_K, DAY_S, FULL_HEADROOM_K, HeatError, Surroundings};
 
 /// First step after a pour, s: short against the minute in which a new layer
 /// and the one below exchange heat; the step grows fivefold from there.
@@ -70,10 +71,10 @@ impl Stack {
     /// An empty form.
     #[must_use]
     pub fn new(resin: &Resin, surroundings: Surroundings, accuracy: Accuracy) -> Self {
-        let full_tg_k = (surroundings.air_k + resin.working.full_margin.k())
+        let full_tg_k = (surroundings.air.mean_k() + resin.working.full_margin.k())
             .min(resin.cure.tg_cured_k - FULL_HEADROOM_K);
         Self {
-            column: Column::new(resin, surroundings),
+            column: Column::new(resin, surroundings.clone()),
             surroundings,
             accuracy,
             resin_margins: Margins { hard_k: resin.working.demould_margin.k(), full_tg_k },
@@ -164,8 +165,9 @@ impl Stack {
         if !(1e-4..=1.0).contains(&depth_m) {
             return Err(HeatError::Depth { depth_m });
         }
-        for t_k in [t_k, self.surroundings.air_k] {
-            if !(230.0..=450.0).contains(&t_k) {
+        let (coldest, warmest) = self.surroundings.air.range_k();
+        for t_k in [t_k, coldest, warmest] {
+            if !AIR_MODELLED.contains(&t_k) {
                 return Err(HeatError::Temperature { t_k });
             }
         }
@@ -190,6 +192,17 @@ impl Stack {
         Ok(())
     }
 
+    /// From now on the column stands in these surroundings: a fan is switched
+    /// on, ice is taken away. Their times count from the first pour too.
+    pub fn surround(&mut self, surroundings: Surroundings) {
+        self.surroundings = surroundings.clone();
+        self.column.surround(surroundings);
+        self.earlier_work = self.work();
+        if !self.y.is_empty() {
+            self.method = Rosenbrock::new(self.y.len(), FIRST_STEP_S);
+        }
+    }
+
     /// Follows the column until `end_s`, or until the goal is met.
     ///
     /// # Errors
@@ -200,10 +213,11 @@ impl Stack {
             return Err(HeatError::Empty);
         }
         while self.time_s < end_s && !self.met(goal) {
+            let smooth_s = self.surroundings.air.smooth_until(self.time_s).min(end_s);
             let h = self.method.step(
                 &mut self.column,
                 self.time_s,
-                end_s,
+                smooth_s,
                 &mut self.y,
                 &self.tolerance,
             )?;
@@ -212,7 +226,8 @@ impl Stack {
             }
             self.follow_peaks(h);
             self.follow_events(h);
-            self.time_s = if self.time_s + h >= end_s - 1e-6 { end_s } else { self.time_s + h };
+            self.time_s =
+                if self.time_s + h >= smooth_s - 1e-6 { smooth_s } else { self.time_s + h };
         }
         Ok(())
     }
@@ -240,8 +255,13 @@ impl Stack {
             return false;
         }
         let hottest = self.y[..n].iter().copied().fold(f64::MIN, f64::max);
-        let best = self.peak().map_or(hottest, |(peak, _)| peak);
-        hottest < best - PAST_PEAK_K || hottest < self.surroundings.air_k + PAST_PEAK_K
+        let (best, best_s) = self.peak().unwrap_or((hottest, self.time_s));
+        // A warmer afternoon may still lift what a night has cooled.
+        if !self.surroundings.air.is_steady() && self.time_s < best_s + DAY_S {
+            return false;
+        }
+        hottest < best - PAST_PEAK_K
+            || hottest < self.surroundings.air.at(self.time_s) + PAST_PEAK_K
     }
 
     /// Looks for the hottest point of every layer within the last step.
@@ -334,7 +354,8 @@ impl Stack {
     }
 
     fn hard_throughout(&self, theta: f64) -> bool {
-        let (n, air) = (self.column.cells(), self.surroundings.air_k);
+        let n = self.column.cells();
+        let air = self.surroundings.air.at(self.time_within(theta));
         let cure = self.column.cure();
         let hard = |conversion: f64, t_k: f64| {
             cure.glass_k(conversion) - t_k.max(air) >= self.resin_margins.hard_k
@@ -350,8 +371,15 @@ impl Stack {
         })
     }
 
+    /// The moment at a share of the last step. Only of use while that step is
+    /// looked at, when `time_s` is still its beginning.
+    fn time_within(&self, theta: f64) -> f64 {
+        self.time_s + theta * self.method.last_step()
+    }
+
     fn surface_at(&self, theta: f64) -> f64 {
-        self.column.surface_k(self.method.at(theta, self.column.cells() - 1))
+        self.column
+            .surface_k(self.time_within(theta), self.method.at(theta, self.column.cells() - 1))
     }
 
     fn sample(&mut self, theta: f64, h: f64) {
@@ -361,7 +389,7 @@ impl Stack {
             t_s: self.time_s + theta * h,
             hottest_k,
             surface_k: self.surface_at(theta),
-            underside_k: self.column.underside_k(self.method.at(theta, 0)),
+            underside_k: self.column.underside_k(self.time_within(theta), self.method.at(theta, 0)),
         };
         if let Some(trace) = &mut self.trace {
             trace.samples.push(sample);
@@ -374,8 +402,8 @@ impl Stack {
         let sample = Sample {
             t_s: self.time_s,
             hottest_k: self.y[..n].iter().copied().fold(f64::MIN, f64::max),
-            surface_k: self.column.surface_k(self.y[n - 1]),
-            underside_k: self.column.underside_k(self.y[0]),
+            surface_k: self.column.surface_k(self.time_s, self.y[n - 1]),
+            underside_k: self.column.underside_k(self.time_s, self.y[0]),
         };
         if let Some(trace) = &mut self.trace {
             trace.samples.push(sample);

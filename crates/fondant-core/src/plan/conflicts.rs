@@ -12,7 +12,6 @@ use crate::geometry::ruled::Underside;
 use crate::geometry::{Outline, Point};
 use crate::quantities::units::UnitSystem;
 use crate::quantities::{Area, Length, Volume, bounds};
-use crate::resin::shipped;
 use crate::timber::RiverError;
 use crate::volume::Profile;
 
@@ -344,7 +343,6 @@ impl Plan {
         refuse(said(bounds::MOULD_COUNT.check(f64::from(self.moulding.count))));
         refuse(said(bounds::COATS.check(f64::from(self.coat.coats))));
         refuse(said(bounds::RUN_OFF_PERCENT.check(self.coat.run_off_ratio * 100.0)));
-        refuse(said(shipped::find(&self.resin)));
         let year = self.pours.not_before.to_zoned_datetime(TimeZone::UTC).year();
         refuse(bounds::PLANNED_YEARS.contains(&year).then_some(()).ok_or_else(|| {
             let years = bounds::PLANNED_YEARS;
@@ -369,7 +367,6 @@ mod tests {
     use super::*;
     use crate::form::Piece;
     use crate::quantities::Temperature;
-    use crate::resin::ResinId;
 
     fn begun(kind: Kind) -> Plan {
         let mm = Length::from_mm;
@@ -402,9 +399,8 @@ mod tests {
 
         let mut broken = plan();
         broken.conditions.air = Temperature::from_celsius(-40.0);
-        broken.resin = ResinId("treacle".into());
         broken.name = " ".into();
-        assert_eq!(broken.conflicts().len(), 3, "{:?}", broken.conflicts());
+        assert_eq!(broken.conflicts().len(), 2, "{:?}", broken.conflicts());
 
         for moment in ["1969-12-31T08:00:00Z", "9998-12-30T08:00:00Z"] {
             let mut broken = plan();

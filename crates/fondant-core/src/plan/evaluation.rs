@@ -8,7 +8,7 @@ use crate::layers::{self, LayersError, MOST_LAYERS};
 use crate::mix::buying::{Order, order};
 use crate::mix::{Parts, parts};
 use crate::quantities::{Length, Span, Temperature, TemperatureDelta};
-use crate::resin::{Resin, shipped};
+use crate::resin::Resin;
 use crate::schedule::{self, Schedule, ScheduleError, ShopHours, Task};
 use crate::volume::Fill;
 use crate::volume::float::{Lift, lift, places};
@@ -103,14 +103,17 @@ pub enum PourTrouble {
     Schedule(#[from] ScheduleError),
 }
 
-/// Works out a plan.
+/// Works out a plan with the resin that it names, as it stands on the shelf.
 ///
 /// # Errors
 /// The plan's conflicts, where it has any; see [`Plan::conflicts`].
-pub fn evaluate(plan: &Plan, hours: &ShopHours) -> Result<Evaluation, Vec<Conflict>> {
+pub fn evaluate(
+    plan: &Plan,
+    resin: &Resin,
+    hours: &ShopHours,
+) -> Result<Evaluation, Vec<Conflict>> {
     let measured = measure(plan)?;
-    let resin = shipped::find(&plan.resin)
-        .map_err(|error| vec![Conflict::OutOfBounds(error.to_string())])?;
+    let resin = resin.as_learnt();
     let held = held(&measured, &resin);
     let heat = heat(plan, &resin, &measured.fill);
     let pours = pours(plan, &resin, &measured.fill, &heat, hours);
@@ -142,7 +145,7 @@ fn heat(plan: &Plan, resin: &Resin, fill: &Fill) -> Heat {
     let limit = resin.working.peak_limit;
     let deepest = deepest_layer(
         resin,
-        surroundings(plan),
+        &surroundings(plan),
         plan.conditions.resin.k(),
         limit.k(),
         Accuracy::default(),

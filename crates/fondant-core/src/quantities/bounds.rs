@@ -304,6 +304,10 @@ const fn temperatures(what: &'static str, min_c: f64, max_c: f64) -> Bound<Tempe
     Bound { what, min: Temperature::from_celsius(min_c), max: Temperature::from_celsius(max_c) }
 }
 
+/// Temperatures of air and fresh resin that the heat model takes, K: beyond
+/// them no resin is liquid.
+pub const AIR_MODELLED: std::ops::RangeInclusive<f64> = 230.0..=450.0;
+
 /// Years in which pours are planned: a date outside is a slip of the finger.
 pub const PLANNED_YEARS: std::ops::RangeInclusive<i16> = 2000..=2199;
 /// Fewest and most stations of a river.

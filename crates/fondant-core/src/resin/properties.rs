@@ -4,7 +4,7 @@
 
 use serde::{Deserialize, Serialize};
 
-use crate::quantities::{Density, Temperature, TemperatureDelta};
+use crate::quantities::{Density, Length, Mass, Span, Temperature, TemperatureDelta, Volume};
 
 /// A resin's short name in plans and addresses, such as `slow-casting-epoxy`.
 #[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
@@ -12,17 +12,24 @@ use crate::quantities::{Density, Temperature, TemperatureDelta};
 pub struct ResinId(pub String);
 
 /// One resin, as mixed from its two parts.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
 pub struct Resin {
     /// Short name.
     pub id: ResinId,
     /// What it is, in the words of the trade.
     pub name: String,
+    /// What kind of resin it is.
+    pub class: ResinClass,
     /// One sentence on what it is for.
     pub purpose: String,
     /// How the parts go together.
     pub mix: MixRatio,
+    /// How it may be measured out.
+    #[serde(default)]
+    pub measured_by: MeasuredBy,
     /// Density as mixed, before curing.
+    #[serde(rename = "density_kg_m3")]
     pub density: Density,
     /// Heat capacity, J/(kg·K).
     pub heat_capacity_j_kg_k: f64,
@@ -34,18 +41,202 @@ pub struct Resin {
     pub viscosity: Viscosity,
     /// What it tolerates.
     pub working: Working,
+    /// What its datasheet says, in the datasheet's own conditions.
+    #[serde(default)]
+    pub sheet: Sheet,
+    /// What it is like once cured.
+    pub cured: Cured,
+    /// What to beware of.
+    #[serde(default)]
+    pub hazards: Vec<Hazard>,
+    /// How it is sold.
+    #[serde(default)]
+    pub kit: Option<Kit>,
+    /// What a reading of the shop's own has taught about it.
+    #[serde(default)]
+    pub learnt: Option<Learnt>,
+}
+
+/// What kind of resin it is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum ResinClass {
+    /// Epoxy for deep pours: thin, slow, a day and a night.
+    SlowCasting,
+    /// Epoxy for layers of a finger's depth.
+    MediumCasting,
+    /// Epoxy for small moulds, by volume 1:1.
+    SmallBatch,
+    /// Epoxy that sets within hours.
+    FastCasting,
+    /// Epoxy for thin coats.
+    Coating,
+    /// Two-part urethane: minutes.
+    Urethane,
+    /// Polyester with a catalyst.
+    Polyester,
+}
+
+impl ResinClass {
+    /// All of them, the commonest first.
+    pub const ALL: [Self; 7] = [
+        Self::SlowCasting,
+        Self::MediumCasting,
+        Self::Coating,
+        Self::SmallBatch,
+        Self::FastCasting,
+        Self::Urethane,
+        Self::Polyester,
+    ];
+}
+
+/// How a resin may be measured out.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum MeasuredBy {
+    /// By weight or by volume.
+    #[default]
+    Either,
+    /// By weight only.
+    Weight,
+    /// By volume only.
+    Volume,
+}
+
+/// What a datasheet says. Every time comes with the conditions that it was
+/// measured in: without them it says nothing.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]
+pub struct Sheet {
+    /// How long a mass of it can be poured.
+    #[serde(default)]
+    pub pot_life: Option<InBucket>,
+    /// When a layer of it has turned from liquid to sticky.
+    #[serde(default)]
+    pub tacky: Option<InLayer>,
+    /// When a layer of it can leave the form.
+    #[serde(default)]
+    pub demould: Option<InLayer>,
+    /// The deepest single layer it allows.
+    #[serde(default)]
+    pub deepest: Option<DeepestAllowed>,
+}
+
+/// A time of a mass in a bucket.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct InBucket {
+    /// The time.
+    #[serde(rename = "after_s")]
+    pub after: Span,
+    /// The mass it was measured with.
+    #[serde(rename = "mass_kg")]
+    pub mass: Mass,
+    /// Temperature of resin and air.
+    #[serde(rename = "at_k")]
+    pub at: Temperature,
+}
+
+/// A time of a layer.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct InLayer {
+    /// The time.
+    #[serde(rename = "after_s")]
+    pub after: Span,
+    /// The thickness it was measured at.
+    #[serde(rename = "depth_m")]
+    pub depth: Length,
+    /// Temperature of resin and air.
+    #[serde(rename = "at_k")]
+    pub at: Temperature,
+}
+
+/// A depth that a datasheet allows.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct DeepestAllowed {
+    /// The depth.
+    #[serde(rename = "depth_m")]
+    pub depth: Length,
+    /// Temperature of resin and air.
+    #[serde(rename = "at_k")]
+    pub at: Temperature,
+}
+
+/// What it is like once cured.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct Cured {
+    /// Hardness, Shore D.
+    pub shore_d: f64,
+    /// How it stands sunlight.
+    pub sunlight: Sunlight,
+}
+
+/// How a resin stands sunlight.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Sunlight {
+    /// Ambers within months.
+    Poor,
+    /// Ambers within years.
+    Fair,
+    /// Hardly ambers.
+    Good,
+}
+
+/// What to beware of. The safety sheet comes first.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Hazard {
+    /// Sensitises the skin.
+    Sensitiser,
+    /// Hardener burns skin and eyes.
+    Corrosive,
+    /// Isocyanate vapour.
+    Isocyanate,
+    /// Strong vapour.
+    Vapour,
+    /// Burns and flashes: no flame, no heat gun.
+    Flammable,
+    /// Foams with moisture.
+    HatesMoisture,
+}
+
+/// How a resin is sold.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct Kit {
+    /// Mixed volume of one.
+    #[serde(rename = "volume_m3")]
+    pub volume: Volume,
+    /// Price of one, in whatever the shop pays with.
+    pub price: f64,
+}
+
+/// What a temperature log of the shop's own has taught about a resin: factors on
+/// the generic rate and heat, as far as the log settles them.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Learnt {
+    /// Factor on both frequency factors.
+    pub rate: f64,
+    /// Factor on the heat of cure.
+    pub heat: f64,
+    /// Variances of the natural logarithms of rate and heat, and their covariance.
+    pub covariance: [f64; 3],
+    /// The lot it was read with.
+    pub lot: String,
+    /// When.
+    pub at: jiff::Timestamp,
 }
 
 /// The two parts of a resin by mass, and their densities.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct MixRatio {
     /// Parts of A by mass.
     pub a_by_mass: f64,
     /// Parts of B by mass.
     pub b_by_mass: f64,
     /// Density of part A.
+    #[serde(rename = "density_a_kg_m3")]
     pub density_a: Density,
     /// Density of part B.
+    #[serde(rename = "density_b_kg_m3")]
     pub density_b: Density,
 }
 
@@ -56,7 +247,7 @@ pub struct MixRatio {
 /// Engineering and Science* 13 (1973) 59–64. Glass temperature:
 /// `Tg(α) = Tg0 + (Tg∞ − Tg0) λα / (1 − (1 − λ)α)`, J. P. Pascault and
 /// R. J. J. Williams, *J. Polymer Science B* 28 (1990) 85–95.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct CureParameters {
     /// Frequency factor of the uncatalysed reaction, 1/s.
     pub a1_per_s: f64,
@@ -88,7 +279,7 @@ pub struct CureParameters {
 
 /// Viscosity as it cures: `η0 exp(E/R (1/T − 1/T0)) (αg / (αg − α))^(a + bα)`,
 /// J. M. Castro and C. W. Macosko, *AIChE Journal* 28 (1982) 250–260.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Viscosity {
     /// Fresh mix at the reference temperature, Pa·s.
     pub fresh_pa_s: f64,
@@ -106,19 +297,25 @@ pub struct Viscosity {
 
 /// Limits and margins of use. Conventions of this model, not measurements; the
 /// resin's own datasheet comes first.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Working {
     /// No point of the casting should get hotter.
+    #[serde(rename = "peak_limit_k")]
     pub peak_limit: Temperature,
     /// In the bucket, the pot life ends at this temperature.
+    #[serde(rename = "pot_limit_k")]
     pub pot_limit: Temperature,
     /// Hard enough to leave the form: glass temperature above the surroundings by this.
+    #[serde(rename = "demould_margin_k")]
     pub demould_margin: TemperatureDelta,
     /// Fully cured: glass temperature above the mean air by this.
+    #[serde(rename = "full_margin_k")]
     pub full_margin: TemperatureDelta,
     /// Coldest shop for curing.
+    #[serde(rename = "coldest_k")]
     pub coldest: Temperature,
     /// Warmest shop for curing.
+    #[serde(rename = "warmest_k")]
     pub warmest: Temperature,
     /// Highest relative humidity, percent.
     pub humidity_max_percent: f64,
@@ -155,6 +352,18 @@ impl MixRatio {
 }
 
 impl Resin {
+    /// The resin with what has been learnt put into its rate and heat.
+    #[must_use]
+    pub fn as_learnt(&self) -> Self {
+        let mut resin = self.clone();
+        if let Some(learnt) = &self.learnt {
+            resin.cure.a1_per_s *= learnt.rate;
+            resin.cure.a2_per_s *= learnt.rate;
+            resin.cure.heat_j_kg *= learnt.heat;
+        }
+        resin
+    }
+
     /// Rise of temperature on complete cure without any loss.
     #[must_use]
     pub fn adiabatic_rise(&self) -> TemperatureDelta {

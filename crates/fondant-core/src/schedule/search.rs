@@ -136,7 +136,7 @@ impl Search<'_> {
         let task = self.task;
         let last = times_s.len() - 1;
         let mut stack = if last == 0 {
-            Stack::new(task.resin, task.surroundings, accuracy())
+            Stack::new(task.resin, task.surroundings.clone(), accuracy())
         } else {
             let mut below = self.node(&times_s[..last])?.fresh.clone();
             below.run(times_s[last] as f64, Goal::Time)?;
@@ -338,7 +338,7 @@ impl Search<'_> {
     /// Runs the best plan once more with temperatures kept, and dates it.
     fn write_out(&self, best: &Candidate) -> Result<Schedule, ScheduleError> {
         let task = self.task;
-        let mut run = Stack::new(task.resin, task.surroundings, accuracy());
+        let mut run = Stack::new(task.resin, task.surroundings.clone(), accuracy());
         run.record();
         let mut windows = Vec::with_capacity(best.times_s.len());
         for (index, at_s) in best.times_s.iter().enumerate() {

@@ -2,6 +2,7 @@
 
 mod m20261123_000001_create_workshop_and_cast;
 mod m20261123_000002_create_photo_and_owned_form;
+mod m20261123_000003_create_shelf_item;
 
 use sea_orm_migration::prelude::*;
 
@@ -15,6 +16,7 @@ impl MigratorTrait for Migrator {
         vec![
             Box::new(m20261123_000001_create_workshop_and_cast::Migration),
             Box::new(m20261123_000002_create_photo_and_owned_form::Migration),
+            Box::new(m20261123_000003_create_shelf_item::Migration),
         ]
     }
 }

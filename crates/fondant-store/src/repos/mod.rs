@@ -3,9 +3,11 @@
 mod casts;
 mod forms;
 mod photos;
+mod shelf;
 mod workshops;
 
 pub use casts::{CastId, CastRecord, CastSummary, Step};
 pub use forms::{FormId, FormRecord};
 pub use photos::{KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Squaring};
+pub use shelf::{Kept, ShelfItem};
 pub use workshops::{NewWorkshop, Workshop, WorkshopId};

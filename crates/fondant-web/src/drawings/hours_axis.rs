@@ -223,12 +223,12 @@ fn place(svg: &mut Svg, axis: &Axis, x: f64, y: f64, text: &str, class: &str, ch
 mod tests {
     use super::*;
     use crate::drawings::{FULL, NARROW};
-    use crate::sample::{METRIC, begin, hours, plan};
-    use fondant_core::plan::{Plan, evaluate};
+    use crate::sample::{METRIC, begin, hours, plan, worked};
+    use fondant_core::plan::Plan;
     use fondant_core::quantities::Temperature;
 
     fn drawn(plan: &Plan, shop: &ShopHours, now: Timestamp, frame: Frame) -> String {
-        let evaluation = evaluate(plan, shop).unwrap();
+        let evaluation = worked(plan, shop).unwrap();
         let schedule = evaluation.pours.as_ref().unwrap();
         let hard = "hard: open the form";
         draw(&HoursAxis { schedule, hours: shop, now, hard, shown: METRIC }, frame)
@@ -237,7 +237,7 @@ mod tests {
     #[test]
     fn every_layer_has_a_wedge_a_roof_and_a_flag_with_its_hour() {
         let (plan, shop) = (plan(), hours(8, 18));
-        let evaluation = evaluate(&plan, &shop).unwrap();
+        let evaluation = worked(&plan, &shop).unwrap();
         let schedule = evaluation.pours.as_ref().unwrap();
         let svg = drawn(&plan, &shop, begin(), FULL);
         assert_eq!(svg.matches("class=\"resin-solid\"").count(), schedule.pours.len());

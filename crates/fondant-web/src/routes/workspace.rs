@@ -10,7 +10,6 @@ use fondant_core::geometry::Point;
 use fondant_core::plan::document::SCHEMA_VERSION;
 use fondant_core::plan::{self, Evaluation, Plan, Shaping, peak_by_depth};
 use fondant_core::quantities::Length;
-use fondant_core::resin::shipped;
 use fondant_store::StoreError;
 use fondant_store::repos::{CastId, CastRecord, Step};
 use serde::Deserialize;
@@ -314,7 +313,7 @@ async fn in_each_resin(
     shop: &Shop,
 ) -> Result<Vec<InResin>, WebError> {
     let mut works = Vec::new();
-    for resin in shipped::all() {
+    for resin in shop.shelf.offered().cloned() {
         let (state, shop) = (state.clone(), shop.clone());
         let plan = Plan { resin: resin.id.clone(), ..plan.clone() };
         let work = tokio::spawn(async move { state.evaluate(&plan, &shop).await });

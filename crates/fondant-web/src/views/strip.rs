@@ -282,8 +282,7 @@ fn open_form(input: &StripInput<'_>) -> Figure {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::sample::{METRIC, begin, hours, plan};
-    use fondant_core::plan::evaluate;
+    use crate::sample::{METRIC, begin, hours, plan, worked};
     use fondant_core::quantities::Temperature;
     use jiff::SignedDuration;
 
@@ -291,7 +290,7 @@ mod tests {
         let mut plan = plan();
         change(&mut plan);
         let shop = hours(8, 18);
-        let evaluation = evaluate(&plan, &shop).unwrap();
+        let evaluation = worked(&plan, &shop).unwrap();
         strip(StripInput {
             cast: 7,
             plan: &plan,

@@ -199,7 +199,15 @@ pub fn heat(error: &HeatError, shown: Shown) -> String {
         HeatError::Depth { .. } => {
             "This depth is outside what the heat model computes, 0.1 mm to 1 m.".to_owned()
         }
-        HeatError::Temperature { .. } | HeatError::Empty | HeatError::Step(_) => {
+        HeatError::Profile { .. } => {
+            "The air's readings make no course of the air. Give two or more, in order of time."
+                .to_owned()
+        }
+        HeatError::Temperature { .. }
+        | HeatError::Empty
+        | HeatError::Diverged { .. }
+        | HeatError::Abandoned { .. }
+        | HeatError::Step(_) => {
             format!("The heat model could not work this out: {error}. Check the temperatures.")
         }
     }

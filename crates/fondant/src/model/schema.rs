@@ -4,7 +4,10 @@
 use std::collections::BTreeMap;
 
 use fondant_core::quantities::{Density, Temperature, TemperatureDelta};
-use fondant_core::resin::{CureParameters, MixRatio, Resin, ResinId, Viscosity, Working};
+use fondant_core::resin::{
+    CureParameters, Cured, MeasuredBy, MixRatio, Resin, ResinClass, ResinId, Sheet, Sunlight,
+    Viscosity, Working,
+};
 use serde::Deserialize;
 
 /// A file of cases.
@@ -109,7 +112,9 @@ impl ResinRecord {
         Resin {
             id: ResinId(self.id.clone()),
             name: self.name.clone(),
+            class: ResinClass::SlowCasting,
             purpose: String::new(),
+            measured_by: MeasuredBy::Either,
             mix: MixRatio {
                 a_by_mass: self.mix_mass[0],
                 b_by_mass: self.mix_mass[1],
@@ -151,6 +156,11 @@ impl ResinRecord {
                 warmest: Temperature::from_celsius(self.T_work_max_C),
                 humidity_max_percent: self.RH_max,
             },
+            sheet: Sheet::default(),
+            cured: Cured { shore_d: 80.0, sunlight: Sunlight::Fair },
+            hazards: Vec::new(),
+            kit: None,
+            learnt: None,
         }
     }
 }

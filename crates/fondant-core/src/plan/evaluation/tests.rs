@@ -1,7 +1,7 @@
 use super::*;
 use crate::form::Piece;
 use crate::quantities::{Density, Volume};
-use crate::resin::ResinId;
+use crate::resin::{ResinId, shipped};
 use crate::schedule::Workday;
 use crate::timber::Station;
 use jiff::civil::Time;
@@ -25,9 +25,13 @@ fn river_top() -> Plan {
     plan
 }
 
+fn worked(plan: &Plan, hours: &ShopHours) -> Result<Evaluation, Vec<Conflict>> {
+    evaluate(plan, &shipped::find(&plan.resin).unwrap(), hours)
+}
+
 #[test]
 fn a_worked_job_comes_out_as_by_hand() {
-    let evaluation = evaluate(&river_top(), &hours()).unwrap();
+    let evaluation = worked(&river_top(), &hours()).unwrap();
     // Mean width by trapezoids: (500·249 + 500·209 + 520·161.5) / 1520 = 205.911 mm.
     let mean = evaluation.measured.river.as_ref().unwrap().mean_width().mm();
     assert!((mean - 205.9079).abs() < 1e-3, "{mean}");
@@ -41,7 +45,7 @@ fn a_worked_job_comes_out_as_by_hand() {
 
 #[test]
 fn layers_are_no_deeper_than_allowed_and_their_volume_is_what_is_poured() {
-    let evaluation = evaluate(&river_top(), &hours()).unwrap();
+    let evaluation = worked(&river_top(), &hours()).unwrap();
     let schedule = evaluation.pours.unwrap();
     assert!(schedule.pours.len() >= 2);
     for pour in &schedule.pours {
@@ -57,7 +61,7 @@ fn a_warmer_shop_runs_hotter_and_allows_less_depth() {
     let at = |celsius: f64| {
         let mut plan = river_top();
         plan.conditions.air = Temperature::from_celsius(celsius);
-        evaluate(&plan, &hours()).unwrap().heat
+        worked(&plan, &hours()).unwrap().heat
     };
     let (cool, warm) = (at(18.0), at(24.0));
     assert!(warm.whole.unwrap().peak > cool.whole.unwrap().peak);
@@ -68,8 +72,8 @@ fn a_warmer_shop_runs_hotter_and_allows_less_depth() {
 fn a_coating_resin_needs_many_thin_layers() {
     let mut plan = river_top();
     plan.resin = ResinId("coating-epoxy".into());
-    let coating = evaluate(&plan, &hours()).unwrap();
-    let slow = evaluate(&river_top(), &hours()).unwrap();
+    let coating = worked(&plan, &hours()).unwrap();
+    let slow = worked(&river_top(), &hours()).unwrap();
     assert!(coating.heat.whole.unwrap().margin < TemperatureDelta::ZERO);
     let pours = |e: &Result<Schedule, PourTrouble>| e.as_ref().map_or(0, |s| s.pours.len());
     assert!(pours(&coating.pours) > pours(&slow.pours));
@@ -79,13 +83,13 @@ fn a_coating_resin_needs_many_thin_layers() {
 fn a_plan_in_conflict_is_not_worked_out() {
     let mut plan = river_top();
     plan.timber.boards[1].density = Density::from_kg_m3(9.0);
-    assert!(matches!(evaluate(&plan, &hours()).unwrap_err()[0], Conflict::OutOfBounds(_)));
+    assert!(matches!(worked(&plan, &hours()).unwrap_err()[0], Conflict::OutOfBounds(_)));
 }
 
 #[test]
 fn the_depth_curve_rises_through_the_whole_pour() {
     let plan = river_top();
-    let evaluation = evaluate(&plan, &hours()).unwrap();
+    let evaluation = worked(&plan, &hours()).unwrap();
     let curve = peak_by_depth(&plan, &evaluation).unwrap();
     assert!(curve.windows(2).all(|pair| pair[1].peak > pair[0].peak));
     let whole = evaluation.heat.whole.unwrap();
@@ -99,7 +103,7 @@ fn the_depth_curve_rises_through_the_whole_pour() {
 fn a_fast_resin_is_followed_until_it_has_cooled() {
     let mut plan = river_top();
     plan.resin = ResinId("medium-casting-epoxy".into());
-    let whole = evaluate(&plan, &hours()).unwrap().heat.whole.unwrap();
+    let whole = worked(&plan, &hours()).unwrap().heat.whole.unwrap();
     let hard_s = whole.events.hard_s.unwrap();
     let last = whole.trace.samples.last().unwrap();
     assert!(last.t_s > hard_s, "hard at {hard_s} s, shown to {} s", last.t_s);

@@ -18,7 +18,6 @@ use axum::http::StatusCode;
 use axum::response::{Html, IntoResponse, Redirect, Response};
 use fondant_core::plan::{Kind, Plan, measure, refusals as refusals_of};
 use fondant_core::quantities::bounds;
-use fondant_core::resin::shipped;
 use fondant_store::repos::CastSummary;
 use jiff::{SignedDuration, Timestamp};
 use serde::Deserialize;
@@ -74,7 +73,7 @@ fn row(cast: &CastSummary, shop: &Shop) -> ListRow {
         kind: kinds::name(plan.kind),
         size: size(plan, shown),
         volume,
-        resin: shipped::find(&plan.resin).map_or_else(|e| e.to_string(), |resin| resin.name),
+        resin: shop.shelf.find(&plan.resin).map_or_else(|e| e.to_string(), |r| r.name.clone()),
         changed: shown.date_and_time(cast.updated_at, shop.hours.zone()),
     }
 }

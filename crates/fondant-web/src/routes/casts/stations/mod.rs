@@ -192,7 +192,7 @@ pub(in crate::routes) fn apply(
         Station::Timber if plan.kind == Kind::River => timber::apply(reader, plan),
         Station::Timber => contents::apply(reader, plan),
         Station::Form => form::apply(reader, plan),
-        Station::Resin => resin::apply(reader, plan),
+        Station::Resin => resin::apply(reader, plan, &shop.shelf),
         Station::Heat => heat::apply(reader, plan),
         Station::Pours => pours::apply(reader, plan, shop),
     }

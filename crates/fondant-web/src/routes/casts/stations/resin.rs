@@ -5,7 +5,7 @@ use fondant_core::heat::lumped::pot_life_s;
 use fondant_core::plan::Plan;
 use fondant_core::quantities::units::{Unit, trimmed};
 use fondant_core::quantities::{Mass, Span, TemperatureDelta};
-use fondant_core::resin::{Resin, ResinId, shipped};
+use fondant_core::resin::{Resin, ResinId, Shelf};
 
 use super::{Asked, InResin};
 use crate::drawings::glyphs::layer_stack;
@@ -42,9 +42,9 @@ struct Choice {
     pot: String,
 }
 
-pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
+pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan, shelf: &Shelf) {
     let id = ResinId(reader.entries.get("resin").unwrap_or_default().to_owned());
-    match shipped::find(&id) {
+    match shelf.find(&id) {
         Ok(_) => plan.resin = id,
         Err(error) => reader.refusals.add("", error.to_string()),
     }

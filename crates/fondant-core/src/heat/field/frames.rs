@@ -1,0 +1,97 @@
+//! Pictures of a section over time, and the curves beside them.
+
+use super::body::{Body, Content};
+use super::peak::Peak;
+
+/// A picture is kept once the hottest point has changed by this, K, ...
+const FRAME_STEP_K: f64 = 1.0;
+/// ... or after this time, s.
+const FRAME_STEP_S: f64 = 2.0 * 3600.0;
+/// More pictures than this are thinned to every other one.
+const MOST_FRAMES: usize = 180;
+
+/// One moment of a run.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Sample {
+    /// Seconds from the first pour.
+    pub t_s: f64,
+    /// The hottest point.
+    pub hottest: Peak,
+    /// The true surface where its window counts, K.
+    pub surface_k: f64,
+    /// The hottest of the underside on the form board, K.
+    pub base_k: f64,
+    /// The hottest of the faces where resin meets a solid, K, if it does.
+    pub face_k: Option<f64>,
+    /// The air, K.
+    pub air_k: f64,
+}
+
+/// The front plane of the mesh at a moment: cells across first, then up.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Frame {
+    /// Seconds from the first pour.
+    pub t_s: f64,
+    /// Temperature of each cell, K; not a number where there is nothing.
+    pub t_k: Vec<f32>,
+    /// Conversion of each cell; not a number where there is no resin.
+    pub conversion: Vec<f32>,
+}
+
+/// What a run keeps for drawing.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Frames {
+    /// Every step.
+    pub samples: Vec<Sample>,
+    /// Some of them as pictures, in order of time.
+    pub frames: Vec<Frame>,
+    last: Option<(f64, f64)>,
+    thinned: u32,
+}
+
+impl Frames {
+    pub(super) fn keep(&mut self, sample: Sample, picture: impl FnOnce() -> Frame) {
+        self.samples.push(sample);
+        let far = self.last.is_none_or(|(t_s, t_k)| {
+            let scale = f64::from(1 << self.thinned);
+            sample.t_s - t_s >= scale * FRAME_STEP_S
+                || (sample.hottest.t_k - t_k).abs() >= scale * FRAME_STEP_K
+                || sample.t_s <= t_s
+        });
+        if !far {
+            return;
+        }
+        self.last = Some((sample.t_s, sample.hottest.t_k));
+        self.frames.push(picture());
+        if self.frames.len() > MOST_FRAMES {
+            let mut index = 0;
+            self.frames.retain(|_| {
+                index += 1;
+                index % 2 == 1
+            });
+            self.thinned += 1;
+        }
+    }
+}
+
+impl Frame {
+    pub(super) fn of(
+        t_s: f64,
+        body: &Body,
+        poured: &[bool],
+        t_k: &[f64],
+        conversion: &[f64],
+    ) -> Self {
+        let mesh = &body.mesh;
+        let (nx, strides) = (mesh.x.cells(), mesh.strides());
+        let cells = (0..mesh.z.cells()).flat_map(|k| (0..nx).map(move |i| k * strides[2] + i));
+        let (mut t, mut a) = (Vec::new(), Vec::new());
+        for cell in cells {
+            let resin = body.contents[cell] == Content::Resin;
+            let there = poured[cell] || matches!(body.contents[cell], Content::Solid(_));
+            t.push(if there { t_k[cell] as f32 } else { f32::NAN });
+            a.push(if resin && poured[cell] { conversion[cell] as f32 } else { f32::NAN });
+        }
+        Self { t_s, t_k: t, conversion: a }
+    }
+}

@@ -1,0 +1,662 @@
+//! A section or block followed through time.
+//!
+//! Strang splitting: half a step of cure in every cell of resin without
+//! conduction, a step of conduction, half a step of cure. Without conduction
+//! `T = T0 + (H/cp)(α − α0)`, so that cure is one scalar equation a cell. The step
+//! is as long as the fastest cell takes to warm itself by [`Steps::release_k`].
+//! Source of the splitting: G. Strang, *SIAM J. Numer. Anal.* 5 (1968) 506–517.
+
+use std::ops::ControlFlow;
+
+use crate::cure::CureRate;
+use crate::heat::{CLOSE_MARGIN_K, DAY_S, FULL_HEADROOM_K, HeatError};
+use crate::quantities::bounds::AIR_MODELLED;
+use crate::resin::Resin;
+
+use super::body::{Around, Body, Content, Material};
+use super::conduction::Conduction;
+use super::frames::{Frame, Frames, Sample};
+use super::peak::{Highest, Peak, around};
+
+/// The field would be wrong long before it is as hot as this, K.
+const HOTTEST_SENSIBLE_K: f64 = 900.0;
+/// A peak counts as passed once the hottest point has cooled by this, K.
+const PAST_PEAK_K: f64 = 1.0;
+/// How far a step may grow from one to the next.
+const GROWTH: f64 = 1.5;
+
+/// How finely time is divided.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Steps {
+    /// The fastest cell warms itself by so much in a step, K. At 2 K peaks are
+    /// within 0.03 K of those of much shorter steps.
+    pub release_k: f64,
+    /// First step after a pour or a change around, s.
+    pub first_s: f64,
+    /// Longest step while the surface has not gelled, s.
+    pub liquid_s: f64,
+    /// Longest step afterwards, s.
+    pub longest_s: f64,
+}
+
+impl Default for Steps {
+    fn default() -> Self {
+        Self { release_k: 2.0, first_s: 5.0, liquid_s: 300.0, longest_s: 900.0 }
+    }
+}
+
+/// When a run may end before its time is up.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum FieldGoal {
+    /// Not before.
+    Time,
+    /// The peak has passed, or a point is hotter than this, K.
+    Peak {
+        /// Hot enough to know.
+        enough_k: f64,
+    },
+    /// Hard all through.
+    Hard,
+}
+
+/// What a run has cost. Tests pin these, so that a slower method shows.
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+pub struct FieldWork {
+    /// Cells of the mesh.
+    pub cells: usize,
+    /// Steps taken.
+    pub steps: u32,
+    /// Evaluations of the cure rate.
+    pub evaluations: u64,
+}
+
+/// What has happened since a pour, and before the next one.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Segment {
+    /// When it was poured, s from the first pour.
+    pub poured_s: f64,
+    /// Level of its surface, m.
+    pub to_m: f64,
+    /// The hottest point of all resin in that time.
+    pub peak: Option<Peak>,
+    /// Its surface gelled at the line of symmetry or the widest place.
+    pub opens_s: Option<f64>,
+    /// Its surface gelled everywhere.
+    pub opens_everywhere_s: Option<f64>,
+    /// Its surface there set too hard to bond.
+    pub closes_s: Option<f64>,
+    /// All resin is hard enough to leave the form.
+    pub hard_s: Option<f64>,
+}
+
+/// How far a run has come.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Progress {
+    /// Seconds from the first pour.
+    pub at_s: f64,
+    /// The hottest that any point has been, K.
+    pub hottest_k: f64,
+}
+
+/// A section or block with its temperatures and conversions.
+#[derive(Debug, Clone)]
+pub struct Field {
+    pub(super) body: Body,
+    around: Around,
+    resin: Resin,
+    cure: CureRate,
+    rise_k: f64,
+    steps: Steps,
+    conduction: Option<Conduction>,
+    /// Whether a cell of resin has been poured.
+    poured: Vec<bool>,
+    /// Cells of resin poured so far.
+    wet: Vec<usize>,
+    t_k: Vec<f64>,
+    conversion: Vec<f64>,
+    surface: Vec<Surface>,
+    /// The column of the surface whose window counts.
+    main: usize,
+    segments: Vec<Segment>,
+    gaps: Option<Gaps>,
+    hottest: Highest,
+    hottest_in_segment: Highest,
+    face: Highest,
+    time_s: f64,
+    next_s: f64,
+    work: FieldWork,
+    frames: Option<Frames>,
+}
+
+/// How far the surface is past its events at the end of a step; negative
+/// before them. Between ends of steps they are taken to change evenly.
+#[derive(Debug, Clone, Copy)]
+struct Gaps {
+    at_s: f64,
+    open: f64,
+    open_everywhere: f64,
+    set_k: f64,
+}
+
+/// The true surface over one cell at the top of the resin.
+#[derive(Debug, Clone, Copy)]
+struct Surface {
+    cell: usize,
+    t_k: f64,
+    conversion: f64,
+}
+
+impl Field {
+    /// Everything solid stands at `solid_k`; no resin yet.
+    ///
+    /// # Errors
+    /// [`HeatError::Temperature`] outside 230 to 450 K.
+    pub fn new(
+        body: Body,
+        resin: &Resin,
+        around: Around,
+        solid_k: f64,
+        steps: Steps,
+    ) -> Result<Self, HeatError> {
+        in_range(solid_k)?;
+        let (coldest, warmest) = around.air.range_k();
+        in_range(coldest)?;
+        in_range(warmest)?;
+        let cells = body.mesh.cells();
+        Ok(Self {
+            t_k: vec![solid_k; cells],
+            conversion: vec![0.0; cells],
+            poured: vec![false; cells],
+            wet: Vec::new(),
+            cure: CureRate::new(&resin.cure),
+            rise_k: resin.adiabatic_rise().k(),
+            resin: resin.clone(),
+            conduction: None,
+            surface: Vec::new(),
+            main: 0,
+            segments: Vec::new(),
+            gaps: None,
+            hottest: Highest::default(),
+            hottest_in_segment: Highest::default(),
+            face: Highest::default(),
+            time_s: 0.0,
+            next_s: steps.first_s,
+            work: FieldWork { cells, ..FieldWork::default() },
+            frames: None,
+            body,
+            around,
+            steps,
+        })
+    }
+
+    /// Keeps pictures of the plane at the front (y = 0) and curves from now on.
+    pub fn record(&mut self) {
+        self.frames = Some(Frames::default());
+    }
+
+    /// What [`Field::record`] has kept.
+    #[must_use]
+    pub fn frames(&self) -> Option<&Frames> {
+        self.frames.as_ref()
+    }
+
+    /// What it consists of.
+    #[must_use]
+    pub fn body(&self) -> &Body {
+        &self.body
+    }
+
+    /// Seconds from the first pour.
+    #[must_use]
+    pub fn time_s(&self) -> f64 {
+        self.time_s
+    }
+
+    /// The hottest any resin has been.
+    #[must_use]
+    pub fn peak(&self) -> Option<Peak> {
+        self.hottest.best()
+    }
+
+    /// The hottest that resin has been where it meets timber or another solid.
+    #[must_use]
+    pub fn face_peak(&self) -> Option<Peak> {
+        self.face.best()
+    }
+
+    /// From pour to pour.
+    #[must_use]
+    pub fn segments(&self) -> &[Segment] {
+        &self.segments
+    }
+
+    /// What it has cost.
+    #[must_use]
+    pub fn work(&self) -> FieldWork {
+        self.work
+    }
+
+    /// Heat that cure has given off so far, J for the box.
+    #[must_use]
+    pub fn released_j(&self, started_at: f64) -> f64 {
+        let Some(conduction) = &self.conduction else { return 0.0 };
+        let capacity = conduction.capacity_j_k();
+        self.wet
+            .iter()
+            .map(|c| capacity[*c] * self.rise_k * (self.conversion[*c] - started_at))
+            .sum()
+    }
+
+    /// Heat in the box above a temperature, J.
+    #[must_use]
+    pub fn stored_j(&self, above_k: f64) -> f64 {
+        let Some(conduction) = &self.conduction else { return 0.0 };
+        conduction.capacity_j_k().iter().zip(&self.t_k).map(|(c, t)| c * (t - above_k)).sum()
+    }
+
+    /// Heat that leaves the box now, W.
+    #[must_use]
+    pub fn loss_w(&self) -> f64 {
+        let air_k = self.around.air.at(self.time_s);
+        self.conduction.as_ref().map_or(0.0, |c| c.loss_w(&self.t_k, air_k))
+    }
+
+    /// Pours resin up to a level: every cell of resin below it that is still
+    /// empty is filled.
+    ///
+    /// # Errors
+    /// [`HeatError::Depth`] where that is no resin at all;
+    /// [`HeatError::Temperature`] outside 230 to 450 K.
+    pub fn pour(&mut self, to_m: f64, t_k: f64, conversion: f64) -> Result<(), HeatError> {
+        in_range(t_k)?;
+        let fresh: Vec<usize> = (0..self.body.mesh.cells())
+            .filter(|cell| {
+                self.body.contents[*cell] == Content::Resin
+                    && !self.poured[*cell]
+                    && self.body.mesh.middle_m(*cell)[2] < to_m
+            })
+            .collect();
+        if fresh.is_empty() {
+            return Err(HeatError::Depth { depth_m: to_m });
+        }
+        for cell in &fresh {
+            self.poured[*cell] = true;
+            self.t_k[*cell] = t_k;
+            self.conversion[*cell] = conversion;
+        }
+        self.wet.extend(fresh);
+        self.wet.sort_unstable();
+        self.settle_surface(conversion);
+        self.surround(self.around.clone());
+        self.segments.push(Segment {
+            poured_s: self.time_s,
+            to_m,
+            peak: None,
+            opens_s: None,
+            opens_everywhere_s: None,
+            closes_s: None,
+            hard_s: None,
+        });
+        self.hottest_in_segment = Highest::default();
+        self.gaps = None;
+        self.look();
+        Ok(())
+    }
+
+    /// From now on it stands in these surroundings.
+    pub fn surround(&mut self, around: Around) {
+        let resin = Material::resin(&self.resin);
+        let materials: Vec<Option<Material>> = self
+            .body
+            .contents
+            .iter()
+            .zip(&self.poured)
+            .map(|(content, poured)| match content {
+                Content::Resin => poured.then_some(resin),
+                Content::Solid(material) => Some(*material),
+                Content::Nothing => None,
+            })
+            .collect();
+        self.conduction = Some(Conduction::new(&self.body.mesh, &materials, &around));
+        self.around = around;
+        self.next_s = self.steps.first_s;
+    }
+
+    /// The free surface over the topmost cells of resin. Where the resin was
+    /// covered by fresh resin, the old surface has become interior.
+    fn settle_surface(&mut self, conversion: f64) {
+        let mesh = &self.body.mesh;
+        let stride = mesh.strides()[2];
+        let levels = mesh.z.cells();
+        let old = std::mem::take(&mut self.surface);
+        let tops: Vec<usize> = self
+            .wet
+            .iter()
+            .copied()
+            .filter(|cell| {
+                let top = mesh.place(*cell)[2] + 1 == levels;
+                top || self.body.contents[cell + stride] == Content::Resin
+                    && !self.poured[cell + stride]
+            })
+            .collect();
+        self.surface = tops
+            .iter()
+            .map(|cell| {
+                old.iter().find(|s| s.cell == *cell).copied().unwrap_or(Surface {
+                    cell: *cell,
+                    t_k: self.t_k[*cell],
+                    conversion,
+                })
+            })
+            .collect();
+        for index in 0..self.surface.len() {
+            self.surface[index].t_k = self.surface_k(self.surface[index].cell);
+        }
+        // The window that counts is that of the middle: at the line of symmetry,
+        // or farthest from all that is solid.
+        self.main = (0..self.surface.len())
+            .max_by(|a, b| self.freedom(*a).total_cmp(&self.freedom(*b)))
+            .unwrap_or(0);
+    }
+
+    /// How far a place of the surface is from the next solid or closed end, m.
+    fn freedom(&self, index: usize) -> f64 {
+        let mesh = &self.body.mesh;
+        let cell = self.surface[index].cell;
+        let [i, j, k] = mesh.place(cell);
+        let x = mesh.x.middle_m(i);
+        let solid = (0..mesh.x.cells())
+            .filter(|other| {
+                let at = mesh.strides()[2] * k + mesh.strides()[1] * j + other;
+                self.body.contents[at] != Content::Resin
+            })
+            .map(|other| (mesh.x.middle_m(other) - x).abs());
+        let open = |face: super::body::Face, at: f64| {
+            if face.resistance_m2k_w.is_finite() { (x - at).abs() } else { f64::INFINITY }
+        };
+        let faces = mesh.x.faces_m();
+        solid
+            .fold(f64::INFINITY, f64::min)
+            .min(open(self.around.x[0], faces[0]))
+            .min(open(self.around.x[1], faces[faces.len() - 1]))
+            .min(1e3 - 1e-3 * x)
+    }
+
+    /// Follows it until `end_s`, until the goal is met, or until `watch` says
+    /// that nobody wants to know any more.
+    ///
+    /// # Errors
+    /// [`HeatError::Empty`] before any pour; [`HeatError::Diverged`] where the
+    /// field stops making sense; [`HeatError::Abandoned`].
+    pub fn run(
+        &mut self,
+        end_s: f64,
+        goal: FieldGoal,
+        watch: &mut dyn FnMut(Progress) -> ControlFlow<()>,
+    ) -> Result<(), HeatError> {
+        if self.segments.is_empty() {
+            return Err(HeatError::Empty);
+        }
+        while self.time_s < end_s && !self.met(goal) {
+            let left = self.around.air.smooth_until(self.time_s).min(end_s) - self.time_s;
+            let mut h = self.next_s;
+            // A last step that would leave a sliver is stretched to the end.
+            if 1.2 * h >= left {
+                h = left;
+            }
+            self.step(h)?;
+            self.look();
+            let hottest_k = self.peak().map_or(0.0, |peak| peak.t_k);
+            if watch(Progress { at_s: self.time_s, hottest_k }).is_break() {
+                return Err(HeatError::Abandoned { at_s: self.time_s });
+            }
+        }
+        Ok(())
+    }
+
+    fn met(&self, goal: FieldGoal) -> bool {
+        match goal {
+            FieldGoal::Time => false,
+            FieldGoal::Peak { enough_k } => {
+                self.peak().is_some_and(|peak| peak.t_k >= enough_k) || self.past_peak()
+            }
+            FieldGoal::Hard => {
+                self.segments.last().is_some_and(|s| s.hard_s.is_some()) && self.past_peak()
+            }
+        }
+    }
+
+    /// All resin has gelled, after which the reaction only slows in steady
+    /// surroundings, and the hottest has cooled.
+    fn past_peak(&self) -> bool {
+        let gel = self.cure.gel_conversion();
+        let Some(peak) = self.peak() else { return false };
+        if self.wet.iter().any(|cell| self.conversion[*cell] < gel) {
+            return false;
+        }
+        if !self.around.air.is_steady() && self.time_s < peak.at_s + DAY_S {
+            return false;
+        }
+        let hottest = self.wet.iter().map(|c| self.t_k[*c]).fold(f64::MIN, f64::max);
+        let air_k = self.around.air.at(self.time_s);
+        hottest < peak.t_k - PAST_PEAK_K || hottest < air_k + PAST_PEAK_K
+    }
+
+    fn step(&mut self, h: f64) -> Result<(), HeatError> {
+        let middle_k = self.around.air.at(self.time_s + 0.5 * h);
+        self.cure_half(0.5 * h);
+        if let Some(conduction) = &mut self.conduction {
+            conduction.step(&mut self.t_k, h, middle_k);
+        }
+        let fastest = self.cure_half(0.5 * h);
+        self.time_s += h;
+        self.work.steps += 1;
+        self.cure_surface(h);
+        self.check()?;
+        let liquid = self.segments.last().is_some_and(|s| s.opens_everywhere_s.is_none());
+        let longest = if liquid { self.steps.liquid_s } else { self.steps.longest_s };
+        let wanted = self.steps.release_k / (self.rise_k * fastest).max(1e-12);
+        self.next_s = wanted.min(GROWTH * h.max(self.steps.first_s)).min(longest);
+        Ok(())
+    }
+
+    /// Cure alone for a time, by the midpoint rule. Returns the fastest rate.
+    fn cure_half(&mut self, h: f64) -> f64 {
+        let (cure, rise_k) = (&self.cure, self.rise_k);
+        let mut fastest = 0.0f64;
+        for cell in &self.wet {
+            let (a0, t0) = (self.conversion[*cell], self.t_k[*cell]);
+            let first = cure.rate_per_s(a0, t0);
+            let half = 0.5 * h * first;
+            let rate = cure.rate_per_s(a0 + half, t0 + rise_k * half);
+            self.conversion[*cell] = a0 + h * rate;
+            self.t_k[*cell] = t0 + rise_k * h * rate;
+            fastest = fastest.max(rate);
+        }
+        self.work.evaluations += 2 * self.wet.len() as u64;
+        fastest
+    }
+
+    /// The true surface over a step, its temperature by a straight line
+    /// between the ends of steps: inside the split step it has no meaning.
+    fn cure_surface(&mut self, h: f64) {
+        for index in 0..self.surface.len() {
+            let Surface { cell, t_k, conversion } = self.surface[index];
+            let now_k = self.surface_k(cell);
+            let first = self.cure.rate_per_s(conversion, t_k);
+            let rate = self.cure.rate_per_s(conversion + 0.5 * h * first, 0.5 * (t_k + now_k));
+            self.surface[index] = Surface { cell, t_k: now_k, conversion: conversion + h * rate };
+        }
+        self.work.evaluations += 2 * self.surface.len() as u64;
+    }
+
+    /// Temperature of the true surface over a cell now.
+    fn surface_k(&self, cell: usize) -> f64 {
+        let film = self.around.top_film_w_m2k;
+        let air_k = self.around.air.at(self.time_s);
+        if film <= 0.0 {
+            return self.t_k[cell];
+        }
+        let mesh = &self.body.mesh;
+        let half = 0.5 * mesh.z.width_m(mesh.place(cell)[2]) / self.resin.conductivity_w_m_k;
+        air_k + (self.t_k[cell] - air_k) / (film * (1.0 / film + half))
+    }
+
+    fn check(&self) -> Result<(), HeatError> {
+        let bad = self.wet.iter().find(|cell| {
+            let (t, a) = (self.t_k[**cell], self.conversion[**cell]);
+            !(t > 0.0 && t < HOTTEST_SENSIBLE_K && (-1e-6..=1.0 + 1e-3).contains(&a))
+        });
+        match bad {
+            Some(cell) => Err(HeatError::Diverged {
+                at_s: self.time_s,
+                place_m: self.body.mesh.middle_m(*cell),
+            }),
+            None => Ok(()),
+        }
+    }
+
+    /// Looks at where the field now stands.
+    fn look(&mut self) {
+        let Some(hottest) = self.hottest_now() else { return };
+        self.hottest.see(hottest);
+        self.hottest_in_segment.see(hottest);
+        let face = self.hottest_face();
+        if let Some(face) = face {
+            self.face.see(face);
+        }
+        self.look_at_events();
+        if self.frames.is_some() {
+            let main = self.surface.get(self.main).map_or(hottest.t_k, |s| s.t_k);
+            let sample = Sample {
+                t_s: self.time_s,
+                hottest,
+                surface_k: main,
+                base_k: self.hottest_base(),
+                face_k: face.map(|face| face.t_k),
+                air_k: self.around.air.at(self.time_s),
+            };
+            let (body, poured) = (&self.body, &self.poured);
+            let (t_k, conversion) = (&self.t_k, &self.conversion);
+            if let Some(frames) = &mut self.frames {
+                frames.keep(sample, || Frame::of(sample.t_s, body, poured, t_k, conversion));
+            }
+        }
+    }
+
+    fn hottest_now(&self) -> Option<Peak> {
+        let cell = *self.wet.iter().max_by(|a, b| self.t_k[**a].total_cmp(&self.t_k[**b]))?;
+        let closed = |f: &super::body::Face| !f.resistance_m2k_w.is_finite();
+        let mirrored = [
+            self.around.x.each_ref().map(closed),
+            self.around.y.each_ref().map(closed),
+            [false; 2],
+        ];
+        let (place_m, t_k) = around(&self.body.mesh, cell, mirrored, |other| {
+            self.poured[other].then(|| self.t_k[other])
+        });
+        Some(Peak { t_k, at_s: self.time_s, place_m })
+    }
+
+    /// The hottest place at which resin meets a solid beside it.
+    fn hottest_face(&self) -> Option<Peak> {
+        let mesh = &self.body.mesh;
+        let k_resin = self.resin.conductivity_w_m_k;
+        let mut best: Option<Peak> = None;
+        for direction in 0..2 {
+            let stride = mesh.strides()[direction];
+            let axis = mesh.axis(direction);
+            for cell in &self.wet {
+                let at = mesh.place(*cell)[direction];
+                let sides = [
+                    (at > 0).then(|| (cell.wrapping_sub(stride), at.wrapping_sub(1), at)),
+                    (at + 1 < axis.cells()).then(|| (cell + stride, at + 1, at + 1)),
+                ];
+                for (other, beside, face) in sides.into_iter().flatten() {
+                    let Content::Solid(material) = self.body.contents[other] else { continue };
+                    let (a, b) = (
+                        k_resin / axis.width_m(at),
+                        material.conductivity_w_m_k / axis.width_m(beside),
+                    );
+                    let t_k = (a * self.t_k[*cell] + b * self.t_k[other]) / (a + b);
+                    if best.is_none_or(|best| t_k > best.t_k) {
+                        let mut place_m = mesh.middle_m(*cell);
+                        place_m[direction] = axis.faces_m()[face];
+                        best = Some(Peak { t_k, at_s: self.time_s, place_m });
+                    }
+                }
+            }
+        }
+        best
+    }
+
+    /// The hottest place of the underside of the resin, on the form board, K.
+    fn hottest_base(&self) -> f64 {
+        let plane = self.body.mesh.strides()[2];
+        let half = 0.5 * self.body.mesh.z.width_m(0) / self.resin.conductivity_w_m_k;
+        let below = self.around.base.resistance_m2k_w;
+        let under_k = self.around.base.beyond_k.unwrap_or_else(|| self.around.air.at(self.time_s));
+        let share = if below.is_finite() { half / (half + below) } else { 0.0 };
+        self.wet
+            .iter()
+            .take_while(|cell| **cell < plane)
+            .map(|cell| self.t_k[*cell] + share * (under_k - self.t_k[*cell]))
+            .fold(f64::MIN, f64::max)
+    }
+
+    fn look_at_events(&mut self) {
+        let gel = self.cure.gel_conversion();
+        let least = |all: &mut dyn Iterator<Item = f64>| all.fold(f64::INFINITY, f64::min);
+        let gaps = Gaps {
+            at_s: self.time_s,
+            open: self.surface.get(self.main).map_or(-1.0, |s| s.conversion - gel),
+            open_everywhere: least(&mut self.surface.iter().map(|s| s.conversion - gel)),
+            set_k: self
+                .surface
+                .get(self.main)
+                .map_or(-1.0, |s| self.cure.glass_k(s.conversion) - (s.t_k - CLOSE_MARGIN_K)),
+        };
+        let before = std::mem::replace(&mut self.gaps, Some(gaps)).unwrap_or(gaps);
+        let known = self.segments.last().is_some_and(|s| s.hard_s.is_some());
+        let hard = !known && gaps.open >= 0.0 && self.is_hard();
+        let peak = self.hottest_in_segment.best();
+        let Some(segment) = self.segments.last_mut() else { return };
+        segment.peak = peak;
+        let crossed = |event: &mut Option<f64>, gap: fn(&Gaps) -> f64| {
+            let (low, high) = (gap(&before), gap(&gaps));
+            if event.is_none() && high >= 0.0 {
+                let share = if low < 0.0 { -low / (high - low) } else { 1.0 };
+                *event = Some(before.at_s + share * (gaps.at_s - before.at_s));
+            }
+        };
+        crossed(&mut segment.opens_s, |g| g.open);
+        crossed(&mut segment.opens_everywhere_s, |g| g.open_everywhere);
+        if let Some(opens_s) = segment.opens_s {
+            crossed(&mut segment.closes_s, |g| g.set_k);
+            segment.closes_s = segment.closes_s.map(|closes_s| closes_s.max(opens_s));
+        }
+        if hard {
+            segment.hard_s = Some(gaps.at_s);
+        }
+    }
+
+    fn is_hard(&self) -> bool {
+        let air_k = self.around.air.at(self.time_s);
+        let margin = self.resin.working.demould_margin.k();
+        let hard = |a: f64, t: f64| self.cure.glass_k(a) - t.max(air_k) >= margin;
+        self.surface.iter().all(|s| hard(s.conversion, s.t_k))
+            && self.wet.iter().all(|c| hard(self.conversion[*c], self.t_k[*c]))
+    }
+
+    /// Lowest glass temperature of the resin at which it counts as fully
+    /// cured, K.
+    #[must_use]
+    pub fn full_glass_k(&self) -> f64 {
+        (self.around.air.mean_k() + self.resin.working.full_margin.k())
+            .min(self.resin.cure.tg_cured_k - FULL_HEADROOM_K)
+    }
+}
+
+fn in_range(t_k: f64) -> Result<(), HeatError> {
+    if AIR_MODELLED.contains(&t_k) { Ok(()) } else { Err(HeatError::Temperature { t_k }) }
+}
