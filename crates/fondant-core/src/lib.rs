@@ -20,6 +20,7 @@
 //! | [`plan`] | the document of a cast, and all that follows from it |
 
 pub mod blanks;
+pub mod calibration;
 pub mod cure;
 pub mod form;
 pub mod geometry;

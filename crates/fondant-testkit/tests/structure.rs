@@ -14,7 +14,7 @@ const CRATES: [(&str, &[&str]); 6] = [
 ];
 
 /// The core's modules: each may use only those before it.
-const MODULES: [&str; 15] = [
+const MODULES: [&str; 16] = [
     "quantities",
     "numerics",
     "geometry",
@@ -26,6 +26,7 @@ const MODULES: [&str; 15] = [
     "resin",
     "cure",
     "heat",
+    "calibration",
     "layers",
     "schedule",
     "mix",

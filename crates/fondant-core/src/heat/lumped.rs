@@ -170,6 +170,32 @@ impl Lumped {
         }
     }
 
+    /// The temperatures at times from now on, which must not fall, K.
+    ///
+    /// # Errors
+    /// [`HeatError::Step`] where the solver cannot go on.
+    pub fn temperatures_at(&mut self, times_s: &[f64]) -> Result<Vec<f64>, HeatError> {
+        let end_s = times_s.last().copied().unwrap_or(self.time_s);
+        let mut all = Vec::with_capacity(times_s.len());
+        while all.len() < times_s.len() && times_s[all.len()] <= self.time_s {
+            all.push(self.y[0]);
+        }
+        while self.time_s < end_s {
+            let h =
+                self.method.step(&mut self.system, self.time_s, end_s, &mut self.y, &TOLERANCE)?;
+            if h <= 0.0 {
+                break;
+            }
+            while all.len() < times_s.len() && times_s[all.len()] <= self.time_s + h * (1.0 + 1e-9)
+            {
+                all.push(self.method.at(((times_s[all.len()] - self.time_s) / h).min(1.0), 0));
+            }
+            self.time_s += h;
+        }
+        all.resize(times_s.len(), self.y[0]);
+        Ok(all)
+    }
+
     /// Follows the batch until a condition first holds, and says when, or
     /// `None` where it does not by `end_s`. The state is then past that moment
     /// by less than one step.

@@ -2,9 +2,11 @@
 //!
 //! - [`rosenbrock`]: adaptive integration of stiff systems, with dense output
 //! - [`tridiagonal`]: linear systems of a chain of cells
+//! - [`least_squares`]: bounded nonlinear least squares
 //! - [`roots`]: where a function crosses zero
 //! - [`parabola`]: the vertex through three points
 
+pub mod least_squares;
 pub mod parabola;
 pub mod roots;
 pub mod rosenbrock;

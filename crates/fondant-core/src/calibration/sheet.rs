@@ -1,0 +1,454 @@
+//! The generic model of a class fitted to what a datasheet says.
+//!
+//! A datasheet gives a handful of figures, far fewer than the model has
+//! parameters. Four of them are moved, within bounds about the generic resin of
+//! the class: the rate, the heat, the conversion at the gel, and the final glass
+//! temperature. Each figure weighs by how exactly datasheets mean it.
+
+use crate::heat::lumped::pot_life_s;
+use crate::heat::{Accuracy, Goal, HeatError, Stack, Surroundings, deepest_layer};
+use crate::numerics::least_squares::{LeastSquaresError, least_squares};
+use crate::quantities::{Length, Span, Temperature};
+use crate::resin::{InLayer, MixRatio, Resin, Sheet};
+
+/// How exactly a figure of a datasheet is meant, as a share of it.
+const POT_DOUBT: f64 = 0.10;
+const TACKY_DOUBT: f64 = 0.15;
+const DEMOULD_DOUBT: f64 = 0.20;
+const DEEPEST_DOUBT: f64 = 0.15;
+/// A figure is met within so many times its doubt.
+const MET: f64 = 1.5;
+/// How far the resins of a class spread: logarithm of the rate, logarithm of the
+/// heat, conversion at the gel, final glass temperature in K.
+const SPREAD: [f64; 4] = [0.8, 0.12, 0.05, 8.0];
+/// How far the fit may move them.
+const MOST: [f64; 4] = [1.6, 0.26, 0.10, 16.0];
+/// A layer is followed for so long.
+const HORIZON_S: f64 = 21.0 * 86_400.0;
+/// Cells of a layer: times to a per cent are all that a datasheet is good for.
+const COARSE: usize = 8;
+
+/// One figure of a datasheet beside what the fitted model gives.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Compared {
+    /// Which figure.
+    pub figure: Figure,
+    /// What the datasheet says, in the SI unit of the figure.
+    pub sheet: f64,
+    /// What the model gives; `None` where it never comes to that.
+    pub model: Option<f64>,
+    /// Whether they agree within what such a figure is good for.
+    pub is_met: bool,
+}
+
+/// A figure of a datasheet.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Figure {
+    /// Pot life, s.
+    PotLife,
+    /// Sticky after, s.
+    Tacky,
+    /// Out of the form after, s.
+    Demould,
+    /// Deepest single layer, m.
+    Deepest,
+}
+
+impl Figure {
+    const fn doubt(self) -> f64 {
+        match self {
+            Self::PotLife => POT_DOUBT,
+            Self::Tacky => TACKY_DOUBT,
+            Self::Demould => DEMOULD_DOUBT,
+            Self::Deepest => DEEPEST_DOUBT,
+        }
+    }
+}
+
+/// Why a datasheet makes no model.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum SheetError {
+    /// It says nothing that the model could be fitted to.
+    #[error("Enter at least one of pot life, tacky time, demould time and deepest layer.")]
+    Nothing,
+    /// A time that comes before another that it must follow.
+    #[error("The datasheet contradicts itself: {0}")]
+    Contradicts(&'static str),
+    /// No model comes near.
+    #[error("The figures could not be fitted: {0}")]
+    NoFit(String),
+}
+
+/// A resin fitted to its datasheet.
+#[derive(Debug, Clone, PartialEq)]
+pub struct SheetFit {
+    /// The resin.
+    pub resin: Resin,
+    /// Each figure beside the model's.
+    pub compared: Vec<Compared>,
+}
+
+/// Fits `generic` to a datasheet. The result has everything else of `generic`.
+///
+/// # Errors
+/// [`SheetError`].
+pub fn fit(generic: &Resin, sheet: &Sheet) -> Result<SheetFit, SheetError> {
+    check(sheet)?;
+    let figures = figures(sheet);
+    if figures.is_empty() {
+        return Err(SheetError::Nothing);
+    }
+    let moved = |x: &[f64]| {
+        let mut resin = Resin { learnt: None, sheet: *sheet, ..generic.clone() };
+        resin.cure.a1_per_s *= x[0].exp();
+        resin.cure.a2_per_s *= x[0].exp();
+        resin.cure.heat_j_kg *= x[1].exp();
+        resin.cure.gel_conversion = (resin.cure.gel_conversion + x[2]).clamp(0.1, 0.9);
+        resin.cure.tg_cured_k += x[3];
+        resin
+    };
+    let residuals = |x: &[f64]| {
+        let resin = moved(x);
+        let mut all: Vec<f64> = figures
+            .iter()
+            .map(|(figure, wanted)| {
+                let found = model(&resin, sheet, *figure).unwrap_or(None);
+                // Never within the horizon is as bad as ten times too late.
+                found.map_or(10.0f64, |found| found / wanted).max(1e-3).ln() / figure.doubt()
+            })
+            .collect();
+        all.extend(x.iter().zip(SPREAD).map(|(x, spread)| x / spread));
+        Some(all)
+    };
+    let bounds = MOST.map(|most| (-most, most));
+    let best = least_squares(&[0.0; 4], &bounds, residuals).map_err(|error| match error {
+        LeastSquaresError::NoResiduals | LeastSquaresError::Undetermined => {
+            SheetError::NoFit(error.to_string())
+        }
+    })?;
+    let resin = moved(&best.x);
+    let compared = compare(&resin, sheet);
+    Ok(SheetFit { resin, compared })
+}
+
+/// The figures of a datasheet beside what a resin's model gives.
+#[must_use]
+pub fn compare(resin: &Resin, sheet: &Sheet) -> Vec<Compared> {
+    figures(sheet)
+        .into_iter()
+        .map(|(figure, wanted)| {
+            let found = model(resin, sheet, figure).unwrap_or(None);
+            let off = found.map_or(f64::INFINITY, |found| (found / wanted).ln().abs());
+            Compared { figure, sheet: wanted, model: found, is_met: off <= MET * figure.doubt() }
+        })
+        .collect()
+}
+
+fn figures(sheet: &Sheet) -> Vec<(Figure, f64)> {
+    let all = [
+        sheet.pot_life.map(|f| (Figure::PotLife, f.after.s())),
+        sheet.tacky.map(|f| (Figure::Tacky, f.after.s())),
+        sheet.demould.map(|f| (Figure::Demould, f.after.s())),
+        sheet.deepest.map(|f| (Figure::Deepest, f.depth.m())),
+    ];
+    all.into_iter().flatten().collect()
+}
+
+/// What no resin can do, whatever its model.
+fn check(sheet: &Sheet) -> Result<(), SheetError> {
+    let alike = |a: &InLayer, b: &InLayer| {
+        (a.depth - b.depth).mm().abs() < 2.0 && (a.at - b.at).k().abs() < 2.0
+    };
+    if let (Some(tacky), Some(demould)) = (&sheet.tacky, &sheet.demould)
+        && alike(tacky, demould)
+        && demould.after <= tacky.after
+    {
+        return Err(SheetError::Contradicts(
+            "it can leave the form before it is sticky. Check the two times and their units.",
+        ));
+    }
+    if let (Some(pot), Some(tacky)) = (&sheet.pot_life, &sheet.tacky)
+        && tacky.depth < Length::from_mm(10.0)
+        && (pot.at - tacky.at).k() < 2.0
+        && tacky.after < pot.after
+    {
+        return Err(SheetError::Contradicts(
+            "a thin layer turns sticky before the bucket's time is up, though a bucket is warmer. \
+             Check the two times, the mass and the temperatures.",
+        ));
+    }
+    Ok(())
+}
+
+fn model(resin: &Resin, sheet: &Sheet, figure: Figure) -> Result<Option<f64>, HeatError> {
+    let accuracy = Accuracy { cells_per_layer: COARSE, ..Accuracy::default() };
+    let layer = |said: &InLayer, goal| -> Result<Stack, HeatError> {
+        let air = Surroundings::still_air(said.at.k());
+        let mut stack = Stack::new(resin, air, accuracy);
+        stack.pour(said.depth.m(), said.at.k(), 0.0)?;
+        stack.run(HORIZON_S, goal)?;
+        Ok(stack)
+    };
+    match figure {
+        Figure::PotLife => match &sheet.pot_life {
+            Some(said) => pot_life_s(resin, said.mass, said.at, said.at),
+            None => Ok(None),
+        },
+        Figure::Tacky => match &sheet.tacky {
+            Some(said) => Ok(layer(said, Goal::WindowClosed)?.top().and_then(|top| top.opens_s)),
+            None => Ok(None),
+        },
+        Figure::Demould => match &sheet.demould {
+            Some(said) => Ok(layer(said, Goal::Hard)?.top().and_then(|top| top.hard_s)),
+            None => Ok(None),
+        },
+        Figure::Deepest => match &sheet.deepest {
+            Some(said) => {
+                let around = Surroundings::still_air(said.at.k());
+                let limit_k = resin.working.peak_limit.k();
+                deepest_layer(resin, &around, said.at.k(), limit_k, accuracy)
+                    .map(|found| Some(found.safe_m()))
+            }
+            None => Ok(None),
+        },
+    }
+}
+
+/// The ratio and the densities that follow from what a datasheet says of them.
+/// Two of ratio by mass, ratio by volume and the densities of A and B are
+/// enough; the third must agree.
+#[derive(Debug, Clone, Copy, PartialEq, Default)]
+pub struct SaidOfMixing {
+    /// Parts of B to 100 of A by mass.
+    pub b_by_mass: Option<f64>,
+    /// Parts of B to 100 of A by volume.
+    pub b_by_volume: Option<f64>,
+    /// Density of A, kg/m³.
+    pub density_a: Option<f64>,
+    /// Density of B, kg/m³.
+    pub density_b: Option<f64>,
+    /// Density of the mix, kg/m³.
+    pub mixed: Option<f64>,
+}
+
+/// Why parts make no mix.
+#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+pub enum MixingError {
+    /// Not enough is said.
+    #[error(
+        "Enter two of these: the ratio by mass, the ratio by volume, the densities of A and B. By volume alone nothing can be weighed out."
+    )]
+    TooLittle,
+    /// Mass, volume and densities disagree.
+    #[error(
+        "By mass {by_mass:.1} : 100 and these densities make {implied:.1} : 100 by volume, but {said:.1} : 100 is entered. Check which ratio is by mass, and which part is A."
+    )]
+    RatiosDisagree {
+        /// Parts of B by mass.
+        by_mass: f64,
+        /// What follows by volume.
+        implied: f64,
+        /// What was said.
+        said: f64,
+    },
+    /// The mixed density is not between those of the parts.
+    #[error(
+        "The parts make a mix of {implied:.0} kg/m³, but {said:.0} kg/m³ is entered. Check the densities."
+    )]
+    DensityDisagrees {
+        /// What follows from the parts.
+        implied: f64,
+        /// What was said.
+        said: f64,
+    },
+}
+
+/// Ratios within this of each other agree: datasheets round.
+const RATIO_SLACK: f64 = 0.03;
+/// Mixed densities within this of each other agree.
+const DENSITY_SLACK: f64 = 0.025;
+
+/// The mix that follows.
+///
+/// # Errors
+/// [`MixingError`].
+pub fn mixing(said: &SaidOfMixing) -> Result<MixRatio, MixingError> {
+    use crate::quantities::Density;
+    let (a, b, mass) = match (said.density_a, said.density_b, said.b_by_mass, said.b_by_volume) {
+        (Some(a), Some(b), Some(mass), volume) => {
+            let implied = mass * a / b;
+            if let Some(volume) = volume
+                && (volume / implied - 1.0).abs() > RATIO_SLACK
+            {
+                return Err(MixingError::RatiosDisagree { by_mass: mass, implied, said: volume });
+            }
+            (a, b, mass)
+        }
+        (Some(a), Some(b), None, Some(volume)) => (a, b, volume * b / a),
+        // Both ratios and one density, or that of the mix, give the others.
+        (a, b, Some(mass), Some(volume)) => {
+            let a_by_b = volume / mass;
+            let a = match (a, b, said.mixed) {
+                (Some(a), _, _) => a,
+                (None, Some(b), _) => b * a_by_b,
+                (None, None, Some(mixed)) => mixed * (100.0 + volume) / (100.0 + mass),
+                (None, None, None) => return Err(MixingError::TooLittle),
+            };
+            (a, a / a_by_b, mass)
+        }
+        _ => return Err(MixingError::TooLittle),
+    };
+    let mix = MixRatio {
+        a_by_mass: 100.0,
+        b_by_mass: mass,
+        density_a: Density::from_kg_m3(a),
+        density_b: Density::from_kg_m3(b),
+    };
+    let implied = mix.mixed_density().kg_m3();
+    match said.mixed {
+        Some(mixed) if (mixed / implied - 1.0).abs() > DENSITY_SLACK => {
+            Err(MixingError::DensityDisagrees { implied, said: mixed })
+        }
+        _ => Ok(mix),
+    }
+}
+
+/// The depth at an air and resin temperature that a datasheet's deepest layer
+/// stands for, by the model's own fall of depth with warmth.
+///
+/// # Errors
+/// What the solver reports.
+pub fn deepest_elsewhere(
+    resin: &Resin,
+    said: Length,
+    at: Temperature,
+    around: &Surroundings,
+    pour: Temperature,
+) -> Result<Length, HeatError> {
+    let limit_k = resin.working.peak_limit.k();
+    let accuracy = Accuracy { cells_per_layer: COARSE, ..Accuracy::default() };
+    let there = Surroundings::still_air(at.k());
+    let by_sheet = deepest_layer(resin, &there, at.k(), limit_k, accuracy)?.safe_m();
+    let here = deepest_layer(resin, around, pour.k(), limit_k, accuracy)?.safe_m();
+    // A datasheet's depth holds as it stands where it is cooler, and shrinks
+    // with the model where it is warmer.
+    Ok(said * (here / by_sheet.max(1e-6)).min(1.0))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::quantities::Mass;
+    use crate::resin::{DeepestAllowed, InBucket, ResinClass, shipped};
+
+    fn celsius(c: f64) -> Temperature {
+        Temperature::from_celsius(c)
+    }
+
+    /// The sheet that a resin of known parameters would have.
+    fn sheet_of(resin: &Resin) -> Sheet {
+        let blank = Sheet {
+            pot_life: Some(InBucket {
+                after: Span::ZERO,
+                mass: Mass::from_kg(0.2),
+                at: celsius(22.0),
+            }),
+            tacky: Some(InLayer {
+                after: Span::ZERO,
+                depth: Length::from_mm(10.0),
+                at: celsius(22.0),
+            }),
+            demould: Some(InLayer {
+                after: Span::ZERO,
+                depth: Length::from_mm(10.0),
+                at: celsius(22.0),
+            }),
+            deepest: Some(DeepestAllowed { depth: Length::ZERO, at: celsius(22.0) }),
+        };
+        let say = |figure| model(resin, &blank, figure).unwrap().unwrap();
+        let mut sheet = blank;
+        sheet.pot_life.as_mut().unwrap().after = Span::from_s(say(Figure::PotLife));
+        sheet.tacky.as_mut().unwrap().after = Span::from_s(say(Figure::Tacky));
+        sheet.demould.as_mut().unwrap().after = Span::from_s(say(Figure::Demould));
+        sheet.deepest.as_mut().unwrap().depth = Length::from_m(say(Figure::Deepest));
+        sheet
+    }
+
+    #[test]
+    fn a_sheet_of_the_class_itself_leaves_the_model_as_it_is() {
+        let generic = shipped::generic(ResinClass::MediumCasting);
+        let found = fit(&generic, &sheet_of(&generic)).unwrap();
+        assert!((found.resin.cure.heat_j_kg / generic.cure.heat_j_kg - 1.0).abs() < 1e-3);
+        assert!(found.compared.len() == 4 && found.compared.iter().all(|c| c.is_met));
+    }
+
+    #[test]
+    fn the_sheet_of_a_faster_hotter_resin_is_met() {
+        let generic = shipped::generic(ResinClass::MediumCasting);
+        let mut other = generic.clone();
+        other.cure.a1_per_s *= 1.6;
+        other.cure.a2_per_s *= 1.6;
+        other.cure.heat_j_kg *= 1.08;
+        other.cure.tg_cured_k += 4.0;
+        let sheet = sheet_of(&other);
+        assert!(compare(&generic, &sheet).iter().any(|c| !c.is_met));
+        let found = fit(&generic, &sheet).unwrap();
+        assert!(found.compared.iter().all(|c| c.is_met), "{:?}", found.compared);
+        let rate = found.resin.cure.a1_per_s / generic.cure.a1_per_s;
+        assert!((1.4..1.8).contains(&rate), "{rate}");
+    }
+
+    #[test]
+    fn sheets_that_contradict_themselves_or_say_nothing_are_refused() {
+        let generic = shipped::generic(ResinClass::MediumCasting);
+        assert_eq!(fit(&generic, &Sheet::default()).unwrap_err(), SheetError::Nothing);
+        let mut sheet = sheet_of(&generic);
+        sheet.demould.as_mut().unwrap().after = Span::from_h(1.0);
+        assert!(matches!(fit(&generic, &sheet).unwrap_err(), SheetError::Contradicts(_)));
+        let mut sheet = sheet_of(&generic);
+        sheet.tacky = Some(InLayer {
+            after: Span::from_h(0.5),
+            depth: Length::from_mm(3.0),
+            at: celsius(22.0),
+        });
+        assert!(matches!(fit(&generic, &sheet).unwrap_err(), SheetError::Contradicts(_)));
+    }
+
+    #[test]
+    fn ratios_follow_from_each_other_or_are_refused() {
+        let both = SaidOfMixing {
+            density_a: Some(1138.0),
+            density_b: Some(1024.0),
+            ..SaidOfMixing::default()
+        };
+        let by_volume = mixing(&SaidOfMixing { b_by_volume: Some(50.0), ..both }).unwrap();
+        assert!((by_volume.b_by_mass - 45.0).abs() < 0.05);
+        let by_mass = mixing(&SaidOfMixing { b_by_mass: Some(45.0), ..both }).unwrap();
+        assert!((by_mass.b_per_a_by_volume() - 0.5).abs() < 0.001);
+        let from_mix = SaidOfMixing {
+            b_by_mass: Some(45.0),
+            b_by_volume: Some(50.0),
+            mixed: Some(1100.0),
+            ..SaidOfMixing::default()
+        };
+        assert!((mixing(&from_mix).unwrap().density_a.kg_m3() - 1138.0).abs() < 2.0);
+        let swapped = SaidOfMixing { b_by_mass: Some(50.0), b_by_volume: Some(45.0), ..both };
+        assert!(matches!(mixing(&swapped), Err(MixingError::RatiosDisagree { .. })));
+        let alone = SaidOfMixing { b_by_volume: Some(50.0), ..SaidOfMixing::default() };
+        assert_eq!(mixing(&alone), Err(MixingError::TooLittle));
+        let light = SaidOfMixing { b_by_mass: Some(45.0), mixed: Some(1000.0), ..both };
+        assert!(matches!(mixing(&light), Err(MixingError::DensityDisagrees { .. })));
+    }
+
+    #[test]
+    fn a_depth_of_the_datasheet_shrinks_in_a_warmer_shop_and_does_not_grow_in_a_colder() {
+        let resin = shipped::generic(ResinClass::SlowCasting);
+        let said = Length::from_mm(50.0);
+        let at = |c: f64| {
+            let around = Surroundings::still_air(celsius(c).k());
+            deepest_elsewhere(&resin, said, celsius(20.0), &around, celsius(c)).unwrap()
+        };
+        assert!((at(20.0).mm() - 50.0).abs() < 0.1 && (at(15.0).mm() - 50.0).abs() < 0.1);
+        assert!((35.0..40.0).contains(&at(25.0).mm()), "{}", at(25.0).mm());
+    }
+}
