@@ -2,7 +2,7 @@
 //! convergence.
 
 use fondant_core::heat::{
-    Accuracy, Air, Bucket, Deepest, Goal, Lumped, Stack, Surroundings, deepest_layer,
+    Accuracy, Air, Bucket, Deepest, Goal, Lumped, Poured, Stack, Surroundings, deepest_layer,
 };
 use fondant_core::resin::{Resin, shipped};
 use proptest::prelude::*;
@@ -31,6 +31,7 @@ const CLOSED: Surroundings = Surroundings {
     top_film_w_m2k: 0.0,
     base_resistance_m2k_w: f64::INFINITY,
     under_k: None,
+    then: None,
 };
 
 fn single(
@@ -173,7 +174,9 @@ fn the_deepest_layer_is_just_under_the_limit_and_a_little_deeper_is_over() {
     for resin in shipped::all() {
         let around = Surroundings::still_air(ROOM_K);
         let limit_k = resin.working.peak_limit.k();
-        let found = deepest_layer(&resin, &around, ROOM_K, limit_k, Accuracy::default()).unwrap();
+        let found =
+            deepest_layer(&resin, &around, Poured::fresh(ROOM_K), limit_k, Accuracy::default())
+                .unwrap();
         let Deepest::Limited { depth_m } = found else { panic!("{found:?}") };
         let peak = |depth| {
             let mut stack = single(&resin, &around, depth, ROOM_K, Accuracy::default());
@@ -194,8 +197,13 @@ fn impossible_layers_are_refused_with_their_figures() {
     {
         assert!(stack.pour(depth_m, t_k, 0.0).is_err(), "{depth_m} m at {t_k} K");
     }
-    let refusal =
-        deepest_layer(&slow(), &Surroundings::still_air(340.0), 300.0, 338.15, Accuracy::default());
+    let refusal = deepest_layer(
+        &slow(),
+        &Surroundings::still_air(340.0),
+        Poured::fresh(300.0),
+        338.15,
+        Accuracy::default(),
+    );
     assert!(refusal.is_err());
 }
 

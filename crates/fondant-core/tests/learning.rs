@@ -4,8 +4,8 @@ use fondant_core::calibration::cup::{Cup, WaterTest, water_test};
 use fondant_core::calibration::forecast::{Knowledge, Layer, peak};
 use fondant_core::calibration::learning::{Factors, Lesson, LossFrom, Refusal, learn};
 use fondant_core::calibration::log::{Log, LogScale, Reading, TimeUnit, read};
-use fondant_core::heat::Surroundings;
 use fondant_core::heat::lumped::{BUCKET_FILM_W_M2K, Bucket, Lumped};
+use fondant_core::heat::{Poured, Surroundings};
 use fondant_core::quantities::{Mass, Temperature};
 use fondant_core::resin::{Resin, ResinClass, shipped};
 
@@ -44,7 +44,7 @@ fn job(class: ResinClass, kg: f64, celsius: f64, depth_mm: f64) -> Job {
         cup: Cup { mass: Mass::from_kg(kg), air },
         layer: Layer {
             depth_m: depth_mm * 1e-3,
-            pour_k: air.k(),
+            poured: Poured::fresh(air.k()),
             surroundings: Surroundings::still_air(air.k()),
         },
     }

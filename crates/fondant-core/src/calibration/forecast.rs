@@ -1,7 +1,7 @@
 //! The interval in which a cast's peak and its deepest layer lie, as far as the
 //! resin is known.
 
-use crate::heat::{Accuracy, Deepest, Goal, HeatError, Stack, Surroundings, deepest_layer};
+use crate::heat::{Accuracy, Deepest, Goal, HeatError, Poured, Stack, Surroundings, deepest_layer};
 use crate::resin::{Learnt, Resin};
 
 /// Standard deviations of the logarithms of rate and heat of a bottle about the
@@ -65,8 +65,8 @@ impl Knowledge {
 pub struct Layer {
     /// Its depth, m.
     pub depth_m: f64,
-    /// Temperature of the resin at the pour, K.
-    pub pour_k: f64,
+    /// The resin as it leaves the bucket.
+    pub poured: Poured,
     /// What stands around.
     pub surroundings: Surroundings,
 }
@@ -92,9 +92,9 @@ pub fn peak(resin: &Resin, known: &Knowledge, layer: &Layer) -> Result<Interval,
         let scaled = known.scaled(resin, ln_rate, ln_heat);
         let accuracy = Accuracy { cells_per_layer: 12, ..Accuracy::default() };
         let mut stack = Stack::new(&scaled, layer.surroundings.clone(), accuracy);
-        stack.pour(layer.depth_m, layer.pour_k, 0.0)?;
+        stack.pour(layer.depth_m, layer.poured.t_k, layer.poured.conversion)?;
         stack.run(HORIZON_S, Goal::Peak { enough_k: f64::INFINITY })?;
-        Ok(stack.peak().map_or(layer.pour_k, |(peak, _)| peak))
+        Ok(stack.peak().map_or(layer.poured.t_k, |(peak, _)| peak))
     };
     let mut peaks = Vec::with_capacity(TRIALS);
     for (a, b) in normal_pairs() {
@@ -121,13 +121,13 @@ pub fn deepest(resin: &Resin, known: &Knowledge, layer: &Layer) -> Result<Interv
     let of = |ln_rate: f64, ln_heat: f64| -> Result<f64, HeatError> {
         let scaled = known.scaled(resin, ln_rate, ln_heat);
         let accuracy = Accuracy { cells_per_layer: 12, ..Accuracy::default() };
-        deepest_layer(&scaled, &layer.surroundings, layer.pour_k, limit_k, accuracy)
+        deepest_layer(&scaled, &layer.surroundings, layer.poured, limit_k, accuracy)
             .map(|found| found.safe_m())
     };
     let value = match deepest_layer(
         &known.scaled(resin, 0.0, 0.0),
         &layer.surroundings,
-        layer.pour_k,
+        layer.poured,
         limit_k,
         Accuracy::default(),
     )? {
@@ -187,7 +187,7 @@ mod tests {
     fn layer(depth_mm: f64) -> Layer {
         Layer {
             depth_m: depth_mm * 1e-3,
-            pour_k: 293.15,
+            poured: Poured::fresh(293.15),
             surroundings: Surroundings::still_air(293.15),
         }
     }

@@ -6,9 +6,9 @@
 //! temperature. Each figure weighs by how exactly datasheets mean it.
 
 use crate::heat::lumped::pot_life_s;
-use crate::heat::{Accuracy, Goal, HeatError, Stack, Surroundings, deepest_layer};
+use crate::heat::{Accuracy, Goal, HeatError, Poured, Stack, Surroundings, deepest_layer};
 use crate::numerics::least_squares::{LeastSquaresError, least_squares};
-use crate::quantities::{Length, Span, Temperature};
+use crate::quantities::{Length, Temperature};
 use crate::resin::{InLayer, MixRatio, Resin, Sheet};
 
 /// How exactly a figure of a datasheet is meant, as a share of it.
@@ -206,7 +206,7 @@ fn model(resin: &Resin, sheet: &Sheet, figure: Figure) -> Result<Option<f64>, He
             Some(said) => {
                 let around = Surroundings::still_air(said.at.k());
                 let limit_k = resin.working.peak_limit.k();
-                deepest_layer(resin, &around, said.at.k(), limit_k, accuracy)
+                deepest_layer(resin, &around, Poured::fresh(said.at.k()), limit_k, accuracy)
                     .map(|found| Some(found.safe_m()))
             }
             None => Ok(None),
@@ -323,13 +323,13 @@ pub fn deepest_elsewhere(
     said: Length,
     at: Temperature,
     around: &Surroundings,
-    pour: Temperature,
+    poured: Poured,
 ) -> Result<Length, HeatError> {
     let limit_k = resin.working.peak_limit.k();
     let accuracy = Accuracy { cells_per_layer: COARSE, ..Accuracy::default() };
     let there = Surroundings::still_air(at.k());
-    let by_sheet = deepest_layer(resin, &there, at.k(), limit_k, accuracy)?.safe_m();
-    let here = deepest_layer(resin, around, pour.k(), limit_k, accuracy)?.safe_m();
+    let by_sheet = deepest_layer(resin, &there, Poured::fresh(at.k()), limit_k, accuracy)?.safe_m();
+    let here = deepest_layer(resin, around, poured, limit_k, accuracy)?.safe_m();
     // A datasheet's depth holds as it stands where it is cooler, and shrinks
     // with the model where it is warmer.
     Ok(said * (here / by_sheet.max(1e-6)).min(1.0))
@@ -338,7 +338,7 @@ pub fn deepest_elsewhere(
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::quantities::Mass;
+    use crate::quantities::{Mass, Span};
     use crate::resin::{DeepestAllowed, InBucket, ResinClass, shipped};
 
     fn celsius(c: f64) -> Temperature {
@@ -364,6 +364,7 @@ mod tests {
                 at: celsius(22.0),
             }),
             deepest: Some(DeepestAllowed { depth: Length::ZERO, at: celsius(22.0) }),
+            rule_of_thumb: None,
         };
         let say = |figure| model(resin, &blank, figure).unwrap().unwrap();
         let mut sheet = blank;
@@ -446,7 +447,8 @@ mod tests {
         let said = Length::from_mm(50.0);
         let at = |c: f64| {
             let around = Surroundings::still_air(celsius(c).k());
-            deepest_elsewhere(&resin, said, celsius(20.0), &around, celsius(c)).unwrap()
+            deepest_elsewhere(&resin, said, celsius(20.0), &around, Poured::fresh(celsius(c).k()))
+                .unwrap()
         };
         assert!((at(20.0).mm() - 50.0).abs() < 0.1 && (at(15.0).mm() - 50.0).abs() < 0.1);
         assert!((35.0..40.0).contains(&at(25.0).mm()), "{}", at(25.0).mm());

@@ -4,7 +4,7 @@ use crate::numerics::roots::brent;
 use crate::quantities::bounds::SEARCHED_DEPTH;
 use crate::resin::Resin;
 
-use super::{Accuracy, Goal, HeatError, Stack, Surroundings};
+use super::{Accuracy, Goal, HeatError, Poured, Stack, Surroundings};
 
 /// The search starts from a depth like this and widens by [`WIDEN`] until the
 /// limit is bracketed, m. Any start works; this one suits casting resins.
@@ -50,7 +50,7 @@ impl Deepest {
 }
 
 /// The deepest single pour whose hottest point stays at or below `limit_k`,
-/// for resin going in at `pour_k`.
+/// for resin going in as it is then.
 ///
 /// The peak rises smoothly with depth, so its root is sought by Brent's method
 /// in the logarithm of depth, on the logarithm of the rise.
@@ -61,17 +61,17 @@ impl Deepest {
 pub fn deepest_layer(
     resin: &Resin,
     surroundings: &Surroundings,
-    pour_k: f64,
+    poured: Poured,
     limit_k: f64,
     accuracy: Accuracy,
 ) -> Result<Deepest, HeatError> {
-    let start_k = pour_k.max(surroundings.air.range_k().1);
+    let start_k = poured.t_k.max(surroundings.air.range_k().1);
     if limit_k <= start_k {
         return Err(HeatError::LimitBelowStart { start_k, limit_k });
     }
     let excess = |ln_depth: f64| -> Result<f64, HeatError> {
         let mut stack = Stack::new(resin, surroundings.clone(), accuracy);
-        stack.pour(ln_depth.exp(), pour_k, 0.0)?;
+        stack.pour(ln_depth.exp(), poured.t_k, poured.conversion)?;
         stack.run(HORIZON_S, Goal::Peak { enough_k: limit_k + ENOUGH_OVER_K })?;
         let peak_k = stack.peak().map_or(start_k, |(peak, _)| peak);
         // A thin layer may never rise above the warmer of resin and air.

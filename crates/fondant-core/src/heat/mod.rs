@@ -8,11 +8,15 @@
 //! - [`Stack`]: one column, poured in one or more layers
 //! - [`deepest_layer`]: how deep a single pour may be
 //! - [`field`]: sections and blocks with timber, metal or baths beside the resin
+//! - [`bubbles`]: which of them rise out in time
+//! - [`cooling`]: fans, lids, baths and boxes
 //! - [`lumped`]: a bucket or cup, and resin that loses no heat
 //! - [`Trace`]: temperatures over time for drawing
 
 mod air;
+pub mod bubbles;
 mod column;
+pub mod cooling;
 mod depth;
 mod events;
 pub mod field;
@@ -53,6 +57,8 @@ pub struct Surroundings {
     pub base_resistance_m2k_w: f64,
     /// Temperature under the form board where it is not the air's, K: water.
     pub under_k: Option<f64>,
+    /// From this time after the first pour, s, it stands in others.
+    pub then: Option<Box<(f64, Surroundings)>>,
 }
 
 impl Surroundings {
@@ -64,12 +70,30 @@ impl Surroundings {
             top_film_w_m2k: STILL_AIR_TOP_W_M2K,
             base_resistance_m2k_w: FORM_BOARD_M2K_W,
             under_k: None,
+            then: None,
         }
     }
 
     /// Temperature under the form board at a time, K.
     fn under_at(&self, t_s: f64) -> f64 {
         self.under_k.unwrap_or_else(|| self.air.at(t_s))
+    }
+}
+
+/// Resin as it leaves the bucket.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Poured {
+    /// Temperature, K.
+    pub t_k: f64,
+    /// Conversion: what it has cured in the bucket.
+    pub conversion: f64,
+}
+
+impl Poured {
+    /// Just mixed.
+    #[must_use]
+    pub const fn fresh(t_k: f64) -> Self {
+        Self { t_k, conversion: 0.0 }
     }
 }
 

@@ -213,7 +213,8 @@ impl Stack {
             return Err(HeatError::Empty);
         }
         while self.time_s < end_s && !self.met(goal) {
-            let smooth_s = self.surroundings.air.smooth_until(self.time_s).min(end_s);
+            let change_s = self.change_surroundings();
+            let smooth_s = self.surroundings.air.smooth_until(self.time_s).min(end_s).min(change_s);
             let h = self.method.step(
                 &mut self.column,
                 self.time_s,
@@ -230,6 +231,15 @@ impl Stack {
                 if self.time_s + h >= smooth_s - 1e-6 { smooth_s } else { self.time_s + h };
         }
         Ok(())
+    }
+
+    /// Goes over to what comes next around the column, where its time has come,
+    /// and says when the next change is.
+    fn change_surroundings(&mut self) -> f64 {
+        while let Some(then) = self.surroundings.then.take_if(|then| then.0 <= self.time_s + 1e-6) {
+            self.surround(then.1);
+        }
+        self.surroundings.then.as_ref().map_or(f64::INFINITY, |then| then.0)
     }
 
     fn met(&self, goal: Goal) -> bool {
@@ -256,8 +266,9 @@ impl Stack {
         }
         let hottest = self.y[..n].iter().copied().fold(f64::MIN, f64::max);
         let (best, best_s) = self.peak().unwrap_or((hottest, self.time_s));
-        // A warmer afternoon may still lift what a night has cooled.
-        if !self.surroundings.air.is_steady() && self.time_s < best_s + DAY_S {
+        // A warmer afternoon, or ice taken away, may still lift what has cooled.
+        let changes = !self.surroundings.air.is_steady() || self.surroundings.then.is_some();
+        if changes && self.time_s < best_s + DAY_S {
             return false;
         }
         hottest < best - PAST_PEAK_K

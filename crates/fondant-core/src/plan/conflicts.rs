@@ -336,6 +336,15 @@ impl Plan {
         }
         refuse(said(bounds::AIR_TEMPERATURE.check(self.conditions.air, metric)));
         refuse(said(bounds::RESIN_TEMPERATURE.check(self.conditions.resin, metric)));
+        refuse(said(bounds::BUCKET.check(self.conditions.bucket, metric)));
+        refuse(said(bounds::WAITS_MINUTES.check(self.conditions.waits.s() / 60.0)));
+        refuse(said(bounds::COOLING_HOURS.check(self.conditions.cooling.lasts.h())));
+        if let Some(cold) = self.conditions.cooling.at {
+            refuse(said(bounds::COOLING_TEMPERATURE.check(cold, metric)));
+        }
+        if let Some(taken) = &self.depth_override {
+            refuse(said(bounds::TAKEN_DEPTH.check(taken.depth, metric)));
+        }
         refuse(said(bounds::BUCKET_RESIDUE_PERCENT.check(self.form.bucket_residue_ratio * 100.0)));
         refuse(said(bounds::LEAK_PERCENT.check(self.form.leak_ratio * 100.0)));
         refuse(said(bounds::FALL_MM_M.check(self.form.fall_mm_m)));

@@ -6,8 +6,8 @@ use serde::{Deserialize, Serialize};
 
 use super::kind::Kind;
 use super::parts::{
-    Brief, Checks, Coat, Conditions, FormBuild, FormChoices, Moulding, Pours, RiverWidths, Shaping,
-    Timber,
+    Brief, Checks, Coat, Conditions, DepthOverride, FormBuild, FormChoices, Moulding, Pours,
+    RiverWidths, Shaping, Timber,
 };
 use crate::blanks::cutting::Cutting;
 use crate::blanks::{Hollow, Tube};
@@ -79,6 +79,9 @@ pub struct Plan {
     pub resin: ResinId,
     /// Air and resin at the pour.
     pub conditions: Conditions,
+    /// The deepest layer that the maker wants.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub depth_override: Option<DepthOverride>,
     /// When work can begin, and how long it takes.
     pub pours: Pours,
 }
@@ -138,10 +141,11 @@ impl Plan {
                 }
                 .into(),
             ),
-            conditions: Conditions {
-                air: Temperature::from_celsius(20.0),
-                resin: Temperature::from_celsius(20.0),
-            },
+            conditions: Conditions::steady(
+                Temperature::from_celsius(20.0),
+                Temperature::from_celsius(20.0),
+            ),
+            depth_override: None,
             pours: Pours { not_before, sanding: Span::from_h(1.0) },
         };
         plan.begin_contents();

@@ -11,7 +11,8 @@ use crate::blanks::{Hollow, Tube};
 use crate::form::cut_list::Stock;
 use crate::form::seal::Release;
 use crate::form::sheet::Sheet;
-use crate::quantities::{Density, Length, Span, Temperature, Volume};
+use crate::heat::cooling::Cooling;
+use crate::quantities::{Density, Length, Mass, Span, Temperature, Volume};
 use crate::timber::{Board, Station};
 use crate::volume::methods::Method;
 
@@ -261,9 +262,41 @@ pub struct Conditions {
     /// Air of the shop, steady.
     #[serde(rename = "air_k")]
     pub air: Temperature,
-    /// Resin as it leaves the bucket.
+    /// Resin when it is mixed.
     #[serde(rename = "resin_k")]
     pub resin: Temperature,
+    /// How the pour is kept cool.
+    #[serde(default)]
+    pub cooling: Cooling,
+    /// What is mixed in one bucket.
+    #[serde(rename = "bucket_kg", default = "usual_bucket")]
+    pub bucket: Mass,
+    /// How long it stands there before the pour.
+    #[serde(rename = "waits_s", default)]
+    pub waits: Span,
+}
+
+const fn usual_bucket() -> Mass {
+    Mass::from_kg(2.0)
+}
+
+impl Conditions {
+    /// Steady air, resin just mixed, nothing to keep it cool.
+    #[must_use]
+    pub fn steady(air: Temperature, resin: Temperature) -> Self {
+        Self { air, resin, cooling: Cooling::default(), bucket: usual_bucket(), waits: Span::ZERO }
+    }
+}
+
+/// The deepest layer that the maker wants to pour. Deeper than datasheet, rule
+/// and model allow, it counts only with a reason.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct DepthOverride {
+    /// The depth.
+    #[serde(rename = "depth_m")]
+    pub depth: Length,
+    /// Why it may be deeper than they allow; empty where it is not.
+    pub reason: String,
 }
 
 /// When work can begin, and how long it takes.

@@ -280,6 +280,19 @@ pub const OVERFILL: Bound<Length> = lengths("Overfill", 0.0, 20.0);
 pub const AIR_TEMPERATURE: Bound<Temperature> = temperatures("Air temperature", 5.0, 40.0);
 /// Resin as it leaves the bucket.
 pub const RESIN_TEMPERATURE: Bound<Temperature> = temperatures("Resin temperature", 10.0, 40.0);
+/// What is mixed in one bucket.
+pub const BUCKET: Bound<Mass> =
+    Bound { what: "A bucket", min: Mass::from_kg(0.005), max: Mass::from_kg(60.0) };
+/// How long a mix waits in its bucket before the pour.
+pub const WAITS_MINUTES: NumberBound =
+    NumberBound { what: "The wait", min: 0.0, max: 600.0, unit: "min" };
+/// Cold water, or the air of a cooler box.
+pub const COOLING_TEMPERATURE: Bound<Temperature> = temperatures("Cooling", 0.0, 30.0);
+/// For how long a pour is cooled; nought is until the form is opened.
+pub const COOLING_HOURS: NumberBound =
+    NumberBound { what: "Cooling", min: 0.0, max: 400.0, unit: "h" };
+/// A depth that the maker takes on himself.
+pub const TAKEN_DEPTH: Bound<Length> = lengths("The depth", 1.0, 400.0);
 /// Timber from balsa to the heaviest tropical woods.
 pub const TIMBER_DENSITY: Bound<Density> = Bound {
     what: "Timber density",

@@ -119,6 +119,9 @@ pub struct Sheet {
     /// The deepest single layer it allows.
     #[serde(default)]
     pub deepest: Option<DeepestAllowed>,
+    /// What the shop itself pours at most, by its own rule of thumb.
+    #[serde(rename = "rule_of_thumb_m", default)]
+    pub rule_of_thumb: Option<Length>,
 }
 
 /// A time of a mass in a bucket.

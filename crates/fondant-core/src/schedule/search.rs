@@ -142,7 +142,7 @@ impl Search<'_> {
             below.run(times_s[last] as f64, Goal::Time)?;
             below
         };
-        stack.pour(task.layers[last].heat_depth.m(), task.pour.k(), 0.0)?;
+        stack.pour(task.layers[last].heat_depth.m(), task.poured.t_k, task.poured.conversion)?;
         let fresh = stack.clone();
         stack.run(times_s[last] as f64 + LAYER_HORIZON_S, Goal::WindowClosed)?;
         let window = stack.top().and_then(|top| Some((top.opens_s?, top.closes_s?)));
@@ -345,7 +345,7 @@ impl Search<'_> {
             if index > 0 {
                 run.run(*at_s as f64, Goal::Time)?;
             }
-            run.pour(task.layers[index].heat_depth.m(), task.pour.k(), 0.0)?;
+            run.pour(task.layers[index].heat_depth.m(), task.poured.t_k, task.poured.conversion)?;
             // The window as it would go on if nothing were poured into it.
             let node = &self.nodes[&best.times_s[..=index]];
             windows.push((node.opens_s, node.closes_s));

@@ -2,7 +2,7 @@
 
 use jiff::Timestamp;
 
-use crate::heat::{HeatError, Stack, Surroundings};
+use crate::heat::{HeatError, Poured, Stack, Surroundings};
 use crate::layers::Layer;
 use crate::quantities::{Span, Temperature};
 use crate::resin::Resin;
@@ -17,7 +17,7 @@ pub struct Task<'a> {
     /// Air, film and form board.
     pub surroundings: Surroundings,
     /// The resin as it goes in.
-    pub pour: Temperature,
+    pub poured: Poured,
     /// No point may get hotter.
     pub limit: Temperature,
     /// The layers, the lowest first.

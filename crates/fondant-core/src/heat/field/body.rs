@@ -97,6 +97,8 @@ pub struct Around {
     /// Film of bare solid beside resin not yet poured, W/(m²K). It hardly
     /// matters: 10 against 0 moves a river's peak by a thousandth of a kelvin.
     pub bare_film_w_m2k: f64,
+    /// From this time after the first pour, s, this is around it instead.
+    pub then: Option<Box<(f64, Around)>>,
 }
 
 impl Around {
@@ -110,6 +112,7 @@ impl Around {
             base: Face { resistance_m2k_w: FORM_BOARD_M2K_W, beyond_k: None },
             top_film_w_m2k: STILL_AIR_TOP_W_M2K,
             bare_film_w_m2k: 0.0,
+            then: None,
         }
     }
 }

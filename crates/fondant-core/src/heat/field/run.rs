@@ -398,7 +398,9 @@ impl Field {
             return Err(HeatError::Empty);
         }
         while self.time_s < end_s && !self.met(goal) {
-            let left = self.around.air.smooth_until(self.time_s).min(end_s) - self.time_s;
+            let change_s = self.change_around();
+            let smooth_s = self.around.air.smooth_until(self.time_s).min(end_s).min(change_s);
+            let left = smooth_s - self.time_s;
             let mut h = self.next_s;
             // A last step that would leave a sliver is stretched to the end.
             if 1.2 * h >= left {
@@ -412,6 +414,15 @@ impl Field {
             }
         }
         Ok(())
+    }
+
+    /// Goes over to what comes next around it, where its time has come, and
+    /// says when the next change is.
+    fn change_around(&mut self) -> f64 {
+        while let Some(then) = self.around.then.take_if(|then| then.0 <= self.time_s + 1e-6) {
+            self.surround(then.1);
+        }
+        self.around.then.as_ref().map_or(f64::INFINITY, |then| then.0)
     }
 
     fn met(&self, goal: FieldGoal) -> bool {
@@ -434,7 +445,8 @@ impl Field {
         if self.wet.iter().any(|cell| self.conversion[*cell] < gel) {
             return false;
         }
-        if !self.around.air.is_steady() && self.time_s < peak.at_s + DAY_S {
+        let changes = !self.around.air.is_steady() || self.around.then.is_some();
+        if changes && self.time_s < peak.at_s + DAY_S {
             return false;
         }
         let hottest = self.wet.iter().map(|c| self.t_k[*c]).fold(f64::MIN, f64::max);

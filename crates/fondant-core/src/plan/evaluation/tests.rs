@@ -1,6 +1,7 @@
 use super::*;
 use crate::form::Piece;
-use crate::quantities::{Density, Volume};
+use crate::plan::peak_by_depth;
+use crate::quantities::{Density, Length, Temperature, TemperatureDelta, Volume};
 use crate::resin::{ResinId, shipped};
 use crate::schedule::Workday;
 use crate::timber::Station;

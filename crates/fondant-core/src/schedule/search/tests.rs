@@ -1,5 +1,5 @@
 use super::*;
-use crate::heat::{HeatError, Surroundings};
+use crate::heat::{HeatError, Poured, Surroundings};
 use crate::layers::{Layer, LayerKind};
 use crate::quantities::{Length, Volume};
 use crate::resin::{Resin, shipped};
@@ -42,7 +42,7 @@ fn planned(
     plan(&Task {
         resin,
         surroundings: Surroundings::still_air(air.k()),
-        pour: air,
+        poured: Poured::fresh(air.k()),
         limit: resin.working.peak_limit,
         layers: &layers(depths_mm),
         hours,

@@ -2,7 +2,8 @@
 
 use fondant_core::heat::lumped::BUCKET_FILM_W_M2K;
 use fondant_core::heat::{
-    Accuracy, Air, Bucket, Deepest, Goal, LayerEvents, Lumped, Stack, Surroundings, deepest_layer,
+    Accuracy, Air, Bucket, Deepest, Goal, LayerEvents, Lumped, Poured, Stack, Surroundings,
+    deepest_layer,
 };
 use fondant_core::quantities::{Mass, Temperature};
 use fondant_core::resin::Resin;
@@ -29,6 +30,7 @@ impl Column {
             top_film_w_m2k: self.h_top,
             base_resistance_m2k_w: self.r_base,
             under_k: None,
+            then: None,
         }
     }
 }
@@ -108,7 +110,7 @@ pub(super) fn max_depth(resin: &Resin, inputs: &MaxDepthInputs) -> Result<Value,
     let deepest = deepest_layer(
         resin,
         &inputs.column.surroundings(),
-        kelvin(inputs.t_pour_c),
+        Poured::fresh(kelvin(inputs.t_pour_c)),
         kelvin(inputs.t_limit_c),
         Accuracy::default(),
     )?;
@@ -146,6 +148,7 @@ pub(super) fn day_night(resin: &Resin, inputs: &DayNightInputs) -> Result<Value,
         top_film_w_m2k: inputs.h_top,
         base_resistance_m2k_w: inputs.r_base,
         under_k: None,
+        then: None,
     };
     let mut stack = Stack::new(resin, surroundings, Accuracy::default());
     stack.pour(inputs.depth_m, kelvin(inputs.t_pour_c), inputs.alpha0)?;
