@@ -90,7 +90,11 @@ document.addEventListener("keydown", (event) => {
     if (button && !button.disabled) { event.preventDefault(); button.click(); }
     return;
   }
-  if (event.altKey || !/^[1-9]$/.test(event.key)) return;
+  if (event.altKey) return;
+  // A letter chooses among what is compared.
+  const compared = /^[a-z]$/.test(event.key) && document.querySelector(`.choice[data-key="${event.key}"] input`);
+  if (compared) { compared.click(); return; }
+  if (!/^[1-9]$/.test(event.key)) return;
   document.querySelector(`a[data-digit="${event.key}"]`)?.click();
 });
 

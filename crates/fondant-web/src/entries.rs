@@ -108,6 +108,19 @@ impl<'a> Reader<'a> {
         }
     }
 
+    /// A number that may be left out: an empty field is `None`.
+    pub fn maybe_number(&mut self, name: &str, bound: &NumberBound, place: &mut Option<f64>) {
+        let text = self.entries.get(name).unwrap_or_default();
+        if text.trim().is_empty() {
+            *place = None;
+            return;
+        }
+        match bound.read(text) {
+            Ok(value) => *place = Some(value),
+            Err(error) => self.refusals.add(name, error.to_string()),
+        }
+    }
+
     /// A quantity that may be left out: an empty field is `None`.
     pub fn maybe<Q: ShopMeasured>(&mut self, name: &str, bound: &Bound<Q>, place: &mut Option<Q>) {
         let text = self.entries.get(name).unwrap_or_default();

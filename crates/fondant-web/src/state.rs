@@ -13,6 +13,7 @@ use jiff::Timestamp;
 use tokio::sync::Semaphore;
 
 use crate::WebError;
+use crate::field_jobs::FieldJobs;
 use crate::views::format::Shown;
 
 /// Evaluations kept at most; a shop has few casts open at a time.
@@ -26,6 +27,8 @@ pub struct AppState {
     clock: Arc<dyn Fn() -> Timestamp + Send + Sync>,
     evaluations: Arc<Mutex<HashMap<String, Arc<Evaluation>>>>,
     computing: Arc<Semaphore>,
+    /// Sections and blocks, computed beside the requests.
+    pub fields: Arc<FieldJobs>,
 }
 
 impl std::fmt::Debug for AppState {
@@ -59,6 +62,7 @@ impl AppState {
             clock: Arc::new(clock),
             evaluations: Arc::default(),
             computing: Arc::new(Semaphore::new(cores)),
+            fields: Arc::default(),
         }
     }
 

@@ -22,7 +22,8 @@ pub use document::Plan;
 pub use evaluation::{Evaluation, Held, PourTrouble, evaluate};
 pub use field_task::{Dimension, FieldTask};
 pub use heating::{
-    DepthLimits, DepthMap, DepthPoint, Heat, Holds, WholePour, depth_map, peak_by_depth,
+    Change, ChangeOf, DepthLimits, DepthMap, DepthPoint, Heat, Holds, WholePour, changes,
+    depth_map, peak_by_depth, peak_by_wait,
 };
 pub use kind::Kind;
 pub use measuring::{Measured, Sunk, Ways, measure, refusals};

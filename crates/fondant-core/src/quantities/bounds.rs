@@ -280,6 +280,40 @@ pub const OVERFILL: Bound<Length> = lengths("Overfill", 0.0, 20.0);
 pub const AIR_TEMPERATURE: Bound<Temperature> = temperatures("Air temperature", 5.0, 40.0);
 /// Resin as it leaves the bucket.
 pub const RESIN_TEMPERATURE: Bound<Temperature> = temperatures("Resin temperature", 10.0, 40.0);
+/// Parts of B to 100 of A: catalysts of polyester to slow hardeners.
+pub const PARTS_OF_B: NumberBound =
+    NumberBound { what: "Parts of B to 100 of A", min: 0.3, max: 400.0, unit: "" };
+/// Liquid resins, their parts and mixes.
+pub const LIQUID_DENSITY: Bound<Density> = Bound {
+    what: "The density",
+    min: Density::from_kg_m3(700.0),
+    max: Density::from_kg_m3(2000.0),
+};
+/// Viscosity of a fresh mix at 25 °C.
+pub const VISCOSITY_MPA_S: NumberBound =
+    NumberBound { what: "Viscosity", min: 20.0, max: 100_000.0, unit: "mPa·s" };
+/// A pot life.
+pub const POT_MINUTES: NumberBound =
+    NumberBound { what: "Pot life", min: 1.0, max: 2880.0, unit: "min" };
+/// The mass that a pot life or a cup is measured with.
+pub const CUP: Bound<Mass> =
+    Bound { what: "The mass", min: Mass::from_kg(0.02), max: Mass::from_kg(20.0) };
+/// Until a layer is sticky, or leaves the form.
+pub const LAYER_HOURS: NumberBound =
+    NumberBound { what: "The time", min: 0.05, max: 500.0, unit: "h" };
+/// The layer that a datasheet measures.
+pub const SHEET_DEPTH: Bound<Length> = lengths("The layer", 0.5, 400.0);
+/// The hottest that a casting may get.
+pub const PEAK_LIMIT: Bound<Temperature> = temperatures("The limit", 40.0, 120.0);
+/// Highest relative humidity for working.
+pub const HUMIDITY_PERCENT: NumberBound =
+    NumberBound { what: "Humidity", min: 20.0, max: 100.0, unit: "%" };
+/// Hardness once cured.
+pub const SHORE_D: NumberBound =
+    NumberBound { what: "Hardness", min: 20.0, max: 100.0, unit: "Shore D" };
+/// Most of a colour, percent of the mixed mass.
+pub const DOSE_PERCENT: NumberBound =
+    NumberBound { what: "The dose", min: 0.01, max: 30.0, unit: "%" };
 /// What is mixed in one bucket.
 pub const BUCKET: Bound<Mass> =
     Bound { what: "A bucket", min: Mass::from_kg(0.005), max: Mass::from_kg(60.0) };

@@ -327,6 +327,21 @@ pub struct Working {
 /// Why two parts make no resin.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
 pub enum ResinError {
+    /// A figure beyond what any resin has.
+    #[error("{what} is {found}; a resin has {from} to {to}. Check the file.")]
+    Impossible {
+        /// The figure.
+        what: &'static str,
+        /// What it is.
+        found: f64,
+        /// The least it can be.
+        from: f64,
+        /// The most.
+        to: f64,
+    },
+    /// No name, or one beyond a line.
+    #[error("it has no name, or one of more than 80 letters. Check the file.")]
+    Unnamed,
     /// No resin of that short name.
     #[error("There is no resin called “{0}” on the shelf. Choose one on the Resin page.")]
     Unknown(String),
@@ -365,6 +380,64 @@ impl Resin {
             resin.cure.heat_j_kg *= learnt.heat;
         }
         resin
+    }
+
+    /// Whether every figure is one that a resin can have, wherever the record
+    /// came from. Within these ranges the model stays within its own.
+    ///
+    /// # Errors
+    /// [`ResinError::Impossible`] with the first figure that is not.
+    pub fn check(&self) -> Result<(), ResinError> {
+        let (cure, flow, work) = (&self.cure, &self.viscosity, &self.working);
+        let rise = self.cure.heat_j_kg / self.heat_capacity_j_kg_k;
+        // Half cured at 20 °C within minutes to months.
+        let k = |a: f64, e: f64| a * (-e / (8.314 * 293.15)).exp();
+        let rate = k(cure.a1_per_s, cure.e1_j_mol) + k(cure.a2_per_s, cure.e2_j_mol);
+        let figures = [
+            ("part A by mass", self.mix.a_by_mass, 0.1, 1000.0),
+            ("part B by mass", self.mix.b_by_mass, 0.1, 1000.0),
+            ("density of A", self.mix.density_a.kg_m3(), 700.0, 2000.0),
+            ("density of B", self.mix.density_b.kg_m3(), 700.0, 2000.0),
+            ("density", self.density.kg_m3(), 700.0, 2000.0),
+            ("heat capacity", self.heat_capacity_j_kg_k, 800.0, 3500.0),
+            ("conductivity", self.conductivity_w_m_k, 0.05, 2.0),
+            ("heat of cure", cure.heat_j_kg, 5e4, 6e5),
+            ("rise without loss", rise, 20.0, 260.0),
+            ("activation energy E1", cure.e1_j_mol, 2e4, 1.5e5),
+            ("activation energy E2", cure.e2_j_mol, 2e4, 1.5e5),
+            ("rate at 20 °C", rate, 1e-8, 0.1),
+            ("order m", cure.order_m, 0.3, 4.0),
+            ("order n", cure.order_n, 0.5, 4.0),
+            ("glass temperature uncured", cure.tg_uncured_k, 150.0, 290.0),
+            ("glass temperature cured", cure.tg_cured_k, 290.0, 480.0),
+            ("glass shape", cure.tg_lambda, 0.05, 1.0),
+            ("glass width", cure.glass_width_k, 1.0, 30.0),
+            ("glass shift", cure.glass_shift_k, -30.0, 40.0),
+            ("conversion at the gel", cure.gel_conversion, 0.05, 0.9),
+            ("fresh viscosity", flow.fresh_pa_s, 0.01, 200.0),
+            ("activation of flow", flow.activation_j_mol, 0.0, 2e5),
+            ("viscosity's reference", flow.reference_k, 250.0, 350.0),
+            ("viscosity exponent a", flow.exponent_a, 0.0, 10.0),
+            ("viscosity exponent b", flow.exponent_b, -10.0, 10.0),
+            ("viscosity of the pot life", flow.pot_limit_pa_s, 0.02, 2000.0),
+            ("peak limit", work.peak_limit.k(), 310.0, 400.0),
+            ("pot limit", work.pot_limit.k(), 295.0, 400.0),
+            ("demould margin", work.demould_margin.k(), 0.0, 60.0),
+            ("full margin", work.full_margin.k(), 0.0, 80.0),
+            ("coldest shop", work.coldest.k(), 270.0, 320.0),
+            ("warmest shop", work.warmest.k(), 270.0, 330.0),
+            ("humidity", work.humidity_max_percent, 10.0, 100.0),
+            ("hardness", self.cured.shore_d, 10.0, 100.0),
+        ];
+        for (what, found, from, to) in figures {
+            if !(from..=to).contains(&found) {
+                return Err(ResinError::Impossible { what, found, from, to });
+            }
+        }
+        if self.name.trim().is_empty() || self.name.chars().count() > 80 {
+            return Err(ResinError::Unnamed);
+        }
+        Ok(())
     }
 
     /// Rise of temperature on complete cure without any loss.

@@ -3,8 +3,8 @@
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 
-use super::{Resin, ResinError, ResinId, shipped};
-use crate::quantities::Volume;
+use super::{Learnt, Resin, ResinError, ResinId, shipped};
+use crate::quantities::{Mass, Temperature, Volume};
 
 /// The shop's resins: its own, and the generic ones that it has not changed.
 #[derive(Debug, Clone, PartialEq)]
@@ -91,6 +91,23 @@ impl Shelf {
         }
         id
     }
+}
+
+/// A lesson that was accepted, with the log that taught it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct LessonRecord {
+    /// Which resin.
+    pub resin: ResinId,
+    /// What was learnt, with its lot and date.
+    pub learnt: Learnt,
+    /// What was mixed in the cup.
+    #[serde(rename = "mass_kg")]
+    pub mass: Mass,
+    /// The air around it.
+    #[serde(rename = "air_k")]
+    pub air: Temperature,
+    /// The log: seconds from mixing and K.
+    pub readings: Vec<(f64, f64)>,
 }
 
 /// What colours a resin.

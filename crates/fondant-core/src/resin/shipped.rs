@@ -373,6 +373,21 @@ mod tests {
     }
 
     #[test]
+    fn every_resin_that_ships_is_possible_and_survives_json() {
+        for resin in all() {
+            assert_eq!(resin.check(), Ok(()), "{}", resin.name);
+            let text = serde_json::to_string(&resin).unwrap();
+            assert!(text.contains("\"density_kg_m3\"") && text.contains("\"peak_limit_k\""));
+            assert_eq!(serde_json::from_str::<Resin>(&text).unwrap(), resin);
+        }
+        let mut hot = slow_casting();
+        hot.cure.heat_j_kg = 1e7;
+        assert!(hot.check().unwrap_err().to_string().contains("heat of cure"));
+        hot.cure.heat_j_kg = f64::NAN;
+        assert!(hot.check().is_err());
+    }
+
+    #[test]
     fn an_unknown_resin_is_named_in_the_refusal() {
         let refusal = find(&ResinId("treacle".into())).unwrap_err();
         assert!(refusal.to_string().contains("treacle"));

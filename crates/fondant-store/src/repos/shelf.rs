@@ -1,7 +1,7 @@
 //! What stands on a shop's shelf. Resins, colours, lots and lessons are kept
 //! alike: a document with a short name and a revision.
 
-use fondant_core::resin::shelf::{Colour, Lot, OwnResin};
+use fondant_core::resin::shelf::{Colour, LessonRecord, Lot, OwnResin};
 use jiff::Timestamp;
 use sea_orm::sea_query::{Expr, ExprTrait};
 use sea_orm::{ActiveValue, ColumnTrait, Condition, EntityTrait, QueryFilter, QueryOrder, SqlErr};
@@ -27,6 +27,9 @@ impl ShelfItem for Colour {
 }
 impl ShelfItem for Lot {
     const KIND: &'static str = "lot";
+}
+impl ShelfItem for LessonRecord {
+    const KIND: &'static str = "lesson";
 }
 
 /// An item as it is kept.

@@ -110,6 +110,14 @@ impl Chart {
         self.svg.polyline(class, &drawn);
     }
 
+    /// Single readings.
+    pub fn dots(&mut self, class: &str, points: impl IntoIterator<Item = (f64, f64)>) {
+        for (x, y) in points {
+            let (cx, cy) = (self.x(x), self.y(y));
+            self.svg.circle(class, cx, cy, 1.9);
+        }
+    }
+
     /// A dashed line across, with its name at the side where no curve runs.
     pub fn limit(&mut self, value: f64, name: &str, side: Side) {
         let y = self.y(value);
@@ -146,6 +154,28 @@ impl Chart {
         let at = self.x(x);
         let top = self.y(y);
         self.svg.line(class, at, self.bottom, at, top);
+    }
+
+    /// A line at a moment, which a script moves: its range stands with it.
+    pub fn cursor(&mut self) {
+        let attributes =
+            [("data-left", self.left), ("data-right", self.right), ("data-hours", self.axes.x.1)];
+        self.svg.marked_line("moment", self.left, self.top, self.bottom, &attributes);
+    }
+
+    /// A grip on the curve at a place, which a script moves along the x axis.
+    pub fn grip(&mut self, x: f64, y: f64, label: &str) {
+        let (at, top) = (self.x(x), self.y(y));
+        let attributes = [
+            ("data-left", self.left),
+            ("data-right", self.right),
+            ("data-top", self.top),
+            ("data-bottom", self.bottom),
+            ("data-low", self.axes.y.0),
+            ("data-high", self.axes.y.1),
+            ("data-most", self.axes.x.1),
+        ];
+        self.svg.grip("grip", at, top, self.bottom, label, &attributes);
     }
 
     /// The finished drawing.

@@ -48,6 +48,50 @@ impl Svg {
         ));
     }
 
+    /// An upright line with figures for a script that moves it.
+    pub fn marked_line(
+        &mut self,
+        class: &str,
+        x: f64,
+        top: f64,
+        bottom: f64,
+        figures: &[(&str, f64)],
+    ) {
+        self.write(format_args!("<path class=\"{class}\""));
+        self.figures(figures);
+        let (x, top, bottom) = (short(x), short(top), short(bottom));
+        self.write(format_args!(" d=\"M{x} {top}V{bottom}\"/>"));
+    }
+
+    /// Something on a curve that can be taken hold of and moved along.
+    pub fn grip(
+        &mut self,
+        class: &str,
+        x: f64,
+        y: f64,
+        bottom: f64,
+        label: &str,
+        figures: &[(&str, f64)],
+    ) {
+        self.write(format_args!(
+            "<g class=\"{class}\" tabindex=\"0\" role=\"slider\" aria-label=\"{}\"",
+            escaped(label)
+        ));
+        self.figures(figures);
+        let (x, y, bottom) = (short(x), short(y), short(bottom));
+        self.write(format_args!(
+            "><path d=\"M{x} {y}V{bottom}\"/><circle cx=\"{x}\" cy=\"{bottom}\" r=\"15\" \
+             class=\"grip-reach\"/><circle cx=\"{x}\" cy=\"{bottom}\" r=\"7\"/>\
+             <text class=\"bold halo s12\" x=\"{x}\" y=\"{y}\"></text></g>"
+        ));
+    }
+
+    fn figures(&mut self, figures: &[(&str, f64)]) {
+        for (name, value) in figures {
+            self.write(format_args!(" {name}=\"{}\"", short(*value)));
+        }
+    }
+
     /// A rectangle.
     pub fn rect(&mut self, class: &str, x: f64, y: f64, width: f64, height: f64) {
         self.write(format_args!(

@@ -81,14 +81,23 @@ pub fn depth(view: &Temperatures<'_>, whole: &WholePour, points: &[DepthPoint]) 
         }
         let allowed = evaluation.heat.allowed;
         if let Some(peak_k) = peak_at(points, allowed) {
-            chart.mark("brass-line", length(allowed), degrees(shown, peak_k));
-            let floor = range(shown, view.plan.conditions.air.k(), hottest).0;
-            let name = format!("plan keeps to {}", shown.length_cautious(allowed));
-            chart.name("bold", length(allowed), floor, &name);
+            let name = format!("Deepest layer of the plan, {}", shown.length_cautious(allowed));
+            chart.grip(length(allowed), degrees(shown, peak_k), &name);
         }
         chart.ring(length(whole.depth), degrees(shown, whole.peak.k()), &shown.length(whole.depth));
         chart.finish()
     })
+}
+
+/// The points of the curve against depth in the shop's units, for a script.
+#[must_use]
+pub fn depth_points(view: &Temperatures<'_>, points: &[DepthPoint]) -> String {
+    let unit = view.shown.system.length();
+    let pairs: Vec<String> = points
+        .iter()
+        .map(|p| format!("[{:.3},{:.2}]", unit.write(p.depth), degrees(view.shown, p.peak.k())))
+        .collect();
+    format!("[{}]", pairs.join(","))
 }
 
 /// The peak at a depth between two points of the curve, K.
@@ -200,7 +209,10 @@ mod tests {
         }
         let points = fondant_core::plan::peak_by_depth(&plan, &evaluation).unwrap();
         let depth = depth(&view, whole, &points);
-        assert!(depth.contains(&METRIC.length(whole.depth)) && depth.contains("plan keeps to"));
+        assert!(
+            depth.contains(&METRIC.length(whole.depth))
+                && depth.contains("Deepest layer of the plan")
+        );
         let schedule = evaluation.pours.as_ref().unwrap();
         assert!(layered(&view, WIDE).contains(&METRIC.temperature(schedule.peak())));
     }

@@ -4,6 +4,7 @@ mod assets;
 mod casts;
 mod extract;
 mod forms;
+mod shelf;
 mod shop;
 mod uploads;
 mod workspace;
@@ -43,6 +44,9 @@ pub fn router(state: AppState) -> Router {
         .route("/casts/{cast}/book", post(forms::book))
         .route("/casts/{cast}/cut-list", get(casts::prints::cut_list_page))
         .route("/casts/{cast}/labels", get(casts::prints::label_sheets))
+        .route("/casts/{cast}/field", get(casts::field::show))
+        .route("/casts/{cast}/field/abandon", post(casts::field::abandon))
+        .route("/casts/{cast}/depth-map", get(casts::field::map))
         .route("/casts/{cast}/files", get(casts::files::show))
         .route("/casts/{cast}/photos/{photo}", get(casts::photos::show).post(casts::photos::square))
         .route("/casts/{cast}/photos/{photo}/take", post(casts::photos::take))
@@ -54,6 +58,20 @@ pub fn router(state: AppState) -> Router {
         .route("/forms", get(forms::show).post(forms::add))
         .route("/forms/{form}", post(forms::save))
         .route("/forms/{form}/remove", post(forms::remove))
+        .route("/shelf", get(shelf::show))
+        .route("/shelf/new", get(shelf::resin::new).post(shelf::resin::create))
+        .route("/shelf/lots", post(shelf::stock::add_lot))
+        .route("/shelf/lots/{lot}", post(shelf::stock::left))
+        .route("/shelf/lots/{lot}/remove", post(shelf::stock::remove_lot))
+        .route("/shelf/colours", post(shelf::stock::add_colour))
+        .route("/shelf/colours/{colour}/remove", post(shelf::stock::remove_colour))
+        .route("/shelf/{resin}", get(shelf::resin::show).post(shelf::resin::save))
+        .route("/shelf/{resin}/away", post(shelf::resin::put_away))
+        .route("/shelf/{resin}/restore", post(shelf::resin::restore))
+        .route("/shelf/{resin}/export", get(shelf::resin::export))
+        .route("/shelf/{resin}/learn", get(shelf::learn::show).post(shelf::learn::try_log))
+        .route("/shelf/{resin}/learn/accept", post(shelf::learn::accept))
+        .route("/shelf/{resin}/forget", post(shelf::learn::forget))
         .route("/shop", get(shop::show).post(shop::save))
         .fallback(|| async { WebError::NotFound("page") })
         .layer(DefaultBodyLimit::max(FORM_LIMIT))
@@ -64,6 +82,7 @@ pub fn router(state: AppState) -> Router {
         .route("/casts/{cast}/photos", post(casts::files::add_photo))
         .route("/casts/{cast}/outlines", post(casts::files::add_outlines))
         .route("/casts/{cast}/mesh", post(casts::files::add_mesh))
+        .route("/shelf/import", post(shelf::resin::import))
         .layer(DefaultBodyLimit::max(uploads::BODY_LIMIT))
         .layer(timeout(UPLOAD_TIMEOUT))
         .layer(CsrfLayer::new())

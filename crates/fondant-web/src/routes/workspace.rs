@@ -8,14 +8,14 @@ use axum::http::StatusCode;
 use axum::response::{Html, IntoResponse, Redirect, Response};
 use fondant_core::geometry::Point;
 use fondant_core::plan::document::SCHEMA_VERSION;
-use fondant_core::plan::{self, Evaluation, Plan, Shaping, peak_by_depth};
+use fondant_core::plan::{self, Evaluation, Plan, Shaping};
 use fondant_core::quantities::Length;
 use fondant_store::StoreError;
 use fondant_store::repos::{CastId, CastRecord, Step};
 use serde::Deserialize;
 
 use super::casts::photos::squared_href;
-use super::casts::stations::{self, Asked, Backdrop, InResin};
+use super::casts::stations::{self, Asked, Backdrop, HeatExtras, InResin, slower};
 use super::extract::{Typed, WantsFragment};
 use crate::entries::{Entries, Reader, Refusals};
 use crate::state::Shop;
@@ -244,13 +244,18 @@ async fn answer(
         Station::Resin => in_each_resin(state, &record.plan, &shop).await?,
         _ => Vec::new(),
     };
-    let by_depth = match station {
-        // Empty where the model fails, which the page says elsewhere.
+    let heat_extras = match station {
         Station::Heat => {
             let (plan, evaluation) = (record.plan.clone(), Arc::clone(&evaluation));
-            state.compute(move || peak_by_depth(&plan, &evaluation).unwrap_or_default()).await?
+            let shelf = Arc::clone(&shop.shelf);
+            let work = move || {
+                let generic = shelf.find(&plan.resin).unwrap_or(&evaluation.resin);
+                let slower = slower(generic, shelf.offered());
+                HeatExtras::work(&plan, &evaluation, generic, slower)
+            };
+            Some(state.compute(work).await?)
         }
-        _ => Vec::new(),
+        _ => None,
     };
     let asked = Asked {
         cast: record.id,
@@ -264,7 +269,7 @@ async fn answer(
         section: looking.section,
         cut: looking.cut.filter(|mm| mm.is_finite()).map(Length::from_mm),
         in_each_resin,
-        by_depth,
+        heat_extras,
         forms: match station {
             Station::Form => state.store.forms(shop.id).await?,
             _ => Vec::new(),

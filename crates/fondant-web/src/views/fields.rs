@@ -122,6 +122,30 @@ impl Fields<'_> {
         self.text(name, label, &text)
     }
 
+    /// A plain number that may be left out.
+    #[must_use]
+    pub fn maybe_number(
+        &self,
+        name: &str,
+        label: &str,
+        value: Option<f64>,
+        bound: &NumberBound,
+    ) -> Field {
+        value.map_or_else(|| self.text(name, label, ""), |v| self.number(name, label, v, bound))
+    }
+
+    /// A length that may be left out.
+    #[must_use]
+    pub fn maybe_length(&self, name: &str, label: &str, value: Option<Length>) -> Field {
+        value.map_or_else(|| self.text(name, label, ""), |v| self.length(name, label, v))
+    }
+
+    /// A temperature that may be left out.
+    #[must_use]
+    pub fn maybe_temperature(&self, name: &str, label: &str, value: Option<Temperature>) -> Field {
+        value.map_or_else(|| self.text(name, label, ""), |v| self.temperature(name, label, v))
+    }
+
     /// A choice of one among several: their names in the form and in words.
     #[must_use]
     pub fn choice(&self, name: &str, label: &str, chosen: &str, all: &[(&str, &str)]) -> Field {

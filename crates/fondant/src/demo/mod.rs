@@ -3,6 +3,7 @@
 
 mod others;
 mod rivers;
+mod shelf;
 
 use fondant_core::form::owned::{Condition, OwnedForm, OwnedKind};
 use fondant_core::geometry::homography::{Homography, Pixel};
@@ -50,6 +51,7 @@ pub(crate) async fn load(store: &Store, now: Timestamp) -> Result<(), StoreError
         let changed = now - SignedDuration::from_hours(hours) - SignedDuration::from_mins(12);
         ids.push(store.create_cast(id, plan, changed).await?);
     }
+    shelf::load(store, id, now).await?;
     forms(store, id, &ids).await?;
     slab_photo(store, id, ids[4], now).await?;
     Ok(())

@@ -3,10 +3,12 @@
 //!
 //! - this file: the list, and the few questions of a beginning
 //! - [`stations`]: a cast's stations
+//! - [`field`]: a section or block as a field of temperatures
 //! - [`files`]: photos and files brought in
 //! - [`photos`]: a photo squared up, and the timber found in it
 //! - [`prints`]: what is taken to the saw, the printer and other programs
 
+pub(super) mod field;
 pub(super) mod files;
 pub(super) mod photos;
 pub(super) mod prints;

@@ -14,7 +14,7 @@ mod timber;
 use std::sync::Arc;
 
 use fondant_core::geometry::Point;
-use fondant_core::plan::{Conflict, DepthPoint, Evaluation, Kind, Measured, Plan};
+use fondant_core::plan::{Conflict, Evaluation, Kind, Measured, Plan};
 use fondant_core::quantities::Length;
 use fondant_core::resin::Resin;
 use fondant_store::repos::{CastId, FormRecord};
@@ -29,6 +29,7 @@ use crate::views::fields::{Field, Fields};
 use crate::views::rail::Station;
 
 pub(in crate::routes) use form::nest_note;
+pub(in crate::routes) use heat::{HeatExtras, slower};
 pub(in crate::routes) use piece::{begin_fields, read_begin, usual_piece};
 pub(in crate::routes) use timber::ring_text;
 
@@ -50,8 +51,8 @@ pub(in crate::routes) struct Asked<'a> {
     pub(in crate::routes) cut: Option<Length>,
     /// The same cast in each resin on the shelf, for the station that compares.
     pub(in crate::routes) in_each_resin: Vec<InResin>,
-    /// The peak against the depth of one pour, for the station that shows it.
-    pub(in crate::routes) by_depth: Vec<DepthPoint>,
+    /// What the heat station works out beside the plan.
+    pub(in crate::routes) heat_extras: Option<heat::HeatExtras>,
     /// Forms that the shop has, for the station that offers them.
     pub(in crate::routes) forms: Vec<FormRecord>,
     /// The squared-up photo to draw over, for the station with outlines.
@@ -80,11 +81,11 @@ pub(in crate::routes) struct Group {
 }
 
 impl Group {
-    fn new(title: &'static str, fields: Vec<Field>) -> Self {
+    pub(in crate::routes) fn new(title: &'static str, fields: Vec<Field>) -> Self {
         Self { title, why: String::new(), fields }
     }
 
-    fn why(mut self, why: impl Into<String>) -> Self {
+    pub(in crate::routes) fn why(mut self, why: impl Into<String>) -> Self {
         self.why = why.into();
         self
     }

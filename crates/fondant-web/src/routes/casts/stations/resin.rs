@@ -2,14 +2,17 @@
 
 use askama::Template;
 use fondant_core::heat::lumped::pot_life_s;
-use fondant_core::plan::Plan;
+use fondant_core::heat::{Poured, bubbles};
+use fondant_core::mix::buying::{Buying, order};
+use fondant_core::plan::{Evaluation, Plan};
 use fondant_core::quantities::units::{Unit, trimmed};
-use fondant_core::quantities::{Mass, Span, TemperatureDelta};
+use fondant_core::quantities::{Length, Mass, Span, TemperatureDelta, Volume};
 use fondant_core::resin::{Resin, ResinId, Shelf};
 
 use super::{Asked, InResin};
 use crate::drawings::glyphs::layer_stack;
 use crate::entries::Reader;
+use crate::routes::shelf::{HAZARDS, SUNLIGHT, words_of};
 use crate::views::format::{Shown, span, with_unit};
 use crate::views::words;
 
@@ -40,6 +43,11 @@ struct Choice {
     mass: String,
     ratio: String,
     pot: String,
+    cost: String,
+    traits: String,
+    hazards: String,
+    /// The key that chooses it.
+    key: char,
 }
 
 pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan, shelf: &Shelf) {
@@ -53,7 +61,12 @@ pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan, shelf: &Shelf) {
 pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
     ResinBody {
         refusal: asked.refusal(),
-        choices: asked.in_each_resin.iter().map(|each| choice(asked, each)).collect(),
+        choices: asked
+            .in_each_resin
+            .iter()
+            .zip('a'..='z')
+            .map(|(each, key)| choice(asked, each, key))
+            .collect(),
         bucket: bucket(asked.shop.shown),
         opens_label: crate::views::kinds::hard(asked.plan.kind).label,
     }
@@ -65,7 +78,7 @@ fn bucket(shown: Shown) -> String {
     with_unit(&trimmed(unit.write(BUCKET), 1), unit.symbol())
 }
 
-fn choice(asked: &Asked<'_>, each: &InResin) -> Choice {
+fn choice(asked: &Asked<'_>, each: &InResin, key: char) -> Choice {
     let (shown, plan, resin) = (asked.shop.shown, asked.plan, &each.resin);
     let full_mm = asked.evaluation.measured.fill.depth().mm();
     let pot = pot_life_s(resin, BUCKET, plan.conditions.air, plan.conditions.resin);
@@ -88,9 +101,14 @@ fn choice(asked: &Asked<'_>, each: &InResin) -> Choice {
             Ok(None) => "days".into(),
             Err(_) => "–".into(),
         },
+        cost: "–".into(),
+        traits: traits(resin),
+        hazards: hazards(resin),
+        key,
     };
     let Some(evaluation) = &each.evaluation else { return choice };
     choice.mass = shown.mass(evaluation.parts.mass);
+    choice.cost = cost(resin, evaluation);
     match &evaluation.pours {
         Ok(schedule) => {
             let depths: Vec<f64> =
@@ -103,6 +121,13 @@ fn choice(asked: &Asked<'_>, each: &InResin) -> Choice {
                 choice.hours = with_unit(&format!("{hours:.0}"), "h");
             }
             choice.reason = reason(schedule.pours.len(), schedule.sanded_joints());
+            let deepest =
+                schedule.pours.iter().map(|p| p.layer.depth()).fold(Length::ZERO, Length::max);
+            let poured = Poured::fresh(plan.conditions.resin.k());
+            if let Ok(found) = bubbles::rising(resin, deepest.m().max(1e-4), poured) {
+                let size = shown.length_fine(Length::from_m(found.smallest_m));
+                choice.reason.push_str(&format!(" Bubbles down to {size} rise out."));
+            }
         }
         Err(trouble) => {
             choice.is_trouble = true;
@@ -114,6 +139,35 @@ fn choice(asked: &Asked<'_>, each: &InResin) -> Choice {
         choice.reason = cold;
     }
     choice
+}
+
+/// Kits and what they cost.
+fn cost(resin: &Resin, evaluation: &Evaluation) -> String {
+    let Some(kit) = resin.kit else { return "–".to_owned() };
+    let buying = Buying { kit: kit.volume, price: kit.price, opened: Volume::ZERO };
+    let sizing = &evaluation.measured.sizing;
+    let order = order(&buying, sizing.total, sizing.uncertainty);
+    let kits = if order.kits == 1 { "1 kit".to_owned() } else { format!("{} kits", order.kits) };
+    if order.cost > 0.0 { format!("{} for {kits}", trimmed(order.cost, 0)) } else { kits }
+}
+
+/// What it is like once cured.
+fn traits(resin: &Resin) -> String {
+    let hard = match resin.cured.shore_d {
+        ..78.0 => "scratches easily",
+        78.0..83.0 => "fairly hard",
+        _ => "hard",
+    };
+    format!(
+        "Shore D {}, {hard}; in sunlight it {}.",
+        trimmed(resin.cured.shore_d, 0),
+        words_of(&SUNLIGHT, &resin.cured.sunlight)
+    )
+}
+
+fn hazards(resin: &Resin) -> String {
+    let all: Vec<&str> = resin.hazards.iter().map(|hazard| words_of(&HAZARDS, hazard)).collect();
+    all.join(", ")
 }
 
 fn reason(pours: usize, sanded: usize) -> String {

@@ -1,102 +1,15 @@
-//! Station 5: how hot it gets.
+//! The station's figures with their workings.
 
-use askama::Template;
 use fondant_core::heat::Deepest;
-use fondant_core::plan::document::DEPTH_CAUTION_RATIO;
-use fondant_core::plan::{Plan, WholePour};
-use fondant_core::quantities::{Length, Temperature, TemperatureDelta, bounds};
+use fondant_core::plan::WholePour;
+use fondant_core::quantities::{Length, Temperature, TemperatureDelta};
 
-use super::Asked;
-use crate::drawings::temperatures::{self, Temperatures, axes_of_time};
-use crate::drawings::{HALF, WIDE, both};
-use crate::entries::Reader;
-use crate::views::fields::Field;
+use super::super::Asked;
+use super::extras::HeatExtras;
 use crate::views::figure::Figure;
 use crate::views::format::span;
-use crate::views::words;
 
-/// How far off a forecast of depth may be without a reading of the shop's own.
-const FORECAST_RATIO: f64 = 0.18;
-
-#[derive(Template)]
-#[template(path = "stations/heat.html")]
-struct HeatBody {
-    refusal: String,
-    fields: Vec<Field>,
-    one_pour: String,
-    one_pour_caption: String,
-    depth: String,
-    layered: String,
-    layered_caption: String,
-    deepest: Figure,
-    deepest_says: String,
-    trouble: String,
-    verdict: String,
-    verdict_class: &'static str,
-    facts: Vec<Figure>,
-    forecast_doubt: String,
-}
-
-pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
-    reader.quantity("air", &bounds::AIR_TEMPERATURE, &mut plan.conditions.air);
-    reader.quantity("resin", &bounds::RESIN_TEMPERATURE, &mut plan.conditions.resin);
-}
-
-pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
-    let (plan, evaluation, shown) = (asked.plan, asked.evaluation, asked.shop.shown);
-    let (heat, resin, fields) = (&evaluation.heat, &evaluation.resin, asked.fields());
-    let limit = resin.working.peak_limit;
-    let view = Temperatures { plan, evaluation, shown };
-    let mut body = HeatBody {
-        refusal: asked.refusal(),
-        fields: vec![
-            fields.temperature("air", "Air at the pour and after", plan.conditions.air),
-            fields.temperature("resin", "Resin at the pour", plan.conditions.resin),
-        ],
-        one_pour: String::new(),
-        one_pour_caption: String::new(),
-        depth: String::new(),
-        layered: String::new(),
-        layered_caption: String::new(),
-        deepest: deepest(asked),
-        deepest_says: String::new(),
-        trouble: String::new(),
-        verdict: String::new(),
-        verdict_class: "care",
-        facts: Vec::new(),
-        forecast_doubt: shown.forecast_doubt(),
-    };
-    match &heat.deepest {
-        Ok(_) => {
-            body.deepest_says = format!(
-                "so that no point passes {}, air {}, resin {}. The plan keeps to {}: {} % less, as \
-                 a forecast without a reading of your own is no better.",
-                shown.temperature(limit),
-                shown.temperature(plan.conditions.air),
-                shown.temperature(plan.conditions.resin),
-                shown.length_cautious(heat.allowed),
-                DEPTH_CAUTION_RATIO * 100.0
-            );
-        }
-        Err(error) => body.trouble = words::heat(error, shown),
-    }
-    if let Ok(whole) = &heat.whole {
-        body.one_pour_caption =
-            format!("All {} in one pour, {}", shown.length(whole.depth), axes_of_time(shown));
-        body.one_pour = both(HALF, |frame| temperatures::one_pour(&view, whole, frame));
-        body.depth = temperatures::depth(&view, whole, &asked.by_depth);
-        (body.verdict, body.verdict_class) = verdict(asked, whole);
-        body.facts = facts(asked, whole);
-    }
-    if let Ok(schedule) = &evaluation.pours {
-        let count = schedule.pours.len();
-        body.layered_caption = format!("In {count} layers as planned, {}", axes_of_time(shown));
-        body.layered = both(WIDE, |frame| temperatures::layered(&view, frame));
-    }
-    body.render()
-}
-
-fn deepest(asked: &Asked<'_>) -> Figure {
+pub(super) fn deepest(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> Figure {
     let shown = asked.shop.shown;
     let title = "Deepest single layer";
     let figure = match &asked.evaluation.heat.deepest {
@@ -108,11 +21,7 @@ fn deepest(asked: &Asked<'_>) -> Figure {
                 "deepest single layer".into(),
                 title,
             )
-            .note(format!(
-                "±{} without a reading of your own resin: the heat and the speed of a bottle \
-                     vary by about a tenth.",
-                shown.length_cautious(depth * FORECAST_RATIO)
-            ))
+            .note(interval(asked, extras))
         }
         Ok(Deepest::Beyond { searched_m }) => {
             let value = format!("over {}", shown.length(Length::from_m(*searched_m)));
@@ -139,7 +48,20 @@ fn deepest(asked: &Asked<'_>) -> Figure {
         .note("Where the resin's datasheet allows less, the datasheet holds.")
 }
 
-fn verdict(asked: &Asked<'_>, whole: &WholePour) -> (String, &'static str) {
+/// Between which depths the truth lies, nine times in ten.
+fn interval(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> String {
+    let shown = asked.shop.shown;
+    let Some(found) = extras.and_then(|extras| extras.deepest) else { return String::new() };
+    let depth = |m: f64| shown.length_cautious(Length::from_m(m));
+    let from = if asked.evaluation.resin.learnt.is_some() {
+        "by what this resin has learnt from its own log"
+    } else {
+        "without a reading of your own resin: heat and speed of a bottle vary"
+    };
+    format!("Nine times in ten between {} and {}, {from}.", depth(found.low), depth(found.high))
+}
+
+pub(super) fn verdict(asked: &Asked<'_>, whole: &WholePour) -> (String, &'static str) {
     let shown = asked.shop.shown;
     let limit = asked.evaluation.resin.working.peak_limit;
     if whole.margin < TemperatureDelta::ZERO {
@@ -167,7 +89,11 @@ fn verdict(asked: &Asked<'_>, whole: &WholePour) -> (String, &'static str) {
     }
 }
 
-fn facts(asked: &Asked<'_>, whole: &WholePour) -> Vec<Figure> {
+pub(super) fn facts(
+    asked: &Asked<'_>,
+    whole: &WholePour,
+    extras: Option<&HeatExtras>,
+) -> Vec<Figure> {
     let shown = asked.shop.shown;
     let name = |id: &str, value: String, label: &str| Figure::new(id, value, label.into(), label);
     let temperature = |k: f64| shown.temperature(Temperature::from_k(k));
@@ -176,10 +102,13 @@ fn facts(asked: &Asked<'_>, whole: &WholePour) -> Vec<Figure> {
         name("one-pour", shown.temperature(whole.peak), "Hottest point, one pour")
             .formula(format!("max T over depth and time\n= {}", shown.temperature(whole.peak)))
             .note(format!("{height} above the floor of the form, where heat has farthest to go."))
-            .note(format!(
-                "Without a reading of your own resin, give or take {} near the limit.",
-                shown.forecast_doubt()
-            )),
+            .note(extras.and_then(|extras| extras.peak).map_or_else(String::new, |found| {
+                format!(
+                    "Nine times in ten between {} and {}.",
+                    temperature(found.low),
+                    temperature(found.high)
+                )
+            })),
         name("peak-after", span(whole.peak_at), "Reached after").note(
             "From the pour. Stay with it until then: a form that leaks or smokes does so now.",
         ),

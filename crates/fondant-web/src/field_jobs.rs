@@ -1,0 +1,163 @@
+//! Fields that are being computed or have been: long work beside the requests,
+//! with progress, that can be abandoned and is kept by what went into it.
+
+use std::collections::HashMap;
+use std::ops::ControlFlow;
+use std::sync::atomic::{AtomicBool, AtomicU32, Ordering};
+use std::sync::{Arc, Mutex, OnceLock, PoisonError};
+
+use fondant_core::heat::HeatError;
+use fondant_core::heat::field::{Field, FieldGoal};
+use fondant_core::plan::FieldTask;
+use sha2::{Digest, Sha256};
+
+/// Fields kept at most; each takes a megabyte or two.
+const KEPT: usize = 24;
+/// A field is followed for so long after its last pour at most, s.
+const HORIZON_S: f64 = 10.0 * 86_400.0;
+
+/// All fields of this server.
+#[derive(Debug, Default)]
+pub struct FieldJobs {
+    kept: Mutex<HashMap<String, Arc<FieldJob>>>,
+}
+
+/// One field.
+#[derive(Debug)]
+pub struct FieldJob {
+    /// By what it is found: a hash of everything that went into it.
+    pub key: String,
+    /// The cast that asked for it last.
+    cast: i64,
+    permille: AtomicU32,
+    is_abandoned: AtomicBool,
+    done: OnceLock<Result<Field, HeatError>>,
+}
+
+impl FieldJob {
+    /// How far it has come, 0…1.
+    #[must_use]
+    pub fn progress(&self) -> f64 {
+        f64::from(self.permille.load(Ordering::Relaxed)) * 1e-3
+    }
+
+    /// The field or why there is none, once it is finished.
+    #[must_use]
+    pub fn done(&self) -> Option<&Result<Field, HeatError>> {
+        self.done.get()
+    }
+
+    fn is_wanted(&self) -> bool {
+        !self.is_abandoned.load(Ordering::Relaxed)
+    }
+
+    /// Computes it; `expected_s` is about when it will be hard.
+    pub fn work(&self, task: &FieldTask, expected_s: f64) {
+        let field = self.follow(task, expected_s);
+        // Whoever came first has the same answer.
+        let _ = self.done.set(field);
+    }
+
+    fn follow(&self, task: &FieldTask, expected_s: f64) -> Result<Field, HeatError> {
+        let mut watch = |progress: fondant_core::heat::field::Progress| {
+            let share = (progress.at_s / expected_s.max(1.0)).min(0.99);
+            self.permille.store((share * 1e3) as u32, Ordering::Relaxed);
+            if self.is_wanted() { ControlFlow::Continue(()) } else { ControlFlow::Break(()) }
+        };
+        let mut field = task.field()?;
+        field.record();
+        for pour in task.pours() {
+            if pour.at_s > field.time_s() {
+                field.run(pour.at_s, FieldGoal::Time, &mut watch)?;
+            }
+            field.pour(pour.to_m, task.poured().t_k, task.poured().conversion)?;
+        }
+        field.run(field.time_s() + HORIZON_S, FieldGoal::Hard, &mut watch)?;
+        Ok(field)
+    }
+}
+
+impl FieldJobs {
+    /// The job of a task, and whether it is new and has to be worked. What the
+    /// same cast asked for before is abandoned: its inputs have changed.
+    pub fn job(&self, cast: i64, task: &FieldTask) -> (Arc<FieldJob>, bool) {
+        let hash = Sha256::digest(format!("{task:?}").as_bytes());
+        let key: String = hash.iter().take(12).map(|byte| format!("{byte:02x}")).collect();
+        let mut kept = self.kept();
+        for other in kept.values().filter(|job| job.cast == cast && job.key != key) {
+            other.is_abandoned.store(true, Ordering::Relaxed);
+        }
+        kept.retain(|_, job| job.is_wanted() || matches!(job.done(), Some(Ok(_))));
+        if let Some(job) = kept.get(&key) {
+            return (Arc::clone(job), false);
+        }
+        if kept.len() >= KEPT {
+            kept.retain(|_, job| job.done().is_none());
+        }
+        let job = Arc::new(FieldJob {
+            key: key.clone(),
+            cast,
+            permille: AtomicU32::new(0),
+            is_abandoned: AtomicBool::new(false),
+            done: OnceLock::new(),
+        });
+        kept.insert(key, Arc::clone(&job));
+        (job, true)
+    }
+
+    /// Nobody waits for a cast's field any more.
+    pub fn abandon(&self, cast: i64) {
+        for job in self.kept().values().filter(|job| job.cast == cast) {
+            job.is_abandoned.store(true, Ordering::Relaxed);
+        }
+    }
+
+    /// The map stays whole even where a thread panicked beside it.
+    fn kept(&self) -> std::sync::MutexGuard<'_, HashMap<String, Arc<FieldJob>>> {
+        self.kept.lock().unwrap_or_else(PoisonError::into_inner)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::sample::{evaluated, of_kind};
+    use fondant_core::plan::Kind;
+    use fondant_core::quantities::Length;
+
+    fn task(width_mm: f64) -> FieldTask {
+        let mut plan = of_kind(Kind::Block);
+        plan.piece.width = Length::from_mm(width_mm);
+        FieldTask::of(&plan, &evaluated(&plan), Length::ZERO, true).unwrap()
+    }
+
+    #[test]
+    fn the_same_task_is_worked_once_and_kept() {
+        let jobs = FieldJobs::default();
+        let (job, is_new) = jobs.job(1, &task(80.0));
+        assert!(is_new && job.done().is_none());
+        job.work(&task(80.0), 1e5);
+        let (again, is_new) = jobs.job(1, &task(80.0));
+        assert!(!is_new && matches!(again.done(), Some(Ok(_))));
+        assert_ne!(jobs.job(2, &task(81.0)).0.key, job.key);
+    }
+
+    #[test]
+    fn what_is_abandoned_ends_and_is_worked_anew_when_asked_again() {
+        let jobs = FieldJobs::default();
+        let (job, _) = jobs.job(1, &task(80.0));
+        jobs.abandon(1);
+        job.work(&task(80.0), 1e5);
+        assert!(matches!(job.done(), Some(Err(HeatError::Abandoned { .. }))));
+        assert!(jobs.job(1, &task(80.0)).1, "a new one");
+    }
+
+    #[test]
+    fn a_changed_cast_abandons_its_former_field() {
+        let jobs = FieldJobs::default();
+        let (first, _) = jobs.job(1, &task(80.0));
+        let (other, _) = jobs.job(2, &task(90.0));
+        jobs.job(1, &task(85.0));
+        assert!(!first.is_wanted() && other.is_wanted());
+    }
+}
