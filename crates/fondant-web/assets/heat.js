@@ -248,8 +248,10 @@ class FieldView {
   // Lines of equal value with their figures: the field can be read without colour.
   drawBands(pen, shown, px, pz, nx, nz, columns) {
     const { x, z } = this.data;
-    const at = (i, k) => shown.of(k * nx + i);
-    const mid = (all, i) => (all[i] + all[i + 1]) / 2;
+    // A block goes on beyond its middle as in a mirror.
+    const from = this.data.isBlock ? -1 : 0;
+    const at = (i, k) => shown.of(k * nx + Math.max(i, 0));
+    const mid = (all, i) => (i < 0 ? -(all[0] + all[1]) / 2 : (all[i] + all[i + 1]) / 2);
     pen.lineWidth = 1;
     pen.font = "600 12px Next, sans-serif";
     pen.textAlign = "center";
@@ -258,7 +260,7 @@ class FieldView {
       pen.strokeStyle = "rgb(255 255 255 / .75)";
       pen.beginPath();
       for (let k = 0; k < nz - 1; k++) {
-        for (let i = 0; i < nx - 1; i++) {
+        for (let i = from; i < nx - 1; i++) {
           const corners = [[i, k], [i + 1, k], [i + 1, k + 1], [i, k + 1]];
           const values = corners.map(([a, b]) => at(a, b));
           if (values.some(Number.isNaN)) continue;

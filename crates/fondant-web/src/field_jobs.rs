@@ -16,6 +16,16 @@ const KEPT: usize = 24;
 /// A field is followed for so long after its last pour at most, s.
 const HORIZON_S: f64 = 10.0 * 86_400.0;
 
+/// A field, and the deepest single pour in its place.
+#[derive(Debug)]
+pub struct Worked {
+    /// The field.
+    pub field: Field,
+    /// The deepest single pour here that stays under the limit, m; `None`
+    /// where none is safe.
+    pub deepest_m: Option<f64>,
+}
+
 /// All fields of this server.
 #[derive(Debug, Default)]
 pub struct FieldJobs {
@@ -31,7 +41,7 @@ pub struct FieldJob {
     cast: i64,
     permille: AtomicU32,
     is_abandoned: AtomicBool,
-    done: OnceLock<Result<Field, HeatError>>,
+    done: OnceLock<Result<Worked, HeatError>>,
 }
 
 impl FieldJob {
@@ -43,7 +53,7 @@ impl FieldJob {
 
     /// The field or why there is none, once it is finished.
     #[must_use]
-    pub fn done(&self) -> Option<&Result<Field, HeatError>> {
+    pub fn done(&self) -> Option<&Result<Worked, HeatError>> {
         self.done.get()
     }
 
@@ -51,16 +61,23 @@ impl FieldJob {
         !self.is_abandoned.load(Ordering::Relaxed)
     }
 
-    /// Computes it; `expected_s` is about when it will be hard.
-    pub fn work(&self, task: &FieldTask, expected_s: f64) {
-        let field = self.follow(task, expected_s);
+    /// Computes it; `expected_s` is about when it will be hard, `column_m` how
+    /// deep a column may be poured.
+    pub fn work(&self, task: &FieldTask, expected_s: f64, column_m: f64) {
+        let field = self.follow(task, expected_s, column_m);
         // Whoever came first has the same answer.
         let _ = self.done.set(field);
     }
 
-    fn follow(&self, task: &FieldTask, expected_s: f64) -> Result<Field, HeatError> {
+    fn follow(
+        &self,
+        task: &FieldTask,
+        expected_s: f64,
+        column_m: f64,
+    ) -> Result<Worked, HeatError> {
         let mut watch = |progress: fondant_core::heat::field::Progress| {
-            let share = (progress.at_s / expected_s.max(1.0)).min(0.99);
+            // The search for the deepest pour comes after, at about as much again.
+            let share = 0.6 * (progress.at_s / expected_s.max(1.0)).min(1.0);
             self.permille.store((share * 1e3) as u32, Ordering::Relaxed);
             if self.is_wanted() { ControlFlow::Continue(()) } else { ControlFlow::Break(()) }
         };
@@ -73,7 +90,14 @@ impl FieldJob {
             field.pour(pour.to_m, task.poured().t_k, task.poured().conversion)?;
         }
         field.run(field.time_s() + HORIZON_S, FieldGoal::Hard, &mut watch)?;
-        Ok(field)
+        let mut patient = |_: fondant_core::heat::field::Progress| {
+            if self.is_wanted() { ControlFlow::Continue(()) } else { ControlFlow::Break(()) }
+        };
+        let deepest_m = match task.deepest(column_m, &mut patient) {
+            Err(error @ HeatError::Abandoned { .. }) => return Err(error),
+            found => found.ok(),
+        };
+        Ok(Worked { field, deepest_m })
     }
 }
 
@@ -136,7 +160,7 @@ mod tests {
         let jobs = FieldJobs::default();
         let (job, is_new) = jobs.job(1, &task(80.0));
         assert!(is_new && job.done().is_none());
-        job.work(&task(80.0), 1e5);
+        job.work(&task(80.0), 1e5, 0.05);
         let (again, is_new) = jobs.job(1, &task(80.0));
         assert!(!is_new && matches!(again.done(), Some(Ok(_))));
         assert_ne!(jobs.job(2, &task(81.0)).0.key, job.key);
@@ -147,7 +171,7 @@ mod tests {
         let jobs = FieldJobs::default();
         let (job, _) = jobs.job(1, &task(80.0));
         jobs.abandon(1);
-        job.work(&task(80.0), 1e5);
+        job.work(&task(80.0), 1e5, 0.05);
         assert!(matches!(job.done(), Some(Err(HeatError::Abandoned { .. }))));
         assert!(jobs.job(1, &task(80.0)).1, "a new one");
     }

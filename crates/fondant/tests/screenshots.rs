@@ -4,17 +4,21 @@
 use std::path::PathBuf;
 use std::process::{Child, Command, Stdio};
 
+use fondant_core::calibration::cup::Cup;
+use fondant_core::calibration::learning::Factors;
+use fondant_core::quantities::{Mass, Temperature};
+use fondant_core::resin::{ResinClass, shipped};
 use fondant_testkit::{TestDb, with_browser};
 
 /// Address, file, size of the page, whether in the evening theme.
-const PICTURES: [(&str, &str, (u32, u32), bool); 17] = [
+const PICTURES: [(&str, &str, (u32, u32), bool); 19] = [
     ("/casts", "casts", (1280, 800), false),
     ("/casts/4/piece", "piece", (1280, 800), false),
     ("/casts/4/timber?section=5", "timber", (1280, 900), false),
     ("/casts/5/form", "form", (1280, 1500), false),
     ("/casts/4/resin", "resin", (1280, 800), false),
-    ("/casts/2/heat", "heat", (1280, 810), false),
-    ("/casts/2/heat", "heat-evening", (1280, 810), true),
+    ("/casts/2/heat", "heat", (1280, 1340), false),
+    ("/casts/9/heat", "heat-evening", (1280, 900), true),
     ("/casts/2/pours", "pours", (1280, 860), false),
     ("/casts/new", "kinds", (1280, 620), false),
     ("/casts/5/timber", "outlines", (1280, 860), false),
@@ -22,10 +26,29 @@ const PICTURES: [(&str, &str, (u32, u32), bool); 17] = [
     ("/casts/7/timber", "blanks", (1280, 860), false),
     ("/casts/8/form", "moulds", (1280, 1420), false),
     ("/casts/6/timber", "cavities", (1280, 1480), false),
+    ("/shelf", "shelf", (1280, 1010), false),
+    ("/shelf/medium-casting-epoxy/learn", "learn", (1280, 900), false),
     ("/forms", "forms", (1280, 760), false),
     ("/shop", "shop", (1280, 640), false),
     ("/casts/4/timber?section=5", "timber-phone", (390, 844), false),
 ];
+
+/// A made-up log of 300 g of medium casting epoxy in a shop of 20 °C.
+fn log() -> String {
+    let air = Temperature::from_celsius(20.0);
+    let cup = Cup { mass: Mass::from_kg(0.3), air };
+    let truth = Factors { rate: 1.14, heat: 0.94, loss: 1.1 };
+    let times: Vec<f64> = (0..150).map(|i| f64::from(i) * 180.0).collect();
+    let resin = shipped::generic(ResinClass::MediumCasting);
+    let curve = cup.temperatures(&resin, &truth, air.k(), &times).expect("a curve");
+    let line = |(index, (t, k)): (usize, (&f64, f64))| {
+        let jitter = [0.3, -0.2, 0.1, -0.4, 0.0, 0.2, -0.1][index % 7];
+        let jump = if index % 41 == 30 { 7.0 } else { 0.0 };
+        format!("{},{:.1}", t / 60.0, k - 273.15 + jitter + jump)
+    };
+    let lines: Vec<String> = times.iter().zip(curve).enumerate().map(line).collect();
+    lines.join("\\n")
+}
 
 struct Server(Child);
 
@@ -69,6 +92,15 @@ async fn pictures_of_the_main_views() {
             browser.run(&format!("localStorage.setItem('theme', '{theme}')")).await;
             browser.open(path).await;
             browser.find("h1").await;
+            if path.ends_with("/heat") {
+                browser.find("#heat-field[data-state=done]").await;
+            }
+            if name == "learn" {
+                let paste = format!("document.getElementById('log').value = \"{}\"", log());
+                browser.run(&paste).await;
+                browser.click("#log-form button.main").await;
+                browser.find("#taught").await;
+            }
             browser.run("await document.fonts.ready").await;
             let picture = browser.picture().await;
             std::fs::write(folder.join(format!("{name}.png")), picture).expect("a file");

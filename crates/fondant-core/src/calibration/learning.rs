@@ -147,6 +147,11 @@ pub enum Refusal {
         /// By how much.
         rise_k: f64,
     },
+    /// A warm cup whose log does not settle its loss.
+    #[error(
+        "The log does not settle what the cup loses, and with it the heat. Let it run longer past the peak, or first measure the loss with warm water."
+    )]
+    LossUnsettled,
     /// All hangs on the loss.
     #[error(
         "This cup warmed by {rise_k:.0} °C: a loss wrong by 15 % would change the heat found by {moved_percent:.0} %. Use a bigger cup, or wrap this one, and measure its loss again."
@@ -207,6 +212,10 @@ pub fn learn(
     let (kept, outliers) = without_outliers(resin, cup, readings, unknown)?;
     let free = fit(resin, cup, &kept, unknown)?;
     let settled = rise_k >= RISE_FOR_LOSS_K && free.loss_deviation() <= SETTLED_LOSS;
+    if rise_k >= RISE_FOR_LOSS_K {
+        // A warm cup that no curve comes near is no matter of its loss.
+        believable(&free)?;
+    }
     let measured = water.map(|test| Loss {
         factor: cup.loss_for_film(resin, test.film_w_m2k),
         deviation: test.deviation_ratio.max(LEAST_LOSS_DEVIATION),
@@ -223,16 +232,10 @@ pub fn learn(
             }
             (fitted, LossFrom::Water)
         }
+        None if rise_k >= RISE_FOR_LOSS_K => return Err(Refusal::LossUnsettled),
         None => return Err(Refusal::HardlyWarmed { rise_k }),
     };
-    let Factors { rate, heat, .. } = best.factors;
-    let within = |range: (f64, f64), value: f64| (range.0..=range.1).contains(&value);
-    if !within(RATE_RANGE, rate) || !within(HEAT_RANGE, heat) {
-        return Err(Refusal::OutOfRange { rate, heat });
-    }
-    if best.noise_k > MOST_NOISE_K {
-        return Err(Refusal::DoesNotFit { noise_k: best.noise_k });
-    }
+    believable(&best)?;
     let times: Vec<f64> = readings.iter().map(|r| r.t_s).collect();
     let curve = cup
         .temperatures(resin, &best.factors, best.start_k, &times)
@@ -249,6 +252,19 @@ pub fn learn(
         outliers,
         curve: times.into_iter().zip(curve).map(|(t_s, t_k)| Reading { t_s, t_k }).collect(),
     })
+}
+
+/// Whether a curve of this resin comes near the log.
+fn believable(fitted: &Fitted) -> Result<(), Refusal> {
+    let Factors { rate, heat, .. } = fitted.factors;
+    let within = |range: (f64, f64), value: f64| (range.0..=range.1).contains(&value);
+    if fitted.noise_k > MOST_NOISE_K {
+        return Err(Refusal::DoesNotFit { noise_k: fitted.noise_k });
+    }
+    if !within(RATE_RANGE, rate) || !within(HEAT_RANGE, heat) {
+        return Err(Refusal::OutOfRange { rate, heat });
+    }
+    Ok(())
 }
 
 /// What shows before any fit. Returns by how much the cup warmed, K.

@@ -1,9 +1,14 @@
 //! The section or block of a plan whose field is computed, and in how many
 //! dimensions it needs to be.
 
-use crate::heat::field::{Axis, Body, Content, Field, Material, Mesh, Steps, shapes};
+use std::ops::ControlFlow;
+
+use crate::heat::field::{
+    Axis, Body, Content, Field, FieldGoal, Material, Mesh, Progress, Steps, shapes,
+};
 use crate::heat::{Air, HeatError, Poured};
-use crate::quantities::{Density, Length};
+use crate::numerics::roots::brent;
+use crate::quantities::{Density, Length, bounds};
 use crate::resin::Resin;
 use crate::volume::layout::{Bed, CutThing, What};
 
@@ -23,6 +28,16 @@ const MOST_ACROSS: usize = 260;
 /// Denser than this, an object is metal; denser than the other, stone.
 const METAL: Density = Density::from_kg_m3(4000.0);
 const STONE: Density = Density::from_kg_m3(1800.0);
+/// The search for the deepest pour widens by this until it has the limit
+/// between two depths, and then finds it to this share.
+const WIDEN: f64 = 1.35;
+const DEPTH_TOLERANCE_RATIO: f64 = 0.008;
+/// What stands beside the resin at this share of its depth stands for what
+/// would stand beside a deeper pour.
+const UPRIGHT_RATIO: f64 = 0.6;
+/// A trial ends once it is this far over the limit, K.
+const ENOUGH_OVER_K: f64 = 30.0;
+const DEEPEST_HORIZON_S: f64 = 14.0 * 86_400.0;
 /// Moisture of timber of which nothing is said, percent.
 const USUAL_MOISTURE: f64 = 10.0;
 
@@ -56,6 +71,8 @@ pub struct FieldTask {
     poured: Poured,
     pours: Vec<PouredTo>,
     shape: Shape,
+    /// Above this level all goes on as it is there, m.
+    upright_m: f64,
 }
 
 #[derive(Debug, Clone, PartialEq)]
@@ -103,6 +120,7 @@ impl FieldTask {
             poured: evaluation.heat.poured,
             pours,
             shape,
+            upright_m: f64::INFINITY,
         })
     }
 
@@ -125,9 +143,54 @@ impl FieldTask {
                 })
             }
             Shape::Section { width_m, things, is_board } => {
-                section_body(*width_m, things, *is_board, &layers_m)
+                section_body(*width_m, things, (*is_board, self.upright_m), &layers_m)
             }
         }
+    }
+
+    /// The deepest single pour of this section or block that stays under the
+    /// limit, m, from the depth that a column may have. What stands beside the
+    /// resin half way up is taken to go on as far as the pour is deep.
+    ///
+    /// # Errors
+    /// What the solver reports, and [`HeatError::Abandoned`].
+    pub fn deepest(
+        &self,
+        column_m: f64,
+        watch: &mut dyn FnMut(Progress) -> ControlFlow<()>,
+    ) -> Result<f64, HeatError> {
+        let limit_k = self.resin.working.peak_limit.k();
+        let start_k = self.poured.t_k.max(self.conditions.air.k());
+        if column_m <= 0.0 || limit_k <= start_k {
+            return Err(HeatError::LimitBelowStart { start_k, limit_k });
+        }
+        let depth_now = self.pours.last().map_or(0.0, |pour| pour.to_m);
+        let mut excess = |depth_m: f64| -> Result<f64, HeatError> {
+            let pours = vec![PouredTo { to_m: depth_m, at_s: 0.0 }];
+            let task = Self { pours, upright_m: UPRIGHT_RATIO * depth_now, ..self.clone() };
+            let mut field = task.field()?;
+            field.pour(depth_m, self.poured.t_k, self.poured.conversion)?;
+            let enough_k = limit_k + ENOUGH_OVER_K;
+            field.run(DEEPEST_HORIZON_S, FieldGoal::Peak { enough_k }, watch)?;
+            let peak_k = field.peak().map_or(start_k, |peak| peak.t_k);
+            Ok(((peak_k - start_k).max(1e-6) / (limit_k - start_k)).ln())
+        };
+        let mut low = (column_m.ln(), excess(column_m)?);
+        // A column loses nothing to its sides, so that it is the hotter one.
+        if low.1 >= 0.0 {
+            return Ok(column_m);
+        }
+        let mut high = low;
+        while high.1 < 0.0 {
+            low = high;
+            if high.0.exp() >= *bounds::SEARCHED_DEPTH.end() {
+                return Ok(*bounds::SEARCHED_DEPTH.end());
+            }
+            let next = (high.0 + WIDEN.ln()).min(bounds::SEARCHED_DEPTH.end().ln());
+            high = (next, excess(next.exp())?);
+        }
+        let root = brent(low, high, DEPTH_TOLERANCE_RATIO, |ln_depth| excess(ln_depth.exp()))?;
+        Ok(root.unwrap_or(low.0).exp())
     }
 
     /// The field before the first pour, with what is around it.
@@ -277,7 +340,7 @@ fn holds(corners: &[(f64, f64); 4], x: f64, z: f64) -> bool {
 fn section_body(
     width_m: f64,
     things: &[([(f64, f64); 4], Option<Material>)],
-    is_board: bool,
+    (is_board, upright_m): (bool, f64),
     layers_m: &[f64],
 ) -> Body {
     let depth: f64 = layers_m.iter().sum();
@@ -301,7 +364,7 @@ fn section_body(
         x = Axis::graded(&places, |_| false, sizing);
     }
     let mesh = Mesh { x, y: Axis::single(1.0), z: shapes::up(layers_m) };
-    Body::new(mesh, |[x, _, z]| content(x, z, things, is_board))
+    Body::new(mesh, |[x, _, z]| content(x, z.min(upright_m), things, is_board))
 }
 
 #[cfg(test)]
@@ -387,6 +450,26 @@ mod tests {
         plan.kind = Kind::Block;
         let clear = FieldTask::of(&plan, &worked(&plan), Length::ZERO, true).unwrap();
         assert!(peak(&task) < peak(&clear));
+    }
+
+    #[test]
+    fn a_narrow_river_may_be_poured_deeper_than_a_wide_one() {
+        let mut plan = begun(Kind::River, 1200.0, 500.0, 34.0);
+        let deepest = |plan: &Plan| {
+            let evaluation = worked(plan);
+            let column = evaluation.heat.deepest.as_ref().unwrap().safe_m();
+            let task = FieldTask::of(plan, &evaluation, Length::from_mm(600.0), true).unwrap();
+            (column, task.deepest(column, &mut |_| ControlFlow::Continue(())).unwrap())
+        };
+        for station in &mut plan.river.stations {
+            station.width = Length::from_mm(180.0);
+        }
+        let (column, wide) = deepest(&plan);
+        for station in &mut plan.river.stations {
+            station.width = Length::from_mm(90.0);
+        }
+        let (_, narrow) = deepest(&plan);
+        assert!(narrow > wide * 1.1 && wide >= column, "{narrow} {wide} {column}");
     }
 
     #[test]

@@ -25,6 +25,8 @@ use crate::{AppState, WebError};
 
 /// Largest form, bytes: forty boards of some hundred points each.
 pub const FORM_LIMIT: usize = 1024 * 1024;
+/// Largest form with a log in it, bytes: twice the rows that are read.
+const LOG_LIMIT: usize = 8 * 1024 * 1024;
 /// A request takes milliseconds; one that takes this long is lost.
 const TIMEOUT: std::time::Duration = std::time::Duration::from_secs(30);
 /// A photo may travel over a shop's poor wireless.
@@ -69,8 +71,16 @@ pub fn router(state: AppState) -> Router {
         .route("/shelf/{resin}/away", post(shelf::resin::put_away))
         .route("/shelf/{resin}/restore", post(shelf::resin::restore))
         .route("/shelf/{resin}/export", get(shelf::resin::export))
-        .route("/shelf/{resin}/learn", get(shelf::learn::show).post(shelf::learn::try_log))
-        .route("/shelf/{resin}/learn/accept", post(shelf::learn::accept))
+        .route(
+            "/shelf/{resin}/learn",
+            get(shelf::learn::show)
+                .post(shelf::learn::try_log)
+                .layer(DefaultBodyLimit::max(LOG_LIMIT)),
+        )
+        .route(
+            "/shelf/{resin}/learn/accept",
+            post(shelf::learn::accept).layer(DefaultBodyLimit::max(LOG_LIMIT)),
+        )
         .route("/shelf/{resin}/forget", post(shelf::learn::forget))
         .route("/shop", get(shop::show).post(shop::save))
         .fallback(|| async { WebError::NotFound("page") })

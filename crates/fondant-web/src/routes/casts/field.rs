@@ -7,7 +7,8 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Response};
 use base64::Engine;
 use base64::engine::general_purpose::STANDARD;
-use fondant_core::heat::field::{Content, Field, FieldSample};
+use fondant_core::heat::Deepest;
+use fondant_core::heat::field::{Content, FieldSample};
 use fondant_core::plan::{Dimension, Evaluation, FieldTask, depth_map};
 use fondant_core::quantities::units::Unit;
 use fondant_core::quantities::{Length, Span, Temperature};
@@ -17,6 +18,7 @@ use serde_json::{Value, json};
 
 use crate::drawings::chart::{Axes, Chart, Side};
 use crate::drawings::{WIDE, both};
+use crate::field_jobs::Worked;
 use crate::state::Shop;
 use crate::views::format::{Shown, span};
 use crate::views::words;
@@ -66,9 +68,10 @@ pub(in crate::routes) async fn show(
     if is_new {
         let (state, job, expected_s) =
             (state.clone(), std::sync::Arc::clone(&job), expected_s(&task, &evaluation));
+        let column_m = evaluation.heat.deepest.as_ref().map_or(0.0, Deepest::safe_m);
         let task = task.clone();
         tokio::spawn(async move {
-            let worked = state.compute(move || job.work(&task, expected_s)).await;
+            let worked = state.compute(move || job.work(&task, expected_s, column_m)).await;
             if let Err(error) = worked {
                 tracing::error!(%error, "a field was interrupted");
             }
@@ -79,7 +82,7 @@ pub(in crate::routes) async fn show(
         Some(Err(error)) => {
             json!({ "state": "none", "says": words::heat(error, shop.shown) })
         }
-        Some(Ok(field)) => picture(&job.key, field, &task, &evaluation, &shop),
+        Some(Ok(worked)) => picture(&job.key, worked, &task, &evaluation, &shop),
     };
     Ok(Json(answer).into_response())
 }
@@ -108,11 +111,12 @@ fn expected_s(task: &FieldTask, evaluation: &Evaluation) -> f64 {
 /// Everything that the canvas draws.
 fn picture(
     key: &str,
-    field: &Field,
+    worked: &Worked,
     task: &FieldTask,
     evaluation: &Evaluation,
     shop: &Shop,
 ) -> Value {
+    let field = &worked.field;
     let (body, shown) = (field.body(), shop.shown);
     let mesh = body.mesh();
     let mm = |faces: &[f64]| faces.iter().map(|m| round(m * 1e3, 100.0)).collect::<Vec<f64>>();
@@ -152,7 +156,7 @@ fn picture(
     json!({
         "state": "done",
         "key": key,
-        "says": says(field, task, evaluation, shown),
+        "says": says(worked, task, evaluation, shown),
         "isBlock": task.dimension == Dimension::Three,
         "x": mm(mesh.x.faces_m()),
         "z": mm(mesh.z.faces_m()),
@@ -181,7 +185,8 @@ fn thinned(samples: &[FieldSample]) -> Vec<&FieldSample> {
 }
 
 /// What the field shows, in words.
-fn says(field: &Field, task: &FieldTask, evaluation: &Evaluation, shown: Shown) -> Vec<String> {
+fn says(worked: &Worked, task: &FieldTask, evaluation: &Evaluation, shown: Shown) -> Vec<String> {
+    let field = &worked.field;
     let temperature = |k: f64| shown.temperature(Temperature::from_k(k));
     let mut says = Vec::new();
     says.push(match task.dimension {
@@ -211,6 +216,15 @@ fn says(field: &Field, task: &FieldTask, evaluation: &Evaluation, shown: Shown) 
                 shown.temperature(whole.peak)
             ));
         }
+    }
+    if let Some(deepest_m) = worked.deepest_m {
+        let column = evaluation.heat.deepest.as_ref().map_or(0.0, Deepest::safe_m);
+        says.push(format!(
+            "One pour here could be {} deep before its hottest point reaches the limit; depth alone \
+             says {}. The plan keeps to the stricter.",
+            shown.length_cautious(Length::from_m(deepest_m)),
+            shown.length_cautious(Length::from_m(column))
+        ));
     }
     if let Some(face) = field.face_peak() {
         says.push(format!("Where resin meets timber it reaches {}.", temperature(face.t_k)));
