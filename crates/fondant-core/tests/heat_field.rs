@@ -34,7 +34,9 @@ fn poured(body: Body, resin: &Resin, around: Around, steps: Steps, depth_m: f64)
 }
 
 fn peak_of(field: &mut Field) -> f64 {
-    field.run(48.0 * HOUR_S, FieldGoal::Peak { enough_k: 500.0 }, &mut to_the_end).unwrap();
+    field
+        .run(48.0 * HOUR_S, FieldGoal::Peak { enough_k: 500.0 }, &mut to_the_end)
+        .expect("the solver goes on");
     field.peak().expect("a peak").t_k
 }
 

@@ -188,6 +188,47 @@ fn the_deepest_layer_is_just_under_the_limit_and_a_little_deeper_is_over() {
     }
 }
 
+/// A slab between walls of fixed temperature whose reaction gives heat and is
+/// never used up, at a Frank-Kamenetskii number: by how much it warms, K.
+fn warming_at(delta: f64) -> f64 {
+    // RT/E = 0.01, where the slab runs away from 0.8878 on (0.8785 for RT/E
+    // going to nought; D. A. Frank-Kamenetskii, *Diffusion and Heat Exchange in
+    // Chemical Kinetics*, 1955).
+    let (half_m, heat_j_kg) = (0.01, 1e12);
+    let activation = 8.314_462_618 * ROOM_K / 0.01;
+    let mut resin = inert();
+    resin.cure.order_n = 0.0;
+    resin.cure.tg_cured_k = resin.cure.tg_uncured_k;
+    resin.cure.heat_j_kg = heat_j_kg;
+    resin.cure.e1_j_mol = activation;
+    let by_a = activation / (8.314_462_618 * ROOM_K * ROOM_K)
+        * half_m
+        * half_m
+        * resin.density.kg_m3()
+        * heat_j_kg
+        / resin.conductivity_w_m_k;
+    resin.cure.a1_per_s = delta / by_a * 100.0f64.exp();
+    let around = Surroundings {
+        top_film_w_m2k: 1e7,
+        base_resistance_m2k_w: 1e-7,
+        ..Surroundings::still_air(ROOM_K)
+    };
+    let accuracy = Accuracy { conversion: 1e-12, ..fine(40) };
+    let mut stack = Stack::new(&resin, around, accuracy);
+    stack.pour(2.0 * half_m, ROOM_K, 0.0).expect("a layer in range");
+    // A runaway ends the run by itself.
+    let _ = stack.run(100.0 * HOUR_S, Goal::Peak { enough_k: ROOM_K + 60.0 });
+    stack.peak().expect("a peak").0 - ROOM_K
+}
+
+#[test]
+fn a_reaction_runs_away_at_the_critical_number() {
+    let calm = warming_at(0.88);
+    assert!((2.0..6.0).contains(&calm), "{calm} K below the critical number");
+    let away = warming_at(0.90);
+    assert!(away > 30.0, "{away} K above it");
+}
+
 #[test]
 fn impossible_layers_are_refused_with_their_figures() {
     let mut stack = Stack::new(&slow(), Surroundings::still_air(ROOM_K), Accuracy::default());

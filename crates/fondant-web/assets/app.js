@@ -72,6 +72,13 @@ document.addEventListener("alpine:init", () => {
   }));
 });
 
+// A file that is picked is read into the box beside it, where it can be seen.
+document.addEventListener("change", async (event) => {
+  const into = event.target.dataset?.into;
+  const file = into && event.target.files?.[0];
+  if (file) document.getElementById(into).value = await file.text();
+});
+
 // On a phone the rail runs across; the station shown is brought into sight.
 // Only the rail is moved: a page that scrolled by itself would lose its strip.
 const rail = document.querySelector(".rail");

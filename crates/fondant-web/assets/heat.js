@@ -1,5 +1,6 @@
 // The section as a field of temperatures: asked for, awaited, drawn, scrubbed.
-// And the depth of a layer, dragged along its curve.
+
+import { settleGrips } from "./depth.js";
 
 const POLL_MS = 250;
 const FRAMES_A_SECOND = 24;
@@ -31,7 +32,10 @@ class FieldView {
     this.playing = 0;
     this.pick = (name) => this.find(`[data-field="${name}"]`);
     this.pick("pours").addEventListener("change", () => this.ask());
-    this.pick("show").addEventListener("change", () => this.draw());
+    this.pick("show").addEventListener("change", () => {
+      root.dataset.show = this.pick("show").value;
+      this.draw();
+    });
     this.pick("cut")?.addEventListener("input", () => this.sayCut());
     this.pick("cut")?.addEventListener("change", () => this.ask());
     this.find(".field-abandon").addEventListener("click", () => this.abandon());
@@ -353,97 +357,6 @@ class FieldView {
     }
   }
 }
-
-// The deepest layer, dragged along the curve of peak against depth: peak and
-// layers follow at once, and the plan on release.
-const peakAt = (points, depth) => {
-  const next = points.findIndex((p) => p[0] >= depth);
-  if (next <= 0) return points[next === 0 ? 0 : points.length - 1][1];
-  const [a, b] = [points[next - 1], points[next]];
-  return a[1] + ((b[1] - a[1]) * (depth - a[0])) / (b[0] - a[0]);
-};
-
-const moveGrip = (grip, figure, depth) => {
-  const d = grip.dataset;
-  const points = JSON.parse(figure.dataset.points);
-  const peak = peakAt(points, depth);
-  const x = Number(d.left) + (depth / Number(d.most)) * (Number(d.right) - Number(d.left));
-  const share = Math.min(1, Math.max(0, (peak - Number(d.low)) / (Number(d.high) - Number(d.low))));
-  const y = Number(d.bottom) - share * (Number(d.bottom) - Number(d.top));
-  const [line, reach, knob] = [grip.querySelector("path"), ...grip.querySelectorAll("circle")];
-  line.setAttribute("d", `M${x} ${y}V${d.bottom}`);
-  for (const circle of [reach, knob]) circle.setAttribute("cx", String(x));
-  const layers = Math.max(1, Math.ceil(Number(figure.dataset.main) / depth - 1e-9));
-  const text = grip.querySelector("text");
-  const atEnd = x > Number(d.right) - 150;
-  text.setAttribute("x", String(atEnd ? x - 8 : x + 8));
-  text.setAttribute("y", String(Number(d.bottom) - 12));
-  text.setAttribute("text-anchor", atEnd ? "end" : "start");
-  const unit = figure.dataset.unit;
-  const said = unit === "mm" ? depth.toFixed(0) : depth.toFixed(2);
-  text.textContent = `${said} ${unit}: ${peak.toFixed(0)}°, ${layers} ${layers === 1 ? "layer" : "layers"}`;
-  grip.setAttribute("aria-valuenow", said);
-  grip.setAttribute("aria-valuetext", text.textContent);
-  grip.dataset.depth = String(depth);
-};
-
-const depthAt = (grip, clientX) => {
-  const svg = grip.ownerSVGElement;
-  const x = new DOMPoint(clientX, 0).matrixTransform(svg.getScreenCTM().inverse()).x;
-  const d = grip.dataset;
-  const depth = ((x - Number(d.left)) / (Number(d.right) - Number(d.left))) * Number(d.most);
-  return Math.min(Number(d.most), Math.max(Number(d.most) / 100, depth));
-};
-
-const keepDepth = (grip, figure) => {
-  const input = document.getElementById("layer_depth");
-  const depth = Number(grip.dataset.depth);
-  const unit = figure.dataset.unit;
-  input.value = `${unit === "mm" ? depth.toFixed(0) : depth.toFixed(2)} ${unit}`;
-  input.dispatchEvent(new Event("change", { bubbles: true }));
-};
-
-const settleGrips = () => {
-  for (const figure of document.querySelectorAll(".depth-drag")) {
-    for (const grip of figure.querySelectorAll(".grip")) {
-      const x = Number(grip.querySelector("circle").getAttribute("cx"));
-      const d = grip.dataset;
-      const depth = ((x - Number(d.left)) / (Number(d.right) - Number(d.left))) * Number(d.most);
-      moveGrip(grip, figure, depth);
-    }
-  }
-};
-
-let held = null;
-document.addEventListener("pointerdown", (event) => {
-  const grip = event.target.closest?.(".grip");
-  if (!grip) return;
-  event.preventDefault();
-  held = { grip, figure: grip.closest(".depth-drag") };
-  grip.classList.add("is-held");
-});
-document.addEventListener("pointermove", (event) => {
-  if (held) moveGrip(held.grip, held.figure, depthAt(held.grip, event.clientX));
-});
-for (const end of ["pointerup", "pointercancel"]) {
-  document.addEventListener(end, () => {
-    if (!held) return;
-    held.grip.classList.remove("is-held");
-    if (end === "pointerup" && held.grip.dataset.depth) keepDepth(held.grip, held.figure);
-    held = null;
-  });
-}
-document.addEventListener("keydown", (event) => {
-  const grip = event.target.closest?.(".grip");
-  const step = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1 }[event.key];
-  if (!grip || !(step || event.key === "Enter")) return;
-  event.preventDefault();
-  const figure = grip.closest(".depth-drag");
-  if (event.key === "Enter") return keepDepth(grip, figure);
-  const by = figure.dataset.unit === "mm" ? 1 : 1 / 16;
-  const depth = Math.min(Number(grip.dataset.most), Math.max(by, Number(grip.dataset.depth) + step * by));
-  moveGrip(grip, figure, depth);
-});
 
 // The map is worked out only for those who open it.
 document.addEventListener("toggle", async (event) => {

@@ -5,10 +5,12 @@
 //! - [`cup`]: a cup of resin, and the same cup of warm water
 //! - [`learning`]: rate and heat from a log, or why the log cannot say
 //! - [`forecast`]: what a cast's peak and deepest layer become, with their doubt
+//! - [`mixing`]: ratios and densities that follow from each other
 //! - [`sheet`]: the generic model of a class fitted to a datasheet
 
 pub mod cup;
 pub mod forecast;
 pub mod learning;
 pub mod log;
+pub mod mixing;
 pub mod sheet;

@@ -78,10 +78,19 @@ pub struct FieldTask {
 #[derive(Debug, Clone, PartialEq)]
 enum Shape {
     /// What lies in a section: its corners (across, up) and what it is of.
-    Section { width_m: f64, things: Vec<([(f64, f64); 4], Option<Material>)>, is_board: bool },
+    Section { width_m: f64, things: Vec<Thing>, is_board: bool },
     /// A block with an object in its middle: half sizes and height of a box
     /// around it, its underside, and whether it is round.
     Block { length_m: f64, width_m: f64, inside: Option<Inside> },
+}
+
+/// One thing in a section.
+#[derive(Debug, Clone, Copy, PartialEq)]
+struct Thing {
+    /// Its corners: across and up, m.
+    corners: [(f64, f64); 4],
+    /// What it is of; `None` for a hollow that resin fills.
+    of: Option<Material>,
 }
 
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -280,7 +289,7 @@ fn section(plan: &Plan, evaluation: &Evaluation, cut: Length) -> Option<(Dimensi
             What::Insert(index) => plan.inserts.get(index).map(|i| material(i.density)),
             What::Hollow(_) => None,
         };
-        (thing.corners.map(|(across, level)| (across.m(), level.m())), of)
+        Thing { corners: thing.corners.map(|(across, level)| (across.m(), level.m())), of }
     };
     let things: Vec<_> = things.iter().map(of).collect();
     let width_m = layout.width.m();
@@ -292,12 +301,7 @@ fn section(plan: &Plan, evaluation: &Evaluation, cut: Length) -> Option<(Dimensi
 }
 
 /// The widest stretch of resin half way up, m.
-fn widest(
-    width_m: f64,
-    things: &[([(f64, f64); 4], Option<Material>)],
-    depth_m: f64,
-    is_board: bool,
-) -> f64 {
+fn widest(width_m: f64, things: &[Thing], depth_m: f64, is_board: bool) -> f64 {
     const STEPS: usize = 400;
     let (mut widest, mut run) = (0.0f64, 0.0);
     for step in 0..STEPS {
@@ -311,16 +315,11 @@ fn widest(
     widest
 }
 
-fn content(
-    x: f64,
-    z: f64,
-    things: &[([(f64, f64); 4], Option<Material>)],
-    is_board: bool,
-) -> Content {
-    let inside = things.iter().find(|(corners, _)| holds(corners, x, z));
+fn content(x: f64, z: f64, things: &[Thing], is_board: bool) -> Content {
+    let inside = things.iter().find(|thing| holds(&thing.corners, x, z));
     match (inside, is_board) {
-        (Some((_, Some(material))), _) => Content::Solid(*material),
-        (Some((_, None)), _) => Content::Resin,
+        (Some(Thing { of: Some(material), .. }), _) => Content::Solid(*material),
+        (Some(Thing { of: None, .. }), _) => Content::Resin,
         (None, true) => Content::Solid(Material::timber(650.0, USUAL_MOISTURE)),
         (None, false) => Content::Resin,
     }
@@ -339,14 +338,14 @@ fn holds(corners: &[(f64, f64); 4], x: f64, z: f64) -> bool {
 
 fn section_body(
     width_m: f64,
-    things: &[([(f64, f64); 4], Option<Material>)],
+    things: &[Thing],
     (is_board, upright_m): (bool, f64),
     layers_m: &[f64],
 ) -> Body {
     let depth: f64 = layers_m.iter().sum();
     let mut places: Vec<f64> = things
         .iter()
-        .flat_map(|(corners, _)| corners.iter().map(|c| c.0))
+        .flat_map(|thing| thing.corners.iter().map(|c| c.0))
         .filter(|x| *x > MERGED_M && *x < width_m - MERGED_M)
         .collect();
     places.push(0.0);

@@ -23,6 +23,8 @@ pub struct Sample {
     pub base_k: f64,
     /// The hottest of the faces where resin meets a solid, K, if it does.
     pub face_k: Option<f64>,
+    /// Glass temperature of that surface, K.
+    pub glass_k: f64,
     /// The air, K.
     pub air_k: f64,
 }

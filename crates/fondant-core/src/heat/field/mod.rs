@@ -13,6 +13,7 @@
 mod body;
 mod conduction;
 mod frames;
+mod looking;
 mod mesh;
 mod peak;
 mod run;

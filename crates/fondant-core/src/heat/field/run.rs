@@ -9,14 +9,14 @@
 use std::ops::ControlFlow;
 
 use crate::cure::CureRate;
-use crate::heat::{CLOSE_MARGIN_K, DAY_S, FULL_HEADROOM_K, HeatError};
+use crate::heat::{DAY_S, HeatError};
 use crate::quantities::bounds::AIR_MODELLED;
 use crate::resin::Resin;
 
 use super::body::{Around, Body, Content, Material};
 use super::conduction::Conduction;
-use super::frames::{Frame, Frames, Sample};
-use super::peak::{Highest, Peak, around};
+use super::frames::Frames;
+use super::peak::{Highest, Peak};
 
 /// The field would be wrong long before it is as hot as this, K.
 const HOTTEST_SENSIBLE_K: f64 = 900.0;
@@ -102,48 +102,48 @@ pub struct Progress {
 #[derive(Debug, Clone)]
 pub struct Field {
     pub(super) body: Body,
-    around: Around,
-    resin: Resin,
-    cure: CureRate,
-    rise_k: f64,
-    steps: Steps,
-    conduction: Option<Conduction>,
+    pub(super) around: Around,
+    pub(super) resin: Resin,
+    pub(super) cure: CureRate,
+    pub(super) rise_k: f64,
+    pub(super) steps: Steps,
+    pub(super) conduction: Option<Conduction>,
     /// Whether a cell of resin has been poured.
-    poured: Vec<bool>,
+    pub(super) poured: Vec<bool>,
     /// Cells of resin poured so far.
-    wet: Vec<usize>,
-    t_k: Vec<f64>,
-    conversion: Vec<f64>,
-    surface: Vec<Surface>,
+    pub(super) wet: Vec<usize>,
+    pub(super) t_k: Vec<f64>,
+    pub(super) conversion: Vec<f64>,
+    pub(super) surface: Vec<Surface>,
     /// The column of the surface whose window counts.
-    main: usize,
-    segments: Vec<Segment>,
-    gaps: Option<Gaps>,
-    hottest: Highest,
-    hottest_in_segment: Highest,
-    face: Highest,
-    time_s: f64,
-    next_s: f64,
-    work: FieldWork,
-    frames: Option<Frames>,
+    pub(super) main: usize,
+    pub(super) segments: Vec<Segment>,
+    pub(super) gaps: Option<Gaps>,
+    pub(super) hottest: Highest,
+    pub(super) hottest_in_segment: Highest,
+    pub(super) face: Highest,
+    pub(super) time_s: f64,
+    pub(super) next_s: f64,
+    pub(super) work: FieldWork,
+    pub(super) frames: Option<Frames>,
 }
 
 /// How far the surface is past its events at the end of a step; negative
 /// before them. Between ends of steps they are taken to change evenly.
 #[derive(Debug, Clone, Copy)]
-struct Gaps {
-    at_s: f64,
-    open: f64,
-    open_everywhere: f64,
-    set_k: f64,
+pub(super) struct Gaps {
+    pub(super) at_s: f64,
+    pub(super) open: f64,
+    pub(super) open_everywhere: f64,
+    pub(super) set_k: f64,
 }
 
 /// The true surface over one cell at the top of the resin.
 #[derive(Debug, Clone, Copy)]
-struct Surface {
-    cell: usize,
-    t_k: f64,
-    conversion: f64,
+pub(super) struct Surface {
+    pub(super) cell: usize,
+    pub(super) t_k: f64,
+    pub(super) conversion: f64,
 }
 
 impl Field {
@@ -503,7 +503,7 @@ impl Field {
     }
 
     /// Temperature of the true surface over a cell now.
-    fn surface_k(&self, cell: usize) -> f64 {
+    pub(super) fn surface_k(&self, cell: usize) -> f64 {
         let film = self.around.top_film_w_m2k;
         let air_k = self.around.air.at(self.time_s);
         if film <= 0.0 {
@@ -526,146 +526,6 @@ impl Field {
             }),
             None => Ok(()),
         }
-    }
-
-    /// Looks at where the field now stands.
-    fn look(&mut self) {
-        let Some(hottest) = self.hottest_now() else { return };
-        self.hottest.see(hottest);
-        self.hottest_in_segment.see(hottest);
-        let face = self.hottest_face();
-        if let Some(face) = face {
-            self.face.see(face);
-        }
-        self.look_at_events();
-        if self.frames.is_some() {
-            let main = self.surface.get(self.main).map_or(hottest.t_k, |s| s.t_k);
-            let sample = Sample {
-                t_s: self.time_s,
-                hottest,
-                surface_k: main,
-                base_k: self.hottest_base(),
-                face_k: face.map(|face| face.t_k),
-                air_k: self.around.air.at(self.time_s),
-            };
-            let (body, poured) = (&self.body, &self.poured);
-            let (t_k, conversion) = (&self.t_k, &self.conversion);
-            if let Some(frames) = &mut self.frames {
-                frames.keep(sample, || Frame::of(sample.t_s, body, poured, t_k, conversion));
-            }
-        }
-    }
-
-    fn hottest_now(&self) -> Option<Peak> {
-        let cell = *self.wet.iter().max_by(|a, b| self.t_k[**a].total_cmp(&self.t_k[**b]))?;
-        let closed = |f: &super::body::Face| !f.resistance_m2k_w.is_finite();
-        let mirrored = [
-            self.around.x.each_ref().map(closed),
-            self.around.y.each_ref().map(closed),
-            [false; 2],
-        ];
-        let (place_m, t_k) = around(&self.body.mesh, cell, mirrored, |other| {
-            self.poured[other].then(|| self.t_k[other])
-        });
-        Some(Peak { t_k, at_s: self.time_s, place_m })
-    }
-
-    /// The hottest place at which resin meets a solid beside it.
-    fn hottest_face(&self) -> Option<Peak> {
-        let mesh = &self.body.mesh;
-        let k_resin = self.resin.conductivity_w_m_k;
-        let mut best: Option<Peak> = None;
-        for direction in 0..2 {
-            let stride = mesh.strides()[direction];
-            let axis = mesh.axis(direction);
-            for cell in &self.wet {
-                let at = mesh.place(*cell)[direction];
-                let sides = [
-                    (at > 0).then(|| (cell.wrapping_sub(stride), at.wrapping_sub(1), at)),
-                    (at + 1 < axis.cells()).then(|| (cell + stride, at + 1, at + 1)),
-                ];
-                for (other, beside, face) in sides.into_iter().flatten() {
-                    let Content::Solid(material) = self.body.contents[other] else { continue };
-                    let (a, b) = (
-                        k_resin / axis.width_m(at),
-                        material.conductivity_w_m_k / axis.width_m(beside),
-                    );
-                    let t_k = (a * self.t_k[*cell] + b * self.t_k[other]) / (a + b);
-                    if best.is_none_or(|best| t_k > best.t_k) {
-                        let mut place_m = mesh.middle_m(*cell);
-                        place_m[direction] = axis.faces_m()[face];
-                        best = Some(Peak { t_k, at_s: self.time_s, place_m });
-                    }
-                }
-            }
-        }
-        best
-    }
-
-    /// The hottest place of the underside of the resin, on the form board, K.
-    fn hottest_base(&self) -> f64 {
-        let plane = self.body.mesh.strides()[2];
-        let half = 0.5 * self.body.mesh.z.width_m(0) / self.resin.conductivity_w_m_k;
-        let below = self.around.base.resistance_m2k_w;
-        let under_k = self.around.base.beyond_k.unwrap_or_else(|| self.around.air.at(self.time_s));
-        let share = if below.is_finite() { half / (half + below) } else { 0.0 };
-        self.wet
-            .iter()
-            .take_while(|cell| **cell < plane)
-            .map(|cell| self.t_k[*cell] + share * (under_k - self.t_k[*cell]))
-            .fold(f64::MIN, f64::max)
-    }
-
-    fn look_at_events(&mut self) {
-        let gel = self.cure.gel_conversion();
-        let least = |all: &mut dyn Iterator<Item = f64>| all.fold(f64::INFINITY, f64::min);
-        let gaps = Gaps {
-            at_s: self.time_s,
-            open: self.surface.get(self.main).map_or(-1.0, |s| s.conversion - gel),
-            open_everywhere: least(&mut self.surface.iter().map(|s| s.conversion - gel)),
-            set_k: self
-                .surface
-                .get(self.main)
-                .map_or(-1.0, |s| self.cure.glass_k(s.conversion) - (s.t_k - CLOSE_MARGIN_K)),
-        };
-        let before = std::mem::replace(&mut self.gaps, Some(gaps)).unwrap_or(gaps);
-        let known = self.segments.last().is_some_and(|s| s.hard_s.is_some());
-        let hard = !known && gaps.open >= 0.0 && self.is_hard();
-        let peak = self.hottest_in_segment.best();
-        let Some(segment) = self.segments.last_mut() else { return };
-        segment.peak = peak;
-        let crossed = |event: &mut Option<f64>, gap: fn(&Gaps) -> f64| {
-            let (low, high) = (gap(&before), gap(&gaps));
-            if event.is_none() && high >= 0.0 {
-                let share = if low < 0.0 { -low / (high - low) } else { 1.0 };
-                *event = Some(before.at_s + share * (gaps.at_s - before.at_s));
-            }
-        };
-        crossed(&mut segment.opens_s, |g| g.open);
-        crossed(&mut segment.opens_everywhere_s, |g| g.open_everywhere);
-        if let Some(opens_s) = segment.opens_s {
-            crossed(&mut segment.closes_s, |g| g.set_k);
-            segment.closes_s = segment.closes_s.map(|closes_s| closes_s.max(opens_s));
-        }
-        if hard {
-            segment.hard_s = Some(gaps.at_s);
-        }
-    }
-
-    fn is_hard(&self) -> bool {
-        let air_k = self.around.air.at(self.time_s);
-        let margin = self.resin.working.demould_margin.k();
-        let hard = |a: f64, t: f64| self.cure.glass_k(a) - t.max(air_k) >= margin;
-        self.surface.iter().all(|s| hard(s.conversion, s.t_k))
-            && self.wet.iter().all(|c| hard(self.conversion[*c], self.t_k[*c]))
-    }
-
-    /// Lowest glass temperature of the resin at which it counts as fully
-    /// cured, K.
-    #[must_use]
-    pub fn full_glass_k(&self) -> f64 {
-        (self.around.air.mean_k() + self.resin.working.full_margin.k())
-            .min(self.resin.cure.tg_cured_k - FULL_HEADROOM_K)
     }
 }
 

@@ -264,7 +264,9 @@ fn curves(samples: &[FieldSample], evaluation: &Evaluation, shown: Shown) -> Str
     let low = degrees(fold(f64::MAX, f64::min, &|s| s.air_k.min(s.surface_k)));
     let hours = (last.t_s / 3600.0 / 6.0).ceil().max(1.0) * 6.0;
     type Read = fn(&FieldSample) -> Option<f64>;
-    let all: [(&str, Read); 5] = [
+    let all: [(&str, Read); 6] = [
+        // Only on show where glass temperatures are.
+        ("curve-glass", |s| Some(s.glass_k)),
         ("curve-soft", |s| Some(s.base_k)),
         ("curve-face", |s| s.face_k),
         ("curve-resin", |s| Some(s.surface_k)),

@@ -1,6 +1,6 @@
 //! The fields of a datasheet, and what is read from them.
 
-use fondant_core::calibration::sheet::{MixingError, SaidOfMixing, mixing};
+use fondant_core::calibration::mixing::{MixingError, SaidOfMixing, mixing};
 use fondant_core::quantities::units::trimmed;
 use fondant_core::quantities::{Length, Mass, Span, Temperature, bounds};
 use fondant_core::resin::{

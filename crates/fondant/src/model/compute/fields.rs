@@ -177,9 +177,9 @@ pub(super) fn largest_cube(resin: &Resin, inputs: &BlockInputs) -> Result<Value,
         let middle = a + share * (b - a);
         let over = excess(middle)?;
         if over > 0.0 {
-            (b, over_b) = (middle, over)
+            (b, over_b) = (middle, over);
         } else {
-            (a, over_a) = (middle, over)
+            (a, over_a) = (middle, over);
         }
         if b - a < SIDE_TOLERANCE_M || over.abs() < 1e-3 {
             break;

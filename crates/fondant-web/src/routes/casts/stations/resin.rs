@@ -53,7 +53,13 @@ struct Choice {
 pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan, shelf: &Shelf) {
     let id = ResinId(reader.entries.get("resin").unwrap_or_default().to_owned());
     match shelf.find(&id) {
-        Ok(_) => plan.resin = id,
+        Ok(resin) => {
+            // Another resin is sold in kits of its own.
+            if let (true, Some(kit)) = (plan.resin != id, resin.kit) {
+                (plan.buying.kit, plan.buying.price) = (kit.volume, kit.price);
+            }
+            plan.resin = id;
+        }
         Err(error) => reader.refusals.add("", error.to_string()),
     }
 }
