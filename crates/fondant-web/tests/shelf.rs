@@ -133,7 +133,8 @@ async fn a_datasheet_becomes_a_resin_that_casts_compare() {
 #[tokio::test]
 async fn datasheets_that_say_too_little_or_contradict_themselves_are_refused_at_the_field() {
     let app = app().await;
-    let cases: [(&[(&str, &str)], &str, &str); 9] = [
+    type Changes = &'static [(&'static str, &'static str)];
+    let cases: [(Changes, &str, &str); 9] = [
         (&[("pot_mass", "")], "pot_mass", "without the mass"),
         (&[("pot_at", "")], "pot_at", "without its temperature"),
         (&[("tacky_depth", "")], "tacky_depth", "depends on the thickness"),
