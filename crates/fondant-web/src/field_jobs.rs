@@ -5,6 +5,7 @@ use std::collections::HashMap;
 use std::ops::ControlFlow;
 use std::sync::atomic::{AtomicBool, AtomicU32, Ordering};
 use std::sync::{Arc, Mutex, OnceLock, PoisonError};
+use std::time::{Duration, Instant};
 
 use fondant_core::heat::HeatError;
 use fondant_core::heat::field::{Field, FieldGoal};
@@ -13,6 +14,9 @@ use sha2::{Digest, Sha256};
 
 /// Fields kept at most; each takes a megabyte or two.
 const KEPT: usize = 24;
+/// A page asks again several times a second; what it has not asked for in this
+/// time, no page waits for.
+const FORGOTTEN_AFTER: Duration = Duration::from_secs(2);
 /// A field is followed for so long after its last pour at most, s.
 const HORIZON_S: f64 = 10.0 * 86_400.0;
 
@@ -39,6 +43,8 @@ pub struct FieldJob {
     pub key: String,
     /// The cast that asked for it last.
     cast: i64,
+    /// When a page last asked for it.
+    asked: Mutex<Instant>,
     permille: AtomicU32,
     is_abandoned: AtomicBool,
     done: OnceLock<Result<Worked, HeatError>>,
@@ -55,6 +61,10 @@ impl FieldJob {
     #[must_use]
     pub fn done(&self) -> Option<&Result<Worked, HeatError>> {
         self.done.get()
+    }
+
+    fn asked(&self) -> Instant {
+        *self.asked.lock().unwrap_or_else(PoisonError::into_inner)
     }
 
     fn is_wanted(&self) -> bool {
@@ -103,16 +113,21 @@ impl FieldJob {
 
 impl FieldJobs {
     /// The job of a task, and whether it is new and has to be worked. What the
-    /// same cast asked for before is abandoned: its inputs have changed.
-    pub fn job(&self, cast: i64, task: &FieldTask) -> (Arc<FieldJob>, bool) {
+    /// same cast asked for before, and no page asks for any more, is abandoned:
+    /// its inputs have changed. Two tabs that look at two cuts both get theirs.
+    pub fn job(&self, cast: i64, task: &FieldTask, now: Instant) -> (Arc<FieldJob>, bool) {
         let hash = Sha256::digest(format!("{task:?}").as_bytes());
         let key: String = hash.iter().take(12).map(|byte| format!("{byte:02x}")).collect();
         let mut kept = self.kept();
-        for other in kept.values().filter(|job| job.cast == cast && job.key != key) {
+        let is_former = |job: &&Arc<FieldJob>| {
+            job.cast == cast && job.key != key && now > job.asked() + FORGOTTEN_AFTER
+        };
+        for other in kept.values().filter(is_former) {
             other.is_abandoned.store(true, Ordering::Relaxed);
         }
         kept.retain(|_, job| job.is_wanted() || matches!(job.done(), Some(Ok(_))));
         if let Some(job) = kept.get(&key) {
+            *job.asked.lock().unwrap_or_else(PoisonError::into_inner) = now;
             return (Arc::clone(job), false);
         }
         if kept.len() >= KEPT {
@@ -121,6 +136,7 @@ impl FieldJobs {
         let job = Arc::new(FieldJob {
             key: key.clone(),
             cast,
+            asked: Mutex::new(now),
             permille: AtomicU32::new(0),
             is_abandoned: AtomicBool::new(false),
             done: OnceLock::new(),
@@ -158,30 +174,33 @@ mod tests {
     #[test]
     fn the_same_task_is_worked_once_and_kept() {
         let jobs = FieldJobs::default();
-        let (job, is_new) = jobs.job(1, &task(80.0));
+        let (job, is_new) = jobs.job(1, &task(80.0), Instant::now());
         assert!(is_new && job.done().is_none());
         job.work(&task(80.0), 1e5, 0.05);
-        let (again, is_new) = jobs.job(1, &task(80.0));
+        let (again, is_new) = jobs.job(1, &task(80.0), Instant::now());
         assert!(!is_new && matches!(again.done(), Some(Ok(_))));
-        assert_ne!(jobs.job(2, &task(81.0)).0.key, job.key);
+        assert_ne!(jobs.job(2, &task(81.0), Instant::now()).0.key, job.key);
     }
 
     #[test]
     fn what_is_abandoned_ends_and_is_worked_anew_when_asked_again() {
         let jobs = FieldJobs::default();
-        let (job, _) = jobs.job(1, &task(80.0));
+        let (job, _) = jobs.job(1, &task(80.0), Instant::now());
         jobs.abandon(1);
         job.work(&task(80.0), 1e5, 0.05);
         assert!(matches!(job.done(), Some(Err(HeatError::Abandoned { .. }))));
-        assert!(jobs.job(1, &task(80.0)).1, "a new one");
+        assert!(jobs.job(1, &task(80.0), Instant::now()).1, "a new one");
     }
 
     #[test]
     fn a_changed_cast_abandons_its_former_field() {
         let jobs = FieldJobs::default();
-        let (first, _) = jobs.job(1, &task(80.0));
-        let (other, _) = jobs.job(2, &task(90.0));
-        jobs.job(1, &task(85.0));
+        let now = Instant::now();
+        let (first, _) = jobs.job(1, &task(80.0), now);
+        let (other, _) = jobs.job(2, &task(90.0), now);
+        jobs.job(1, &task(85.0), now + Duration::from_millis(500));
+        assert!(first.is_wanted(), "another tab may still look at it");
+        jobs.job(1, &task(85.0), now + FORGOTTEN_AFTER * 2);
         assert!(!first.is_wanted() && other.is_wanted());
     }
 }

@@ -1,6 +1,8 @@
 //! A cast's section or block as a field of temperatures, for the canvas that
 //! draws it.
 
+use std::time::Instant;
+
 use axum::Json;
 use axum::extract::{Path, Query, State};
 use axum::http::StatusCode;
@@ -64,7 +66,7 @@ pub(in crate::routes) async fn show(
              curves below are within a degree.",
         ));
     };
-    let (job, is_new) = state.fields.job(cast, &task);
+    let (job, is_new) = state.fields.job(cast, &task, Instant::now());
     if is_new {
         let (state, job, expected_s) =
             (state.clone(), std::sync::Arc::clone(&job), expected_s(&task, &evaluation));
@@ -242,7 +244,7 @@ fn says(worked: &Worked, task: &FieldTask, evaluation: &Evaluation, shown: Shown
             && all > opens + 1800.0
         {
             says.push(format!(
-                "Beside cool timber it is sticky only {} later.",
+                "Beside what is cooler it is sticky only {} later.",
                 span(Span::from_s(all - opens))
             ));
         }

@@ -232,7 +232,7 @@ fn teach(asked: &Asked, shown: Shown, entries: &Entries) -> Result<Taught, Strin
         format!("{} ({} to {})", say(i.value), say(i.low), say(i.high))
     };
     let lengths = |i: Interval| {
-        let say = |m: f64| shown.length_cautious(Length::from_m(m));
+        let say = |m: f64| shown.length(Length::from_m(m));
         format!("{} ({} to {})", say(i.value), say(i.low), say(i.high))
     };
     let names = ["mass", "air", "lot", "times", "scale", "cast", "log", "water"];
@@ -261,12 +261,13 @@ fn knowledge(lesson: &Lesson) -> Knowledge {
 
 fn says(asked: &Asked, lesson: &Lesson, shown: Shown) -> Vec<String> {
     let mut says = vec![format!(
-        "{} readings over {}, fitted to {} of spread. Rate ×{:.2}, heat ×{:.2}.",
+        "{} readings over {}, spread {:.1} {} about the curve. Rate ×{:.2}, heat ×{:.2}.",
         asked.log.rows,
         span(fondant_core::quantities::Span::from_s(
             asked.log.readings.last().map_or(0.0, |r| r.t_s)
         )),
-        shown.degrees(lesson.noise_k),
+        lesson.noise_k * degree_of(shown),
+        shown.system.temperature().symbol(),
         lesson.factors.rate,
         lesson.factors.heat
     )];
@@ -296,6 +297,12 @@ fn says(asked: &Asked, lesson: &Lesson, shown: Shown) -> Vec<String> {
         says.push(format!("The log has {} gaps, none of them at the peak.", asked.log.gaps.len()));
     }
     says
+}
+
+/// A kelvin in the shop's degrees.
+fn degree_of(shown: Shown) -> f64 {
+    let unit = shown.system.temperature();
+    unit.write(Temperature::from_k(301.0)) - unit.write(Temperature::from_k(300.0))
 }
 
 /// Readings, the fitted curve and that of the generic model.

@@ -1,7 +1,7 @@
 //! The station's figures with their workings.
 
 use fondant_core::heat::Deepest;
-use fondant_core::plan::WholePour;
+use fondant_core::plan::{FieldTask, WholePour};
 use fondant_core::quantities::{Length, Temperature, TemperatureDelta};
 
 use super::super::Asked;
@@ -64,7 +64,19 @@ fn interval(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> String {
 pub(super) fn verdict(asked: &Asked<'_>, whole: &WholePour) -> (String, &'static str) {
     let shown = asked.shop.shown;
     let limit = asked.evaluation.resin.working.peak_limit;
-    if whole.margin < TemperatureDelta::ZERO {
+    // Where sides matter the section is worked out beside the page, and depth
+    // alone is the hotter of the two.
+    let has_sides = FieldTask::of(asked.plan, asked.evaluation, asked.cut_at(), true).is_some();
+    if whole.margin < TemperatureDelta::ZERO && has_sides {
+        let text = format!(
+            "Too hot in one pour by depth alone: {} passes the limit of {} by {}. The plan goes by \
+             that; what the sides take off is worked out below.",
+            shown.temperature(whole.peak),
+            shown.temperature(limit),
+            shown.degrees(-whole.margin.k())
+        );
+        (text, "trouble")
+    } else if whole.margin < TemperatureDelta::ZERO {
         let text = format!(
             "Too hot in one pour: {} passes the limit of {} by {}. It risks amber, cracks and smoke.",
             shown.temperature(whole.peak),
