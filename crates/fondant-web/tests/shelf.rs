@@ -38,6 +38,10 @@ fn sheet<'a>(changes: &[(&'a str, &'a str)]) -> Vec<(&'a str, &'a str)> {
         ("demould", "24"),
         ("demould_depth", "10"),
         ("demould_at", "22"),
+        ("full", "120"),
+        ("full_depth", "10"),
+        ("full_at", "22"),
+        ("colouring", "Pastes and dyes."),
         ("deepest", "15"),
         ("deepest_at", "22"),
         ("rule", ""),
@@ -112,7 +116,14 @@ async fn a_datasheet_becomes_a_resin_that_casts_compare() {
     let answer = post_as(&app, "/shelf/new", &sheet(&[]), false).await;
     assert_eq!(answer.header("location"), "/shelf/harbour-casting-epoxy", "{}", answer.text);
     let page = get(&app, "/shelf/harbour-casting-epoxy").await;
-    for figure in ["Pot life", "Sticky after", "Out of the form after", "Deepest layer"] {
+    for figure in [
+        "Pot life",
+        "Sticky after",
+        "Out of the form after",
+        "Fully cured after",
+        "Deepest layer",
+        "Pastes and dyes.",
+    ] {
         assert!(page.text.contains(figure), "{figure}");
     }
     assert!(page.text.contains("60\u{202f}min") && page.text.contains("15\u{202f}mm"));

@@ -15,6 +15,7 @@ use crate::resin::{InLayer, Resin, Sheet};
 const POT_DOUBT: f64 = 0.10;
 const TACKY_DOUBT: f64 = 0.15;
 const DEMOULD_DOUBT: f64 = 0.20;
+const FULL_CURE_DOUBT: f64 = 0.40;
 const DEEPEST_DOUBT: f64 = 0.15;
 /// A figure is met within so many times its doubt.
 const MET: f64 = 1.5;
@@ -50,6 +51,9 @@ pub enum Figure {
     Tacky,
     /// Out of the form after, s.
     Demould,
+    /// Fully cured after, s. Datasheets round it to whole days, and mean by it
+    /// what they like.
+    FullCure,
     /// Deepest single layer, m.
     Deepest,
 }
@@ -60,6 +64,7 @@ impl Figure {
             Self::PotLife => POT_DOUBT,
             Self::Tacky => TACKY_DOUBT,
             Self::Demould => DEMOULD_DOUBT,
+            Self::FullCure => FULL_CURE_DOUBT,
             Self::Deepest => DEEPEST_DOUBT,
         }
     }
@@ -149,6 +154,7 @@ fn figures(sheet: &Sheet) -> Vec<(Figure, f64)> {
         sheet.pot_life.map(|f| (Figure::PotLife, f.after.s())),
         sheet.tacky.map(|f| (Figure::Tacky, f.after.s())),
         sheet.demould.map(|f| (Figure::Demould, f.after.s())),
+        sheet.full_cure.map(|f| (Figure::FullCure, f.after.s())),
         sheet.deepest.map(|f| (Figure::Deepest, f.depth.m())),
     ];
     all.into_iter().flatten().collect()
@@ -200,6 +206,10 @@ fn model(resin: &Resin, sheet: &Sheet, figure: Figure) -> Result<Option<f64>, He
         },
         Figure::Demould => match &sheet.demould {
             Some(said) => Ok(layer(said, Goal::Hard)?.top().and_then(|top| top.hard_s)),
+            None => Ok(None),
+        },
+        Figure::FullCure => match &sheet.full_cure {
+            Some(said) => Ok(layer(said, Goal::Full)?.top().and_then(|top| top.full_s)),
             None => Ok(None),
         },
         Figure::Deepest => match &sheet.deepest {
@@ -264,6 +274,7 @@ mod tests {
                 depth: Length::from_mm(10.0),
                 at: celsius(22.0),
             }),
+            full_cure: None,
             deepest: Some(DeepestAllowed { depth: Length::ZERO, at: celsius(22.0) }),
             rule_of_thumb: None,
         };

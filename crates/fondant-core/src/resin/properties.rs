@@ -49,6 +49,9 @@ pub struct Resin {
     /// What to beware of.
     #[serde(default)]
     pub hazards: Vec<Hazard>,
+    /// How it takes colour, in the datasheet's or the shop's words.
+    #[serde(default)]
+    pub colouring: String,
     /// How it is sold.
     #[serde(default)]
     pub kit: Option<Kit>,
@@ -116,6 +119,9 @@ pub struct Sheet {
     /// When a layer of it can leave the form.
     #[serde(default)]
     pub demould: Option<InLayer>,
+    /// When a layer of it is fully cured.
+    #[serde(default)]
+    pub full_cure: Option<InLayer>,
     /// The deepest single layer it allows.
     #[serde(default)]
     pub deepest: Option<DeepestAllowed>,

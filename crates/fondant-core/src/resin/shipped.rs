@@ -85,6 +85,7 @@ fn slow_casting() -> Resin {
         sheet: Sheet::default(),
         cured: Cured { shore_d: 80.0, sunlight: Sunlight::Fair },
         hazards: vec![Hazard::Sensitiser, Hazard::Corrosive],
+        colouring: "Powders, pastes and dyes for epoxy, a little at a time.".into(),
         kit: Some(Kit { volume: Volume::from_l(6.0), price: 150.0 }),
         learnt: None,
     }
@@ -121,6 +122,7 @@ fn medium_casting() -> Resin {
         sheet: Sheet::default(),
         cured: Cured { shore_d: 82.0, sunlight: Sunlight::Fair },
         hazards: vec![Hazard::Sensitiser, Hazard::Corrosive],
+        colouring: "Powders, pastes and dyes for epoxy, a little at a time.".into(),
         kit: Some(Kit { volume: Volume::from_l(3.0), price: 75.0 }),
         learnt: None,
     }
@@ -157,6 +159,7 @@ fn small_batch() -> Resin {
         sheet: Sheet::default(),
         cured: Cured { shore_d: 80.0, sunlight: Sunlight::Fair },
         hazards: vec![Hazard::Sensitiser, Hazard::Corrosive],
+        colouring: "Powders, pastes and dyes for epoxy, a little at a time.".into(),
         kit: Some(Kit { volume: Volume::from_l(1.0), price: 32.0 }),
         learnt: None,
     }
@@ -193,6 +196,7 @@ fn fast_casting() -> Resin {
         sheet: Sheet::default(),
         cured: Cured { shore_d: 83.0, sunlight: Sunlight::Fair },
         hazards: vec![Hazard::Sensitiser, Hazard::Corrosive],
+        colouring: "Powders, pastes and dyes for epoxy, a little at a time.".into(),
         kit: Some(Kit { volume: Volume::from_l(2.0), price: 58.0 }),
         learnt: None,
     }
@@ -229,6 +233,7 @@ fn coating() -> Resin {
         sheet: Sheet::default(),
         cured: Cured { shore_d: 84.0, sunlight: Sunlight::Good },
         hazards: vec![Hazard::Sensitiser, Hazard::Corrosive],
+        colouring: "Powders, pastes and dyes for epoxy, a little at a time.".into(),
         kit: Some(Kit { volume: Volume::from_l(2.0), price: 60.0 }),
         learnt: None,
     }
@@ -265,6 +270,7 @@ fn urethane() -> Resin {
         sheet: Sheet::default(),
         cured: Cured { shore_d: 75.0, sunlight: Sunlight::Poor },
         hazards: vec![Hazard::Isocyanate, Hazard::Sensitiser, Hazard::HatesMoisture],
+        colouring: "Dyes and dry powders; anything with water in it foams.".into(),
         kit: Some(Kit { volume: Volume::from_l(1.0), price: 34.0 }),
         learnt: None,
     }
@@ -301,6 +307,7 @@ fn polyester() -> Resin {
         sheet: Sheet::default(),
         cured: Cured { shore_d: 85.0, sunlight: Sunlight::Poor },
         hazards: vec![Hazard::Flammable, Hazard::Vapour, Hazard::Corrosive],
+        colouring: "Pastes made for polyester; others may stop its cure.".into(),
         kit: Some(Kit { volume: Volume::from_l(5.0), price: 55.0 }),
         learnt: None,
     }

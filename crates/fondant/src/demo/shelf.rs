@@ -38,6 +38,7 @@ fn deep_clear(now: Timestamp) -> Result<Resin, StoreError> {
         pot_life: Some(InBucket { after: Span::from_h(3.5), mass: Mass::from_kg(0.5), at }),
         tacky: Some(layer(10.0)),
         demould: Some(layer(36.0)),
+        full_cure: None,
         deepest: Some(DeepestAllowed { depth: Length::from_mm(45.0), at }),
         rule_of_thumb: None,
     };

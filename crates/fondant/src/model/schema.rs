@@ -159,6 +159,7 @@ impl ResinRecord {
             sheet: Sheet::default(),
             cured: Cured { shore_d: 80.0, sunlight: Sunlight::Fair },
             hazards: Vec::new(),
+            colouring: String::new(),
             kit: None,
             learnt: None,
         }

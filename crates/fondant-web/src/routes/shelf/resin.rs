@@ -159,6 +159,7 @@ fn compared(resin: &Resin, shown: Shown) -> Vec<ComparedRow> {
                 Figure::PotLife => "Pot life",
                 Figure::Tacky => "Sticky after",
                 Figure::Demould => "Out of the form after",
+                Figure::FullCure => "Fully cured after",
                 Figure::Deepest => "Deepest layer",
             },
             sheet: figure(c, c.sheet),

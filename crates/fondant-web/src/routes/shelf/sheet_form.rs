@@ -84,6 +84,7 @@ pub(super) fn groups(fields: &Fields<'_>, resin: &Resin) -> Vec<Group> {
         ),
         Group::new("Turns sticky", layer("tacky", "Sticky (tack, gel) after", sheet.tacky)),
         Group::new("Hard", layer("demould", "Out of the form after", sheet.demould)),
+        Group::new("Fully cured", layer("full", "Fully cured after", sheet.full_cure)),
         Group::new("Depth", depth),
         Group::new("What it tolerates", vec![
             fields.temperature("limit", "Hottest it may get", resin.working.peak_limit),
@@ -92,6 +93,7 @@ pub(super) fn groups(fields: &Fields<'_>, resin: &Resin) -> Vec<Group> {
             fields.number("humidity", "Humidity up to", resin.working.humidity_max_percent, &bounds::HUMIDITY_PERCENT),
             fields.number("shore", "Cured hardness", resin.cured.shore_d, &bounds::SHORE_D),
             fields.choice("sunlight", "In sunlight it", name_of(&SUNLIGHT, &resin.cured.sunlight), &SUNLIGHT.map(|(v, l, _)| (v, l))),
+            fields.text("colouring", "How it takes colour", &resin.colouring),
         ]),
         Group::new("Kit", vec![
             fields.maybe_volume("kit", "Mixed volume of a kit", resin.kit.map(|k| k.volume)),
@@ -127,6 +129,8 @@ pub(super) fn read(reader: &mut Reader<'_>, before: &Resin) -> Resin {
     reader.number("humidity", &bounds::HUMIDITY_PERCENT, &mut working.humidity_max_percent);
     reader.number("shore", &bounds::SHORE_D, &mut resin.cured.shore_d);
     reader.choice("sunlight", &SUNLIGHT.map(|(v, _, s)| (v, s)), &mut resin.cured.sunlight);
+    let most = PURPOSE_CHARACTERS;
+    reader.text("colouring", "How it takes colour", most, true, &mut resin.colouring);
     let (mut volume, mut price) = (None, None);
     reader.maybe("kit", &bounds::KIT, &mut volume);
     reader.maybe_number("price", &bounds::PRICE, &mut price);
@@ -194,6 +198,7 @@ fn read_sheet(reader: &mut Reader<'_>) -> Sheet {
     }
     sheet.tacky = read_layer(reader, "tacky");
     sheet.demould = read_layer(reader, "demould");
+    sheet.full_cure = read_layer(reader, "full");
     let (mut depth, mut at): (Option<Length>, Option<Temperature>) = (None, None);
     reader.maybe("deepest", &bounds::SHEET_DEPTH, &mut depth);
     reader.maybe("deepest_at", &bounds::AIR_TEMPERATURE, &mut at);
