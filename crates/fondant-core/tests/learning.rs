@@ -2,7 +2,7 @@
 
 use fondant_core::calibration::cup::{Cup, WaterTest, water_test};
 use fondant_core::calibration::forecast::{Knowledge, Layer, peak};
-use fondant_core::calibration::learning::{Factors, Lesson, LossFrom, Refusal, learn};
+use fondant_core::calibration::learning::{Factors, LossFrom, Refusal, learn};
 use fondant_core::calibration::log::{Log, LogScale, Reading, TimeUnit, read};
 use fondant_core::heat::lumped::{BUCKET_FILM_W_M2K, Bucket, Lumped};
 use fondant_core::heat::{Poured, Surroundings};
@@ -107,14 +107,6 @@ fn film_for(job: &Job, loss: f64) -> f64 {
     low
 }
 
-fn knowledge(lesson: &Lesson) -> Knowledge {
-    Knowledge {
-        rate: lesson.factors.rate,
-        heat: lesson.factors.heat,
-        covariance: lesson.covariance,
-    }
-}
-
 fn true_peak(job: &Job) -> f64 {
     let exact = Knowledge { rate: TRUTH.rate, heat: TRUTH.heat, covariance: [0.0; 3] };
     peak(&job.resin, &exact, &job.layer).expect("a peak").value
@@ -131,7 +123,7 @@ fn coverage(job: &Job, water: Option<f64>, noise_k: f64, outliers: f64) -> (usiz
         let water = water.map(|loss| water_of(job, loss, &mut chance));
         let Ok(lesson) = learn(&job.resin, &job.cup, &log, water.as_ref()) else { continue };
         believed += 1;
-        let found = peak(&job.resin, &knowledge(&lesson), &job.layer).expect("a peak");
+        let found = peak(&job.resin, &Knowledge::taught(&lesson), &job.layer).expect("a peak");
         if (found.low..=found.high).contains(&truth) {
             covered += 1;
         }

@@ -13,6 +13,9 @@ use fondant_store::repos::CastId;
 use fondant_testkit::{TestApp, plans};
 use serde_json::Value;
 
+/// No field of these tests takes near as long.
+const PATIENCE: Duration = Duration::from_secs(60);
+
 async fn app(plan: &Plan) -> (TestApp, CastId) {
     let app = TestApp::new(&plans::workshop(8, 18)).await;
     let cast = app.db.store.create_cast(app.workshop, plan, plans::now()).await.expect("a cast");
@@ -23,7 +26,8 @@ async fn app(plan: &Plan) -> (TestApp, CastId) {
 async fn field(app: &TestApp, cast: CastId, query: &str) -> Value {
     // The state of one application holds the work, so it is asked once.
     let state = app.state();
-    for _ in 0..400 {
+    let deadline = tokio::time::Instant::now() + PATIENCE;
+    while tokio::time::Instant::now() < deadline {
         let request = axum::http::Request::get(format!("/casts/{}/field{query}", cast.0))
             .body(axum::body::Body::empty())
             .expect("a request");
@@ -35,7 +39,7 @@ async fn field(app: &TestApp, cast: CastId, query: &str) -> Value {
         if answer["state"] != "working" {
             return answer;
         }
-        tokio::time::sleep(Duration::from_millis(25)).await;
+        tokio::task::yield_now().await;
     }
     panic!("the field was never done");
 }
@@ -85,4 +89,13 @@ async fn the_map_marks_where_the_cast_stands() {
     let map = get(&app, &format!("/casts/{}/depth-map", cast.0)).await;
     assert_eq!(map.text.matches("<td").count(), 12 * 9);
     assert_eq!(map.text.matches("nearest to this cast").count(), 1);
+}
+
+#[tokio::test]
+async fn a_mix_that_waits_past_its_pot_life_is_said_to() {
+    let mut plan = plans::river_top("Top");
+    plan.conditions.waits = fondant_core::quantities::Span::from_h(6.0);
+    let (app, cast) = app(&plan).await;
+    let page = get(&app, &format!("/casts/{}/heat", cast.0)).await;
+    assert!(page.text.contains("Past its time."), "six hours in a bucket of 2 kg");
 }

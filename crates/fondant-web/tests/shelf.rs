@@ -127,12 +127,7 @@ async fn a_datasheet_becomes_a_resin_that_casts_compare() {
         assert!(page.text.contains(figure), "{figure}");
     }
     assert!(page.text.contains("60\u{202f}min") && page.text.contains("15\u{202f}mm"));
-    let cast = app
-        .db
-        .store
-        .create_cast(app.workshop, &plans::river_top("Top"), plans::now())
-        .await
-        .unwrap();
+    let cast = app.cast("Top").await;
     let compared = get(&app, &format!("/casts/{}/resin", cast.0)).await;
     assert!(compared.text.contains("harbour casting epoxy"));
     // Put away it is no longer compared, and found by those who have it.

@@ -43,12 +43,7 @@ fn log() -> String {
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn a_resin_is_entered_and_taught_and_chosen_for_a_cast() {
     let app = Arc::new(TestApp::new(&plans::workshop(8, 18)).await);
-    let cast = app
-        .db
-        .store
-        .create_cast(app.workshop, &plans::river_top("Top"), plans::now())
-        .await
-        .expect("a cast");
+    let cast = app.cast("Top").await;
     drive(app, move |browser| async move {
         browser.open("/shelf").await;
         browser.click("main a.button.main").await;
@@ -97,12 +92,7 @@ async fn a_resin_is_entered_and_taught_and_chosen_for_a_cast() {
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn the_field_is_scrubbed_and_the_depth_dragged() {
     let app = Arc::new(TestApp::new(&plans::workshop(8, 18)).await);
-    let cast = app
-        .db
-        .store
-        .create_cast(app.workshop, &plans::river_top("Top"), plans::now())
-        .await
-        .expect("a cast");
+    let cast = app.cast("Top").await;
     drive(app, move |browser| async move {
         browser.open(&format!("/casts/{}/heat", cast.0)).await;
         browser.find("#heat-field[data-state=done]").await;

@@ -4,6 +4,8 @@
 use crate::heat::{Accuracy, Deepest, Goal, HeatError, Poured, Stack, Surroundings, deepest_layer};
 use crate::resin::{Learnt, Resin};
 
+use super::learning::{Factors, Lesson};
+
 /// Standard deviations of the logarithms of rate and heat of a bottle about the
 /// generic resin of its class. Together they put the peak of a deep layer near
 /// its limit 10 to 15 K to either side.
@@ -48,6 +50,13 @@ impl Knowledge {
     #[must_use]
     pub fn learnt(learnt: &Learnt) -> Self {
         Self { rate: learnt.rate, heat: learnt.heat, covariance: learnt.covariance }
+    }
+
+    /// What a log has just taught.
+    #[must_use]
+    pub fn taught(lesson: &Lesson) -> Self {
+        let Factors { rate, heat, .. } = lesson.factors;
+        Self { rate, heat, covariance: lesson.covariance }
     }
 
     fn scaled(&self, resin: &Resin, ln_rate: f64, ln_heat: f64) -> Resin {

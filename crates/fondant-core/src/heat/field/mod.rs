@@ -18,6 +18,7 @@ mod mesh;
 mod peak;
 mod run;
 pub mod shapes;
+mod surface;
 
 pub use body::{Around, Body, Content, Face, Material};
 pub use frames::{Frame, Frames, Sample as FieldSample};

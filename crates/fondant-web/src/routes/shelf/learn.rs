@@ -219,7 +219,7 @@ pub(in crate::routes) async fn try_log(
 fn teach(asked: &Asked, shown: Shown, entries: &Entries) -> Result<Taught, String> {
     let lesson = learn(&asked.resin, &asked.cup, &asked.log, asked.water.as_ref())
         .map_err(|refusal| refusal.to_string())?;
-    let after = knowledge(&lesson);
+    let after = Knowledge::taught(&lesson);
     let before = Knowledge::of(&asked.resin);
     let peak = |known: &Knowledge| {
         forecast::peak(&asked.resin, known, &asked.layer).map_err(|error| error.to_string())
@@ -249,14 +249,6 @@ fn teach(asked: &Asked, shown: Shown, entries: &Entries) -> Result<Taught, Strin
             .map(|name| ((*name).to_owned(), entries.get(name).unwrap_or_default().to_owned()))
             .collect(),
     })
-}
-
-fn knowledge(lesson: &Lesson) -> Knowledge {
-    Knowledge {
-        rate: lesson.factors.rate,
-        heat: lesson.factors.heat,
-        covariance: lesson.covariance,
-    }
 }
 
 fn says(asked: &Asked, lesson: &Lesson, shown: Shown) -> Vec<String> {

@@ -85,7 +85,7 @@ fn bucket(shown: Shown) -> String {
 }
 
 fn choice(asked: &Asked<'_>, each: &InResin, key: char) -> Choice {
-    let (shown, plan, resin) = (asked.shop.shown, asked.plan, &each.resin);
+    let (shown, plan, resin) = (asked.shop.shown, asked.plan, &each.resin.as_learnt());
     let full_mm = asked.evaluation.measured.fill.depth().mm();
     let pot = pot_life_s(resin, BUCKET, plan.conditions.air, plan.conditions.resin);
     let mut choice = Choice {

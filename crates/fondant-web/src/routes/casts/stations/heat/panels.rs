@@ -117,6 +117,20 @@ pub(super) fn bucket(asked: &Asked<'_>, extras: &HeatExtras) -> (String, Vec<Lin
     (pot, lines.collect())
 }
 
+/// A wait in the bucket past the time in which it can be poured.
+pub(super) fn too_long(asked: &Asked<'_>, extras: &HeatExtras) -> String {
+    let waits = asked.plan.conditions.waits;
+    match extras.pot_life {
+        Some(pot) if waits > pot => format!(
+            "It waits {} in the bucket and can be poured for {} only. Pour sooner, or mix less at a \
+             time.",
+            span(waits),
+            span(pot)
+        ),
+        _ => String::new(),
+    }
+}
+
 /// Which bubbles rise out.
 pub(super) fn bubbles(asked: &Asked<'_>, extras: &HeatExtras) -> Vec<String> {
     let Some((now, warmer)) = &extras.bubbles else { return Vec::new() };
