@@ -12,7 +12,7 @@ use fondant_core::heat::cooling::Cooling;
 use fondant_core::heat::field::shapes::{Channel, quarter_block};
 use fondant_core::heat::field::{Around, Field, FieldGoal, Material, Steps};
 use fondant_core::heat::{Accuracy, Air, Goal, Poured, Stack, Surroundings, deepest_layer};
-use fondant_core::plan::{Plan, depth_map, evaluate};
+use fondant_core::plan::{Plan, Site, depth_map, evaluate};
 use fondant_core::quantities::Length;
 use fondant_core::resin::shipped;
 use fondant_core::schedule::{ShopHours, Workday};
@@ -65,11 +65,11 @@ fn bar() -> Plan {
 fn whole_plan(c: &mut Criterion) {
     let plan = bar();
     let day = Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(18, 0, 0, 0) };
-    let hours = ShopHours::new([Some(day); 7], "UTC").expect("hours");
+    let site = Site::plain(ShopHours::new([Some(day); 7], "UTC").expect("hours"));
     let resin = &shipped::all()[0];
     c.bench_function("whole plan of a deep bar top", |b| {
         b.iter(|| {
-            evaluate(&plan, resin, &hours).map(|evaluation| evaluation.measured.sizing.total)
+            evaluate(&plan, resin, &site).map(|evaluation| evaluation.measured.sizing.total)
         });
     });
 }

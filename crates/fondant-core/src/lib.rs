@@ -8,6 +8,7 @@
 //! |---|---|
 //! | [`quantities`] | lengths, volumes, temperatures; reading and writing them; bounds |
 //! | [`numerics`] | integration, roots, linear systems; knows no word of the trade |
+//! | [`climate`] | the shop's air over days; damp and cold |
 //! | [`timber`] | boards, and the river between them by stations |
 //! | [`form`] | from the finished piece to the inside of the form |
 //! | [`volume`] | V(z), the lines of the volume, its uncertainty, lift |
@@ -21,6 +22,7 @@
 
 pub mod blanks;
 pub mod calibration;
+pub mod climate;
 pub mod cure;
 pub mod form;
 pub mod geometry;

@@ -3,7 +3,7 @@
 use fondant_core::form::Piece;
 use fondant_core::heat::lumped::pot_life_s;
 use fondant_core::heat::{Accuracy, Goal, Stack, Surroundings};
-use fondant_core::plan::{Conflict, Evaluation, Plan, evaluate};
+use fondant_core::plan::{Conflict, Evaluation, Plan, Site, evaluate};
 use fondant_core::quantities::{Length, Mass, Temperature};
 use fondant_core::resin::{Resin, shipped};
 use fondant_core::schedule::{Joint, ShopHours, Workday};
@@ -13,7 +13,7 @@ use jiff::civil::Time;
 const HOUR_S: f64 = 3600.0;
 
 fn worked(plan: &Plan, hours: &ShopHours) -> Result<Evaluation, Vec<Conflict>> {
-    evaluate(plan, &shipped::find(&plan.resin).expect("it ships"), hours)
+    evaluate(plan, &shipped::find(&plan.resin).expect("it ships"), &Site::plain(hours.clone()))
 }
 
 fn resin(index: usize) -> Resin {

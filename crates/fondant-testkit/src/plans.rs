@@ -1,7 +1,7 @@
 //! Plans and workshops to test with.
 
 use fondant_core::form::Piece;
-use fondant_core::plan::Plan;
+use fondant_core::plan::{Plan, ShopSettings};
 use fondant_core::quantities::Length;
 use fondant_core::quantities::units::UnitSystem;
 use fondant_core::schedule::Workday;
@@ -27,7 +27,8 @@ pub fn workshop(opens: i8, closes: i8) -> NewWorkshop {
     NewWorkshop {
         name: "Test bench".into(),
         time_zone: "UTC".into(),
-        days: [Some(day); 7],
+        days: [const { Vec::new() }; 7].map(|_: Vec<Workday>| vec![day]),
+        shop: ShopSettings::default(),
         units: UnitSystem::Metric,
     }
 }

@@ -4,19 +4,21 @@
 use std::path::{Path, PathBuf};
 
 /// Crates and what they may depend on of ours outside tests.
-const CRATES: [(&str, &[&str]); 6] = [
+const CRATES: [(&str, &[&str]); 7] = [
     ("fondant-core", &[]),
     ("fondant-store", &["fondant-core"]),
     ("fondant-files", &["fondant-core"]),
-    ("fondant-web", &["fondant-core", "fondant-files", "fondant-store"]),
-    ("fondant", &["fondant-core", "fondant-files", "fondant-store", "fondant-web"]),
+    ("fondant-devices", &["fondant-core"]),
+    ("fondant-web", &["fondant-core", "fondant-devices", "fondant-files", "fondant-store"]),
+    ("fondant", &["fondant-core", "fondant-devices", "fondant-files", "fondant-store", "fondant-web"]),
     ("fondant-testkit", &["fondant-core", "fondant-store", "fondant-web"]),
 ];
 
 /// The core's modules: each may use only those before it.
-const MODULES: [&str; 16] = [
+const MODULES: [&str; 17] = [
     "quantities",
     "numerics",
+    "climate",
     "geometry",
     "picture",
     "timber",

@@ -25,6 +25,19 @@ document.addEventListener("alpine:init", () => {
   }));
 
   // A list whose rows come and go: each row's fields carry its number.
+  Alpine.data("airWays", () => ({
+    init() { this.choose(); },
+    choose() {
+      const chosen = this.$root.querySelector("select[name=air]").value;
+      for (const way of this.$root.querySelectorAll(".air-way")) way.hidden = way.dataset.way !== chosen;
+    },
+  }));
+  Alpine.data("logFile", () => ({
+    async read(event) {
+      const [file] = event.target.files;
+      if (file) this.$refs.log.value = await file.text();
+    },
+  }));
   Alpine.data("rowList", () => ({
     add() {
       const rows = this.$refs.rows;

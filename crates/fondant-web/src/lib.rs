@@ -5,12 +5,14 @@
 //! - [`views`]: what pages show, as ready strings
 //! - [`drawings`]: SVG as pure functions
 //! - [`field_jobs`]: sections and blocks, computed beside the requests
+//! - [`pour_jobs`]: alternatives of pour times, computed beside the requests
 //! - [`state`]: what handlers share; evaluations are kept there
 
 pub mod drawings;
 pub mod entries;
 mod error;
 pub mod field_jobs;
+pub mod pour_jobs;
 pub mod routes;
 #[cfg(test)]
 mod sample;

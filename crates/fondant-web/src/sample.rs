@@ -46,7 +46,8 @@ pub(crate) fn of_kind(kind: fondant_core::plan::Kind) -> Plan {
 
 /// What follows from a plan with a resin that ships.
 pub(crate) fn worked(plan: &Plan, hours: &ShopHours) -> Result<Evaluation, Vec<Conflict>> {
-    evaluate(plan, &shipped::find(&plan.resin).unwrap(), hours)
+    let site = fondant_core::plan::Site::plain(hours.clone());
+    evaluate(plan, &shipped::find(&plan.resin).unwrap(), &site)
 }
 
 pub(crate) fn evaluated(plan: &Plan) -> Evaluation {

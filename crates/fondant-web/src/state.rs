@@ -3,21 +3,29 @@
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, PoisonError};
 
-use fondant_core::plan::{Conflict, Evaluation, Plan, evaluate};
+use fondant_core::climate::AirSeries;
+use fondant_core::climate::profile::{Known, Profile};
+use fondant_core::plan::{Agenda, Conflict, Evaluation, Plan, Site, Standing, evaluate, facts};
 use fondant_core::resin::Shelf;
 use fondant_core::resin::shelf::OwnResin;
 use fondant_core::schedule::ShopHours;
+use fondant_devices::forecast::{self, ForecastSource, SimulatedForecast};
 use fondant_store::Store;
-use fondant_store::repos::{Workshop, WorkshopId};
-use jiff::Timestamp;
+use fondant_store::repos::{CastId, Workshop, WorkshopId};
+use jiff::{SignedDuration, Timestamp};
 use tokio::sync::Semaphore;
 
 use crate::WebError;
 use crate::field_jobs::FieldJobs;
+use crate::pour_jobs::PourJobs;
 use crate::views::format::Shown;
 
 /// Evaluations kept at most; a shop has few casts open at a time.
 const KEPT_EVALUATIONS: usize = 128;
+
+/// The shop's air is known so far back, and looked at so far ahead.
+const AIR_BACK: SignedDuration = SignedDuration::from_hours(10 * 24);
+const AIR_AHEAD: SignedDuration = SignedDuration::from_hours(60 * 24);
 
 /// The state of the application.
 #[derive(Clone)]
@@ -29,6 +37,27 @@ pub struct AppState {
     computing: Arc<Semaphore>,
     /// Sections and blocks, computed beside the requests.
     pub fields: Arc<FieldJobs>,
+    /// Alternatives of pour times, computed beside the requests.
+    pub pour_jobs: Arc<PourJobs>,
+    forecast: Arc<dyn ForecastSource>,
+    airs: Arc<Mutex<Option<(AirKey, Arc<ShopAir>)>>>,
+}
+
+/// What a shop's air follows from: its settings and the hour.
+#[derive(Debug, Clone, PartialEq, Eq, serde::Serialize)]
+struct AirKey {
+    shop: i64,
+    revision: i32,
+    hour: i64,
+}
+
+/// The air of a shop, and why it is not as the shop wishes.
+#[derive(Debug, Clone)]
+pub struct ShopAir {
+    /// From days back to weeks ahead.
+    pub series: AirSeries,
+    /// Where the profile could not be followed.
+    pub trouble: Option<String>,
 }
 
 impl std::fmt::Debug for AppState {
@@ -50,6 +79,11 @@ pub struct Shop {
     pub shown: Shown,
     /// Its resins.
     pub shelf: Arc<Shelf>,
+    /// Hours, air and hands, as plans need them.
+    pub site: Arc<Site>,
+    /// Why its air is not as it wishes; `None` where it is.
+    pub air_trouble: Option<String>,
+    air_key: AirKey,
 }
 
 impl AppState {
@@ -63,7 +97,17 @@ impl AppState {
             evaluations: Arc::default(),
             computing: Arc::new(Semaphore::new(cores)),
             fields: Arc::default(),
+            pour_jobs: Arc::default(),
+            forecast: Arc::new(SimulatedForecast::coast()),
+            airs: Arc::default(),
         }
+    }
+
+    /// With another source of forecasts.
+    #[must_use]
+    pub fn with_forecast(mut self, source: impl ForecastSource + 'static) -> Self {
+        self.forecast = Arc::new(source);
+        self
     }
 
     /// Now.
@@ -80,13 +124,130 @@ impl AppState {
         let workshop = self.store.workshop().await?.ok_or(WebError::NotFound("workshop"))?;
         let own = self.store.shelf_items::<OwnResin>(workshop.id).await?;
         let shelf = Shelf::new(own.into_iter().map(|kept| kept.item).collect());
+        let hours = workshop.settings.hours()?;
+        let (air_key, air) = self.air(&workshop, &hours).await?;
+        let settings = &workshop.settings.shop;
+        let site = Site {
+            hours: hours.clone(),
+            air: air.series.clone(),
+            hands: settings.hands,
+            mixing: settings.mixing_takes,
+            pouring: settings.pouring_takes,
+        };
         Ok(Shop {
             id: workshop.id,
-            hours: workshop.settings.hours()?,
+            hours,
             shown: Shown { system: workshop.settings.units },
             workshop,
             shelf: Arc::new(shelf),
+            site: Arc::new(site),
+            air_trouble: air.trouble.clone(),
+            air_key,
         })
+    }
+
+    /// The weather outside, past and to come; `None` where the source does not
+    /// answer or makes no sense.
+    #[must_use]
+    pub fn outside(&self) -> Option<AirSeries> {
+        let document = self.forecast.document(self.now());
+        let read = document.and_then(|document| forecast::read(&document));
+        if let Err(error) = &read {
+            tracing::warn!(%error, "no forecast");
+        }
+        read.ok()
+    }
+
+    /// What the forecast source says, as it says it.
+    ///
+    /// # Errors
+    /// [`WebError`] where it does not answer.
+    pub fn forecast_document(&self) -> Result<String, WebError> {
+        self.forecast.document(self.now()).map_err(|_| WebError::NotFound("forecast"))
+    }
+
+    /// The air of a shop as its settings have it: kept for the hour.
+    async fn air(
+        &self,
+        workshop: &Workshop,
+        hours: &ShopHours,
+    ) -> Result<(AirKey, Arc<ShopAir>), WebError> {
+        let now = self.now();
+        let hour = now.as_second().div_euclid(3600);
+        let key = AirKey { shop: workshop.id.0, revision: workshop.revision, hour };
+        let kept = self.airs.lock().unwrap_or_else(PoisonError::into_inner).clone();
+        if let Some((_, air)) = kept.filter(|(kept, _)| *kept == key) {
+            return Ok((key, air));
+        }
+        let profile = &workshop.settings.shop.air;
+        let needs_log = matches!(profile, Profile::Logged);
+        let readings = match needs_log {
+            true => self.store.air_since(workshop.id, now - AIR_BACK * 6).await?,
+            false => Vec::new(),
+        };
+        let outside = match profile {
+            Profile::Forecast { .. } => self.outside(),
+            _ => None,
+        };
+        let known = Known { readings: &readings, outside: outside.as_ref() };
+        let series = profile.series(hours.zone(), now - AIR_BACK, now + AIR_AHEAD, known);
+        let air = Arc::new(match series {
+            Ok(series) => ShopAir { series, trouble: None },
+            Err(error) => {
+                let series = match Profile::default() {
+                    Profile::Constant { temperature, humidity_percent } => {
+                        AirSeries::steady(temperature, humidity_percent)
+                    }
+                    _ => return Err(WebError::Internal(error.to_string())),
+                };
+                ShopAir { series, trouble: Some(error.to_string()) }
+            }
+        });
+        let mut airs = self.airs.lock().unwrap_or_else(PoisonError::into_inner);
+        *airs = Some((key.clone(), Arc::clone(&air)));
+        Ok((key, air))
+    }
+
+    /// Works out a cast's agenda anew and keeps it: of a taken plan and what
+    /// has happened; a cast without one has none.
+    ///
+    /// # Errors
+    /// [`WebError`].
+    pub async fn refresh_agenda(&self, shop: &Shop, cast: CastId) -> Result<(), WebError> {
+        let record = self.store.cast(shop.id, cast).await?;
+        let mut agenda = None;
+        if !record.plan.pours.taken.is_empty()
+            && let Ok(evaluation) = self.evaluate(&record.plan, shop).await?
+            && evaluation.standing == Standing::Taken
+            && let Ok(planned) = &evaluation.pours
+        {
+            let rows = self.store.facts(cast).await?;
+            let observed = self.by_facts(&evaluation, rows.clone()).await?;
+            let schedule = observed.as_ref().map_or(planned, |observed| &observed.schedule);
+            let poured = facts::poured(&rows);
+            agenda = Some(Agenda::of(&record.plan, schedule, poured, record.revision));
+        }
+        Ok(self.store.keep_agenda(shop.id, cast, agenda.as_ref()).await?)
+    }
+
+    /// The taken plan by what has happened; `None` where nothing has.
+    ///
+    /// # Errors
+    /// [`WebError`] where the work was interrupted.
+    pub async fn by_facts(
+        &self,
+        evaluation: &Arc<Evaluation>,
+        rows: Vec<facts::FactRow>,
+    ) -> Result<Option<fondant_core::schedule::observed::Observed>, WebError> {
+        if facts::standing(&rows).is_empty() {
+            return Ok(None);
+        }
+        let evaluation = Arc::clone(evaluation);
+        self.compute(move || {
+            let task = evaluation.pour_task.as_ref()?;
+            facts::by_facts(task, &task.taken()?, &rows).ok()
+        })
+        .await
     }
 
     /// What follows from a plan: kept from before, or worked out beside the
@@ -100,19 +261,18 @@ impl AppState {
         plan: &Plan,
         shop: &Shop,
     ) -> Result<Result<Arc<Evaluation>, Vec<Conflict>>, WebError> {
-        let days = &shop.workshop.settings.days;
         let resin = match shop.shelf.find(&plan.resin) {
             Ok(resin) => resin.clone(),
             Err(error) => return Ok(Err(vec![Conflict::OutOfBounds(error.to_string())])),
         };
-        let zone = &shop.workshop.settings.time_zone;
-        let key = serde_json::to_string(&(plan, &resin, days, zone))
+        // The shop's hours and hands are told by its revision.
+        let key = serde_json::to_string(&(plan, &resin, &shop.air_key))
             .map_err(|error| WebError::Internal(error.to_string()))?;
         if let Some(kept) = self.kept().get(&key) {
             return Ok(Ok(Arc::clone(kept)));
         }
-        let (plan, hours) = (plan.clone(), shop.hours.clone());
-        let evaluated = self.compute(move || evaluate(&plan, &resin, &hours)).await?;
+        let (plan, site) = (plan.clone(), Arc::clone(&shop.site));
+        let evaluated = self.compute(move || evaluate(&plan, &resin, &site)).await?;
         Ok(evaluated.map(|evaluation| {
             let evaluation = Arc::new(evaluation);
             let mut kept = self.kept();

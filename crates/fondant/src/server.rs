@@ -3,6 +3,7 @@
 use std::net::{Ipv4Addr, SocketAddr};
 
 use clap::Args;
+use fondant_core::plan::ShopSettings;
 use fondant_core::quantities::units::UnitSystem;
 use fondant_core::schedule::Workday;
 use fondant_store::repos::NewWorkshop;
@@ -114,7 +115,8 @@ fn empty_workshop() -> NewWorkshop {
     NewWorkshop {
         name: "My workshop".into(),
         time_zone: "UTC".into(),
-        days: std::array::from_fn(|index| (index < 5).then_some(day)),
+        days: std::array::from_fn(|index| if index < 5 { vec![day] } else { Vec::new() }),
+        shop: ShopSettings::default(),
         units: UnitSystem::Metric,
     }
 }

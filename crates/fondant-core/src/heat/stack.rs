@@ -32,6 +32,9 @@ pub enum Goal {
     },
     /// The top layer's window has closed and its peak has passed.
     WindowClosed,
+    /// The same, without waiting for what a warmer day could still do: enough
+    /// for a first look, since what has set gives off little heat.
+    WindowClosedOnce,
     /// Hard all through, window closed.
     Hard,
     /// Fully cured, hard all through, window closed.
@@ -250,6 +253,7 @@ impl Stack {
                 self.peak().is_some_and(|(peak, _)| peak >= enough_k) || self.past_peak()
             }
             Goal::WindowClosed => top.closes_s.is_some() && self.past_peak(),
+            Goal::WindowClosedOnce => top.closes_s.is_some() && self.has_cooled(),
             Goal::Hard => top.hard_s.is_some() && top.closes_s.is_some(),
             Goal::Full => top.full_s.is_some() && top.hard_s.is_some() && top.closes_s.is_some(),
         }
@@ -259,18 +263,20 @@ impl Stack {
     /// and the hottest has cooled. Cooling alone is no sign: warm resin in a
     /// cold shop cools first and warms up hours later.
     fn past_peak(&self) -> bool {
+        let (_, best_s) = self.peak().unwrap_or((0.0, self.time_s));
+        // A warmer afternoon, or ice taken away, may still lift what has cooled.
+        let changes = !self.surroundings.air.is_steady() || self.surroundings.then.is_some();
+        (!changes || self.time_s >= best_s + DAY_S) && self.has_cooled()
+    }
+
+    fn has_cooled(&self) -> bool {
         let n = self.column.cells();
         let gel = self.column.cure().gel_conversion();
         if self.y[n..2 * n].iter().any(|conversion| *conversion < gel) {
             return false;
         }
         let hottest = self.y[..n].iter().copied().fold(f64::MIN, f64::max);
-        let (best, best_s) = self.peak().unwrap_or((hottest, self.time_s));
-        // A warmer afternoon, or ice taken away, may still lift what has cooled.
-        let changes = !self.surroundings.air.is_steady() || self.surroundings.then.is_some();
-        if changes && self.time_s < best_s + DAY_S {
-            return false;
-        }
+        let best = self.peak().map_or(hottest, |(best, _)| best);
         hottest < best - PAST_PEAK_K
             || hottest < self.surroundings.air.at(self.time_s) + PAST_PEAK_K
     }

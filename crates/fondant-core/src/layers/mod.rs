@@ -1,14 +1,26 @@
-//! Splitting the fill into layers: the base layer, then equal ones.
+//! Splitting the fill into layers: a seal coat where one is wanted, the base
+//! layer, then equal ones, ones by hand, or a ladder of levels for a search.
 
-use crate::quantities::{Length, Volume};
+mod ladder;
+
+pub(crate) use ladder::numbered;
+pub use ladder::{Ladder, Rung};
+
+use crate::quantities::{Area, Length, Volume};
 use crate::volume::Fill;
 
 /// Most main layers that a cast is split into.
 pub const MOST_LAYERS: usize = 12;
+/// No layer is thinner.
+pub const THINNEST: Length = Length::from_mm(1.0);
+/// A brushed coat: what hangs on a live edge.
+pub const SEAL_COAT: Length = Length::from_mm(0.3);
 
 /// Where a layer stands in the pour.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum LayerKind {
+    /// Brushed on live edges before anything is poured.
+    Seal,
     /// Under the boards.
     Base,
     /// Between the boards, counted from 1.
@@ -77,28 +89,59 @@ pub fn fewest(fill: &Fill, allowed: Length) -> Result<usize, LayersError> {
     Ok(needed as usize)
 }
 
-/// The base layer, where there is one, and `main` equal layers up to the top.
-#[must_use]
-pub fn split(fill: &Fill, main: usize) -> Vec<Layer> {
-    let layer = |kind, from: Length, to: Length| Layer {
+/// The layer between two levels.
+fn between(fill: &Fill, kind: LayerKind, from: Length, to: Length) -> Layer {
+    Layer {
         kind,
         from,
         to,
         volume: fill.volume_between(from, to),
         heat_depth: fill.heat_depth(to - from),
-    };
-    let mut layers = Vec::with_capacity(main + 1);
-    if fill.base() > Length::ZERO {
-        layers.push(layer(LayerKind::Base, Length::ZERO, fill.base()));
     }
+}
+
+/// The base layer, where there is one, and `main` equal layers up to the top.
+#[must_use]
+pub fn split(fill: &Fill, main: usize) -> Vec<Layer> {
     let each = (fill.depth() - fill.base()) / main as f64;
-    for index in 0..main {
-        let from = fill.base() + each * index as f64;
-        // The last surface is the top itself, not a sum of rounded steps.
-        let to = if index + 1 == main { fill.depth() } else { from + each };
-        layers.push(layer(LayerKind::Main(index + 1), from, to));
+    let inner: Vec<Length> = (1..main).map(|index| fill.base() + each * index as f64).collect();
+    split_at(fill, &inner)
+}
+
+/// The base layer, where there is one, and layers that end at these levels and
+/// at the top. Levels outside the boards' depth are left out.
+#[must_use]
+pub fn split_at(fill: &Fill, levels: &[Length]) -> Vec<Layer> {
+    let mut layers = Vec::with_capacity(levels.len() + 2);
+    if fill.base() > Length::ZERO {
+        layers.push(between(fill, LayerKind::Base, Length::ZERO, fill.base()));
+    }
+    let mut ends: Vec<Length> = levels
+        .iter()
+        .copied()
+        .filter(|level| *level > fill.base() + THINNEST && *level < fill.depth() - THINNEST)
+        .collect();
+    ends.sort_by(|a, b| a.m().total_cmp(&b.m()));
+    // The last surface is the top itself, not a sum of rounded steps.
+    ends.push(fill.depth());
+    let mut from = fill.base();
+    for (index, to) in ends.into_iter().enumerate() {
+        layers.push(between(fill, LayerKind::Main(index + 1), from, to));
+        from = to;
     }
     layers
+}
+
+/// A coat brushed on live edges of this area: no depth, but a pour of its own.
+#[must_use]
+pub fn seal_coat(edges: Area) -> Layer {
+    Layer {
+        kind: LayerKind::Seal,
+        from: Length::ZERO,
+        to: Length::ZERO,
+        volume: edges * SEAL_COAT,
+        heat_depth: SEAL_COAT,
+    }
 }
 
 #[cfg(test)]

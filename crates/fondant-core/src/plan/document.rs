@@ -14,7 +14,7 @@ use crate::blanks::{Hollow, Tube};
 use crate::form::{CastSize, Piece};
 use crate::geometry::Outline;
 use crate::mix::buying::Buying;
-use crate::quantities::{Density, Length, Mass, Span, Temperature};
+use crate::quantities::{Density, Length, Mass, Temperature};
 use crate::resin::{ResinId, shipped};
 use crate::timber::BoardShape;
 use crate::timber::{Board, Cavity, CavityShape, Insert, InsertShape, River, RiverError, Station};
@@ -146,7 +146,7 @@ impl Plan {
                 Temperature::from_celsius(20.0),
             ),
             depth_override: None,
-            pours: Pours { not_before, sanding: Span::from_h(1.0) },
+            pours: Pours::from(not_before),
         };
         plan.begin_contents();
         plan
@@ -199,6 +199,12 @@ impl Plan {
             Kind::Block => self.cutting.length = self.piece.length.min(mm(130.0)),
             Kind::River | Kind::Coat => {}
         }
+    }
+
+    /// Whether live edges get a seal coat: only boards have them.
+    #[must_use]
+    pub fn seals(&self) -> bool {
+        self.pours.seal && self.kind == Kind::River
     }
 
     /// Whether the river is still the straight one that a new plan begins

@@ -1,28 +1,18 @@
 //! What follows from a plan. The one entry that pages call.
 
 use crate::geometry::Point;
-use crate::heat::HeatError;
-use crate::layers::{self, LayersError, MOST_LAYERS};
 use crate::mix::buying::{Order, order};
 use crate::mix::{Parts, parts};
-use crate::quantities::Span;
 use crate::resin::Resin;
-use crate::schedule::{self, Schedule, ScheduleError, ShopHours, Task};
-use crate::volume::Fill;
+use crate::schedule::{Allowance, Schedule};
 use crate::volume::float::{Lift, lift, places};
 use crate::volume::layout::What;
 
 use super::conflicts::Conflict;
 use super::document::Plan;
-use super::heating::{Heat, heat, surroundings};
-use super::kind::Kind;
+use super::heating::{Heat, heat};
 use super::measuring::{Measured, measure};
-
-/// Time to mix and pour one layer.
-pub const HANDS: Span = Span::from_s(1800.0);
-/// So many layers more than the single-layer limit asks for are tried, since
-/// a layer on a warm one runs hotter than alone.
-const EXTRA_LAYERS: usize = 3;
+use super::pouring::{PourTask, PourTrouble, Site};
 
 /// Everything that follows from a plan.
 #[derive(Debug, Clone)]
@@ -41,6 +31,10 @@ pub struct Evaluation {
     pub heat: Heat,
     /// When each layer goes in.
     pub pours: Result<Schedule, PourTrouble>,
+    /// Where the pour times come from.
+    pub standing: Standing,
+    /// What they are searched in; `None` where there is nothing to search.
+    pub pour_task: Option<PourTask>,
 }
 
 /// The pull on one thing, and where to hold it.
@@ -54,18 +48,15 @@ pub struct Held {
     pub places: Vec<Point>,
 }
 
-/// Why there are no pour times.
-#[derive(Debug, Clone, PartialEq, thiserror::Error)]
-pub enum PourTrouble {
-    /// The depth cannot be split into layers.
-    #[error(transparent)]
-    Layers(#[from] LayersError),
-    /// No deepest layer is known.
-    #[error(transparent)]
-    Heat(#[from] HeatError),
-    /// No pour times.
-    #[error(transparent)]
-    Schedule(#[from] ScheduleError),
+/// Where the pour times come from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Standing {
+    /// The quick search proposes them.
+    Proposed,
+    /// The maker has taken them.
+    Taken,
+    /// The maker had taken others; since then the form has changed.
+    Outdated,
 }
 
 /// Works out a plan with the resin that it names, as it stands on the shelf.
@@ -75,17 +66,20 @@ pub enum PourTrouble {
 pub fn evaluate(
     plan: &Plan,
     resin: &Resin,
-    hours: &ShopHours,
+    site: &Site,
 ) -> Result<Evaluation, Vec<Conflict>> {
+    let plan = &site.in_mean_air(plan);
     let measured = measure(plan)?;
     let resin = resin.as_learnt();
     let held = held(&measured, &resin);
     let heat = heat(plan, &resin, &measured.fill);
-    let pours = pours(plan, &resin, &measured.fill, &heat, hours);
+    let pour_task = PourTask::of(plan, &resin, &measured, &heat, site);
+    let (pours, standing) = pours(&pour_task, !plan.pours.taken.is_empty());
+    let pour_task = pour_task.ok();
     let sizing = &measured.sizing;
     let parts = parts(sizing.total, &resin);
     let order = order(&plan.buying, sizing.total, sizing.uncertainty);
-    Ok(Evaluation { measured, resin, parts, order, held, heat, pours })
+    Ok(Evaluation { measured, resin, parts, order, held, heat, pours, standing, pour_task })
 }
 
 fn held(measured: &Measured, resin: &Resin) -> Vec<Held> {
@@ -102,41 +96,20 @@ fn held(measured: &Measured, resin: &Resin) -> Vec<Held> {
     measured.sunk.iter().map(hold).collect()
 }
 
+/// What the maker has taken, or what a quick search proposes.
 fn pours(
-    plan: &Plan,
-    resin: &Resin,
-    fill: &Fill,
-    heat: &Heat,
-    hours: &ShopHours,
-) -> Result<Schedule, PourTrouble> {
-    if let Err(error) = &heat.deepest {
-        return Err(error.clone().into());
+    task: &Result<PourTask, PourTrouble>,
+    has_taken: bool,
+) -> (Result<Schedule, PourTrouble>, Standing) {
+    let standing = if has_taken { Standing::Outdated } else { Standing::Proposed };
+    let task = match task {
+        Ok(task) => task,
+        Err(trouble) => return (Err(trouble.clone()), standing),
+    };
+    match task.taken() {
+        Some(given) => (task.judged(&given).map_err(PourTrouble::from), Standing::Taken),
+        None => (task.search(&Allowance::quick()), standing),
     }
-    let mut fewest = layers::fewest(fill, heat.allowed)?;
-    if plan.kind == Kind::Coat {
-        fewest = fewest.max(plan.coat.coats as usize);
-    }
-    let mut refusal = PourTrouble::Schedule(ScheduleError::TooHot);
-    for count in fewest..=(fewest + EXTRA_LAYERS).min(MOST_LAYERS) {
-        let split = layers::split(fill, count);
-        let task = Task {
-            resin,
-            surroundings: surroundings(plan),
-            poured: heat.poured,
-            limit: resin.working.peak_limit,
-            layers: &split,
-            hours,
-            not_before: plan.pours.not_before,
-            hands: HANDS,
-            sanding: plan.pours.sanding,
-        };
-        match schedule::plan(&task) {
-            Ok(schedule) => return Ok(schedule),
-            Err(ScheduleError::TooHot) => refusal = ScheduleError::TooHot.into(),
-            Err(error) => return Err(error.into()),
-        }
-    }
-    Err(refusal)
 }
 
 #[cfg(test)]

@@ -7,9 +7,11 @@ use crate::heat::field::{
     Axis, Body, Content, Field, FieldGoal, Material, Mesh, Progress, Steps, shapes,
 };
 use crate::heat::{Air, HeatError, Poured};
+use crate::layers::LayerKind;
 use crate::numerics::roots::brent;
 use crate::quantities::{Density, Length, bounds};
 use crate::resin::Resin;
+use crate::schedule::ScheduledPour;
 use crate::volume::layout::{Bed, CutThing, What};
 
 use super::document::Plan;
@@ -109,12 +111,15 @@ impl FieldTask {
         let depth = measured.fill.depth();
         let pours = match (&evaluation.pours, in_one) {
             (Ok(schedule), false) => {
-                let first = schedule.pours.first()?.at;
-                let of = |pour: &crate::schedule::ScheduledPour| PouredTo {
+                let is_poured = |p: &&ScheduledPour| p.layer.kind != LayerKind::Seal;
+                let first = schedule.pours.iter().find(is_poured)?.at;
+                let of = |pour: &ScheduledPour| PouredTo {
                     to_m: pour.layer.to.m(),
                     at_s: pour.at.duration_since(first).as_secs_f64(),
                 };
-                schedule.pours.iter().map(of).collect()
+                // A brushed coat is no layer of its own.
+                let poured = schedule.pours.iter().filter(is_poured);
+                poured.map(of).collect()
             }
             _ => vec![PouredTo { to_m: depth.m(), at_s: 0.0 }],
         };
@@ -369,6 +374,7 @@ fn section_body(
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::plan::Site;
     use crate::form::Piece;
     use crate::heat::field::FieldGoal;
     use crate::plan::evaluate;
@@ -381,7 +387,7 @@ mod tests {
         let day =
             Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(18, 0, 0, 0) };
         let hours = ShopHours::new([Some(day); 7], "UTC").unwrap();
-        evaluate(plan, &shipped::find(&plan.resin).unwrap(), &hours).unwrap()
+        evaluate(plan, &shipped::find(&plan.resin).unwrap(), &Site::plain(hours)).unwrap()
     }
 
     fn begun(kind: Kind, length: f64, width: f64, thick: f64) -> Plan {

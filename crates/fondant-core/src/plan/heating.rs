@@ -89,12 +89,12 @@ pub struct WholePour {
 }
 
 /// What stands around a column of the plan's resin.
-pub(super) fn surroundings(plan: &Plan) -> Surroundings {
+fn surroundings(plan: &Plan) -> Surroundings {
     plan.conditions.cooling.surroundings(Air::Steady(plan.conditions.air.k()))
 }
 
 /// The resin as it leaves the bucket in which it has waited.
-fn poured(plan: &Plan, resin: &Resin) -> Result<Poured, HeatError> {
+pub(super) fn poured(plan: &Plan, resin: &Resin) -> Result<Poured, HeatError> {
     let conditions = &plan.conditions;
     let mixed_k = conditions.resin.k();
     if conditions.waits <= Span::ZERO {

@@ -10,7 +10,9 @@ use super::conflicts::Conflict;
 use super::document::Plan;
 use super::kind::Kind;
 use crate::form::{CastSize, FREEBOARD};
+
 use crate::geometry::Point;
+use crate::layers;
 use crate::quantities::{Area, Length, Mass, Volume};
 use crate::timber::River;
 use crate::volume::layout::{Layout, What};
@@ -154,9 +156,16 @@ fn losses(plan: &Plan, cast: &CastSize, fill: &Fill, bare: &[(Area, f64)]) -> Lo
     // The surface of the resin, from the last tenth of a millimetre of it.
     let skin = Length::from_mm(0.1);
     let surface = fill.volume_between(fill.depth() - skin, fill.depth()) / skin;
+    let drinking: Area = bare.iter().filter(|(_, ml)| *ml > 0.0).map(|(area, _)| *area).sum();
+    // A sealed edge drinks nothing more than its coat.
+    let (absorbed, seal_coat) = match plan.seals() {
+        true => (Volume::ZERO, layers::seal_coat(drinking).volume),
+        false => (Volume::from_l(bare.iter().map(|(a, ml)| a.m2() * ml * 1e-3).sum()), Volume::ZERO),
+    };
     Losses {
-        bare: bare.iter().filter(|(_, drinks)| *drinks > 0.0).map(|(area, _)| *area).sum(),
-        absorbed: Volume::from_l(bare.iter().map(|(a, ml)| a.m2() * ml * 1e-3).sum()),
+        bare: drinking,
+        absorbed,
+        seal_coat,
         rise,
         level: surface * rise * 0.5,
         leak_ratio: plan.form.leak_ratio,

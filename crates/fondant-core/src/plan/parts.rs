@@ -12,7 +12,9 @@ use crate::form::cut_list::Stock;
 use crate::form::seal::Release;
 use crate::form::sheet::Sheet;
 use crate::heat::cooling::Cooling;
-use crate::quantities::{Density, Length, Mass, Span, Temperature, Volume};
+use crate::quantities::{
+    Density, Length, Mass, Span, Temperature, TemperatureDelta, Volume,
+};
 use crate::timber::{Board, Station};
 use crate::volume::methods::Method;
 
@@ -256,12 +258,29 @@ pub struct Checks {
     pub figure: Option<Method>,
 }
 
+/// Where the air of the pours comes from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum AirFrom {
+    /// Steady, as the plan says.
+    #[default]
+    Steady,
+    /// The shop's, by day and night.
+    Shop,
+}
+
 /// Air and resin at the pour.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Conditions {
-    /// Air of the shop, steady.
+    /// The air, steady; where it is the shop's own, its mean over the first days.
     #[serde(rename = "air_k")]
     pub air: Temperature,
+    /// Where the air of the pours comes from.
+    #[serde(default)]
+    pub air_from: AirFrom,
+    /// A heater makes the shop's own air warmer by this.
+    #[serde(rename = "heated_k", default)]
+    pub heated: TemperatureDelta,
     /// Resin when it is mixed.
     #[serde(rename = "resin_k")]
     pub resin: Temperature,
@@ -284,7 +303,15 @@ impl Conditions {
     /// Steady air, resin just mixed, nothing to keep it cool.
     #[must_use]
     pub fn steady(air: Temperature, resin: Temperature) -> Self {
-        Self { air, resin, cooling: Cooling::default(), bucket: usual_bucket(), waits: Span::ZERO }
+        Self {
+            air,
+            air_from: AirFrom::Steady,
+            heated: TemperatureDelta::ZERO,
+            resin,
+            cooling: Cooling::default(),
+            bucket: usual_bucket(),
+            waits: Span::ZERO,
+        }
     }
 }
 
@@ -299,12 +326,67 @@ pub struct DepthOverride {
     pub reason: String,
 }
 
-/// When work can begin, and how long it takes.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+/// When work can begin, how long it takes, and how the depth is split.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Pours {
     /// No pour before this.
     pub not_before: Timestamp,
     /// To sand, wipe and dry a hard layer before the next.
     #[serde(rename = "sanding_s")]
     pub sanding: Span,
+    /// How the depth is split into layers.
+    #[serde(default)]
+    pub split: Split,
+    /// Live edges are sealed with a brushed coat before the first pour.
+    #[serde(default)]
+    pub seal: bool,
+    /// The plan that the maker has taken; empty where none is.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub taken: Vec<TakenPour>,
+}
+
+impl Pours {
+    /// From a moment on, with an hour for sanding.
+    #[must_use]
+    pub fn from(not_before: Timestamp) -> Self {
+        Self {
+            not_before,
+            sanding: Span::from_h(1.0),
+            split: Split::default(),
+            seal: false,
+            taken: Vec::new(),
+        }
+    }
+}
+
+/// How the depth is split into main layers.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case", tag = "by")]
+pub enum Split {
+    /// As few equal ones as the heat allows.
+    #[default]
+    Fewest,
+    /// So many equal ones.
+    Equal {
+        /// How many.
+        count: u32,
+    },
+    /// As the search decides, on a grid of depths.
+    Search,
+    /// By hand: the levels at which they end, but for the top.
+    ByHand {
+        /// Above the floor of the form, rising.
+        #[serde(rename = "levels_m")]
+        levels: Vec<Length>,
+    },
+}
+
+/// One pour of the plan that was taken.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct TakenPour {
+    /// When.
+    pub at: Timestamp,
+    /// The level it reaches; nought for a seal coat.
+    #[serde(rename = "to_m")]
+    pub to: Length,
 }

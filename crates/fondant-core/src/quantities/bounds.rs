@@ -339,6 +339,32 @@ pub const TIMBER_MOISTURE_PERCENT: NumberBound =
 /// Resin that stays in buckets and on sticks, in percent of what is poured.
 pub const BUCKET_RESIDUE_PERCENT: NumberBound =
     NumberBound { what: "Left in the buckets", min: 0.0, max: 20.0, unit: "%" };
+/// How much a heater warms the shop's air.
+pub const HEATED_K: NumberBound =
+    NumberBound { what: "Heating", min: -15.0, max: 20.0, unit: "K" };
+/// A level at which a layer ends.
+pub const LEVEL: Bound<Length> = lengths("A layer's end", 1.0, 1000.0);
+/// Equal main layers.
+pub const LAYER_COUNT: NumberBound =
+    NumberBound { what: "The number of layers", min: 1.0, max: 12.0, unit: "" };
+/// People who mix and pour at the same time.
+pub const HANDS: NumberBound =
+    NumberBound { what: "The number of people", min: 1.0, max: 12.0, unit: "" };
+/// Minutes that a bucket takes.
+pub const BUCKET_MINUTES: NumberBound =
+    NumberBound { what: "The time for a bucket", min: 1.0, max: 120.0, unit: "min" };
+/// Rated pressure of a pressure pot.
+pub const POT_BAR: NumberBound =
+    NumberBound { what: "The rated pressure", min: 0.5, max: 8.0, unit: "bar" };
+/// The lowest pressure of a vacuum chamber.
+pub const VACUUM_MBAR: NumberBound =
+    NumberBound { what: "The lowest pressure", min: 1.0, max: 900.0, unit: "mbar" };
+/// How late a room follows the weather.
+pub const LAG_HOURS: NumberBound =
+    NumberBound { what: "The lag", min: 0.3, max: 72.0, unit: "h" };
+/// How much warmer a room is than the weather.
+pub const OFFSET_K: NumberBound =
+    NumberBound { what: "The offset", min: -8.0, max: 20.0, unit: "K" };
 /// Time to sand, wipe and dry a hard layer before the next.
 pub const SANDING_MINUTES: NumberBound =
     NumberBound { what: "Sanding between layers", min: 5.0, max: 480.0, unit: "min" };

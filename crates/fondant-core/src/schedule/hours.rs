@@ -1,6 +1,6 @@
 //! When somebody is in the shop to mix, pour and sand.
 
-use jiff::civil::{Time, Weekday};
+use jiff::civil::{Date, Time, Weekday};
 use jiff::tz::TimeZone;
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
@@ -14,10 +14,20 @@ pub struct Workday {
     pub closes: Time,
 }
 
+/// Other hours on one date.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct Exception {
+    /// The date.
+    pub date: Date,
+    /// Its hours; none where the shop is closed.
+    pub hours: Vec<Workday>,
+}
+
 /// The shop's hours by weekday, in its time zone.
 #[derive(Debug, Clone, PartialEq)]
 pub struct ShopHours {
-    days: [Option<Workday>; 7],
+    days: [Vec<Workday>; 7],
+    exceptions: Vec<Exception>,
     zone: TimeZone,
 }
 
@@ -33,7 +43,7 @@ pub struct OpenSpan {
 /// Why hours make no shop.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 pub enum HoursError {
-    /// A day closes before it opens.
+    /// A stretch closes before it opens.
     #[error("The shop closes at {closes} before it opens at {opens}. Closing must be later.")]
     ClosesBeforeOpening {
         /// As entered.
@@ -41,39 +51,126 @@ pub enum HoursError {
         /// As entered.
         closes: String,
     },
+    /// Two stretches of a day overlap.
+    #[error("{first} and {second} overlap. End the one before the other begins.")]
+    Overlap {
+        /// The one that begins first.
+        first: String,
+        /// The one that begins before it ends.
+        second: String,
+    },
+    /// A text is no hours.
+    #[error("“{0}” is not a stretch of hours. Write 08:00–18:00, two as 08:00–12:00, 13:00–18:00, or leave it empty for a day off.")]
+    Unreadable(String),
     /// No day is worked.
-    #[error("The shop is never open. Mark at least one day on which somebody can pour.")]
+    #[error("The shop is never open. Give hours to at least one day on which somebody can pour.")]
     NeverOpen,
     /// No such time zone.
     #[error("“{0}” is not a time zone. Use a name such as Europe/Lisbon.")]
     UnknownZone(String),
 }
 
+impl Workday {
+    /// Reads the hours of a day: stretches such as `08:00–12:00`, parted by
+    /// commas, in order of time. An empty text or `closed` is a day off.
+    ///
+    /// # Errors
+    /// [`HoursError`] for what cannot be read, runs backwards or overlaps.
+    pub fn read_day(text: &str) -> Result<Vec<Self>, HoursError> {
+        let text = text.trim();
+        if text.is_empty() || text.eq_ignore_ascii_case("closed") {
+            return Ok(Vec::new());
+        }
+        let unreadable = || HoursError::Unreadable(text.to_owned());
+        let mut day = Vec::new();
+        for stretch in text.split(',') {
+            let (opens, closes) =
+                stretch.split_once(['–', '-', '—']).ok_or_else(unreadable)?;
+            let clock = |text: &str| {
+                let text = text.trim();
+                let whole = if text.contains(':') { text.to_owned() } else { format!("{text}:00") };
+                Time::strptime("%H:%M", &whole).map_err(|_| unreadable())
+            };
+            day.push(Self { opens: clock(opens)?, closes: clock(closes)? });
+        }
+        day.sort_by_key(|stretch| stretch.opens);
+        Self::check_day(&day)?;
+        Ok(day)
+    }
+
+    fn check_day(day: &[Self]) -> Result<(), HoursError> {
+        if let Some(wrong) = day.iter().find(|stretch| stretch.closes <= stretch.opens) {
+            return Err(HoursError::ClosesBeforeOpening {
+                opens: wrong.opens.strftime("%H:%M").to_string(),
+                closes: wrong.closes.strftime("%H:%M").to_string(),
+            });
+        }
+        match day.windows(2).find(|pair| pair[1].opens < pair[0].closes) {
+            Some(pair) => {
+                Err(HoursError::Overlap { first: pair[0].written(), second: pair[1].written() })
+            }
+            None => Ok(()),
+        }
+    }
+
+    /// `08:00–18:00`.
+    #[must_use]
+    pub fn written(&self) -> String {
+        format!("{}–{}", self.opens.strftime("%H:%M"), self.closes.strftime("%H:%M"))
+    }
+
+    /// The stretches of a day as [`Workday::read_day`] reads them.
+    #[must_use]
+    pub fn write_day(day: &[Self]) -> String {
+        day.iter().map(Self::written).collect::<Vec<_>>().join(", ")
+    }
+}
+
 impl ShopHours {
-    /// Hours from Monday to Sunday; `None` is a day off.
+    /// Hours from Monday to Sunday; a day without any is a day off.
     ///
     /// # Errors
     /// [`HoursError`].
-    pub fn new(days: [Option<Workday>; 7], zone: &str) -> Result<Self, HoursError> {
-        if days.iter().all(Option::is_none) {
+    pub fn new<D: IntoIterator<Item = Workday>>(
+        days: [D; 7],
+        zone: &str,
+    ) -> Result<Self, HoursError> {
+        let days = days.map(|day| day.into_iter().collect::<Vec<_>>());
+        if days.iter().all(Vec::is_empty) {
             return Err(HoursError::NeverOpen);
         }
-        for day in days.iter().flatten() {
-            if day.closes <= day.opens {
-                return Err(HoursError::ClosesBeforeOpening {
-                    opens: day.opens.strftime("%H:%M").to_string(),
-                    closes: day.closes.strftime("%H:%M").to_string(),
-                });
-            }
+        for day in &days {
+            Workday::check_day(day)?;
         }
         let zone = TimeZone::get(zone).map_err(|_| HoursError::UnknownZone(zone.to_owned()))?;
-        Ok(Self { days, zone })
+        Ok(Self { days, exceptions: Vec::new(), zone })
     }
 
-    /// The hours of one weekday.
+    /// With other hours on some dates; of two on the same date the last holds.
+    ///
+    /// # Errors
+    /// [`HoursError`] for hours that run backwards or overlap.
+    pub fn with_exceptions(mut self, exceptions: &[Exception]) -> Result<Self, HoursError> {
+        for exception in exceptions {
+            Workday::check_day(&exception.hours)?;
+        }
+        self.exceptions.extend_from_slice(exceptions);
+        Ok(self)
+    }
+
+    /// The usual hours of a weekday.
     #[must_use]
-    pub fn on(&self, weekday: Weekday) -> Option<Workday> {
-        self.days[usize::from(weekday.to_monday_zero_offset().unsigned_abs())]
+    pub fn on(&self, weekday: Weekday) -> &[Workday] {
+        &self.days[usize::from(weekday.to_monday_zero_offset().unsigned_abs())]
+    }
+
+    /// The hours of a date.
+    #[must_use]
+    pub fn on_date(&self, date: Date) -> &[Workday] {
+        match self.exceptions.iter().rev().find(|exception| exception.date == date) {
+            Some(exception) => &exception.hours,
+            None => self.on(date.weekday()),
+        }
     }
 
     /// The shop's time zone.
@@ -93,7 +190,7 @@ impl ShopHours {
         let mut date = from.to_zoned_datetime(self.zone.clone()).date();
         let last = until.to_zoned_datetime(self.zone.clone()).date();
         while date <= last {
-            if let Some(day) = self.on(date.weekday()) {
+            for day in self.on_date(date) {
                 let at = |time: Time| {
                     date.to_datetime(time)
                         .to_zoned_datetime(self.zone.clone())
@@ -111,6 +208,12 @@ impl ShopHours {
             date = next;
         }
         spans
+    }
+
+    /// Whether all of a stretch of time lies in one opening.
+    #[must_use]
+    pub fn is_open(&self, from: Timestamp, to: Timestamp) -> bool {
+        self.spans(from, to).iter().any(|span| span.from <= from && to <= span.to)
     }
 }
 
@@ -168,7 +271,7 @@ mod tests {
 
     #[test]
     fn impossible_hours_are_refused() {
-        assert_eq!(ShopHours::new([None; 7], "UTC"), Err(HoursError::NeverOpen));
+        assert_eq!(ShopHours::new([const { None::<Workday> }; 7], "UTC"), Err(HoursError::NeverOpen));
         assert!(matches!(
             ShopHours::new([day(18, 8); 7], "UTC"),
             Err(HoursError::ClosesBeforeOpening { .. })
@@ -177,5 +280,35 @@ mod tests {
             ShopHours::new([day(8, 18); 7], "Middle/Earth"),
             Err(HoursError::UnknownZone(_))
         ));
+    }
+
+    #[test]
+    fn a_day_may_have_a_break_and_a_date_its_own_hours() {
+        let day = Workday::read_day("13-18, 8:00 – 12:30").unwrap();
+        assert_eq!(Workday::write_day(&day), "08:00–12:30, 13:00–18:00");
+        let mut days = [const { Vec::new() }; 7];
+        days[6] = day;
+        let hours = ShopHours::new(days, "UTC").unwrap();
+        // 2026-11-22 and 29 are Sundays.
+        let closed = Exception { date: "2026-11-29".parse().unwrap(), hours: Vec::new() };
+        let early = Exception {
+            date: "2026-11-23".parse().unwrap(),
+            hours: Workday::read_day("06:30-09:00").unwrap(),
+        };
+        let hours = hours.with_exceptions(&[closed, early]).unwrap();
+        let spans = hours.spans(at("2026-11-22T00:00:00Z"), at("2026-12-01T00:00:00Z"));
+        assert_eq!(spans.len(), 3);
+        assert_eq!(spans[2].from, at("2026-11-23T06:30:00Z"));
+        assert!(hours.is_open(at("2026-11-22T08:00:00Z"), at("2026-11-22T12:30:00Z")));
+        assert!(!hours.is_open(at("2026-11-22T12:00:00Z"), at("2026-11-22T13:30:00Z")));
+    }
+
+    #[test]
+    fn hours_that_overlap_or_say_nothing_are_refused_in_words() {
+        let refused = |text: &str| Workday::read_day(text).unwrap_err().to_string();
+        assert!(refused("08:00-12:00, 11:30-18:00").starts_with("08:00–12:00 and 11:30–18:00 overlap"));
+        assert!(refused("mornings").starts_with("“mornings” is not a stretch of hours"));
+        assert!(refused("25:00-26:00").contains("not a stretch"));
+        assert_eq!(Workday::read_day("closed"), Ok(Vec::new()));
     }
 }

@@ -2,11 +2,14 @@
 
 use jiff::Timestamp;
 
-use crate::heat::{HeatError, Poured, Stack, Surroundings};
-use crate::layers::Layer;
+use crate::climate::AirSeries;
+use crate::heat::cooling::Cooling;
+use crate::heat::{HeatError, Poured, Stack};
+use crate::layers::{Ladder, Layer};
 use crate::quantities::{Span, Temperature};
 use crate::resin::Resin;
 
+use super::crew::Crew;
 use super::hours::ShopHours;
 
 /// What is to be scheduled.
@@ -14,22 +17,32 @@ use super::hours::ShopHours;
 pub struct Task<'a> {
     /// The resin of every layer.
     pub resin: &'a Resin,
-    /// Air, film and form board.
-    pub surroundings: Surroundings,
+    /// The shop's air.
+    pub air: &'a AirSeries,
+    /// How the form is kept cool.
+    pub cooling: Cooling,
     /// The resin as it goes in.
     pub poured: Poured,
     /// No point may get hotter.
     pub limit: Temperature,
-    /// The layers, the lowest first.
-    pub layers: &'a [Layer],
+    /// The levels at which a layer may end.
+    pub ladder: &'a Ladder,
     /// When the shop is open.
     pub hours: &'a ShopHours,
     /// No pour before this.
     pub not_before: Timestamp,
-    /// Time to mix and pour one layer; it ends inside the hours and the window.
-    pub hands: Span,
+    /// Who mixes and pours.
+    pub crew: Crew,
     /// Time to sand, wipe and dry a hard layer before the next.
     pub sanding: Span,
+}
+
+impl Task<'_> {
+    /// From the first bucket of a layer to the last.
+    #[must_use]
+    pub fn work(&self, layer: &Layer) -> Span {
+        self.crew.work(layer.volume, self.resin.density)
+    }
 }
 
 /// How a layer joins the one below.
@@ -48,6 +61,24 @@ pub enum Joint {
     },
 }
 
+/// Why a pour is not earlier.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Binding {
+    /// Work begins then.
+    Begins,
+    /// The layer below turns sticky then.
+    Window,
+    /// The shop is closed before.
+    Hours,
+    /// Poured earlier, a layer passes the limit.
+    Limit,
+    /// The layer below has to be hard and sanded first.
+    Sanding,
+    /// It could be earlier; a later window would then fall outside the hours,
+    /// or what comes after would not be better.
+    Later,
+}
+
 /// One pour of the plan.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct ScheduledPour {
@@ -55,8 +86,14 @@ pub struct ScheduledPour {
     pub layer: Layer,
     /// When it goes in.
     pub at: Timestamp,
+    /// When the last bucket of it is in.
+    pub done: Timestamp,
+    /// Buckets.
+    pub batches: u32,
     /// How it joins the one below.
     pub joint: Joint,
+    /// Why it is not earlier; `None` for a time that the maker has set.
+    pub binding: Option<Binding>,
     /// Its surface turns sticky: the window for the next layer opens.
     pub opens: Timestamp,
     /// Its surface has set: the window closes.
@@ -76,8 +113,41 @@ pub struct Schedule {
     pub hard: Timestamp,
     /// The run of the model with these pours, with temperatures over time.
     pub run: Stack,
+    /// What the maker's own times break, where they do.
+    pub breaks: Vec<super::Break>,
+    /// How far the search has proven it.
+    pub proof: Proof,
     /// Runs of the model spent.
     pub runs: usize,
+}
+
+/// How good a plan is known to be.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Proof {
+    /// No plan on the grid is better.
+    Best,
+    /// The search ran out of its allowance: a plan that opens the form earlier
+    /// by so much at most cannot be ruled out.
+    Within(Span),
+    /// The maker has set the times.
+    Given,
+}
+
+/// Thin layers are covered this long after the pour, s.
+const COVER_THIN_S: f64 = 1800.0;
+/// Layers no deeper than this are thin, m.
+const THIN_M: f64 = 0.006;
+/// A pour is watched this long for bubbles and leaks, s.
+pub const WATCH_S: i64 = 1800;
+
+impl ScheduledPour {
+    /// When a vented lid goes on: half an hour after a thin layer, past the
+    /// peak of a deep one. A layer on it may come first.
+    #[must_use]
+    pub fn cover_from(&self) -> Timestamp {
+        let thin = self.done + Span::from_s(COVER_THIN_S).signed();
+        if self.layer.heat_depth.m() <= THIN_M { thin } else { self.peak_at.max(thin) }
+    }
 }
 
 impl Schedule {
@@ -91,6 +161,25 @@ impl Schedule {
     #[must_use]
     pub fn sanded_joints(&self) -> usize {
         self.pours.iter().filter(|p| matches!(p.joint, Joint::AfterCure { .. })).count()
+    }
+
+    /// From the first pour until it is hard.
+    #[must_use]
+    pub fn takes(&self) -> Span {
+        let first = self.pours.first().map_or(self.hard, |pour| pour.at);
+        Span::from_s(self.hard.duration_since(first).as_secs_f64())
+    }
+
+    /// Temperature of the surface at a time, while the model was followed.
+    #[must_use]
+    pub fn surface_at(&self, at: Timestamp) -> Option<Temperature> {
+        let first = self.pours.first()?.at;
+        let t_s = at.duration_since(first).as_secs_f64();
+        let samples = &self.run.trace()?.samples;
+        let next = samples.partition_point(|sample| sample.t_s <= t_s);
+        let (a, b) = (samples.get(next.checked_sub(1)?)?, samples.get(next)?);
+        let share = (t_s - a.t_s) / (b.t_s - a.t_s).max(1e-9);
+        Some(Temperature::from_k(a.surface_k + (b.surface_k - a.surface_k) * share))
     }
 }
 
@@ -109,6 +198,9 @@ pub enum ScheduleError {
     /// A surface does not set within two weeks.
     #[error("the surface does not set within two weeks in this air")]
     NeverSets,
+    /// Nobody wanted the answer any more.
+    #[error("abandoned")]
+    Abandoned,
     /// The model failed.
     #[error(transparent)]
     Heat(#[from] HeatError),

@@ -88,6 +88,11 @@ pub enum LineKind {
         /// The way that is believed.
         method: Method,
     },
+    /// Brushed on bare timber before the first pour.
+    SealCoat {
+        /// Bare edges.
+        area: Area,
+    },
     /// What bare timber drinks.
     Absorption {
         /// Bare edges and walls of cavities.
@@ -188,6 +193,8 @@ pub struct Losses {
     pub bare: Area,
     /// What that timber drinks.
     pub absorbed: Volume,
+    /// What is brushed on it instead.
+    pub seal_coat: Volume,
     /// Rise of the floor from end to end.
     pub rise: Length,
     /// Extra resin until the high end is covered.
@@ -208,6 +215,8 @@ pub struct Sizing {
     pub lines: Vec<Line>,
     /// All lines.
     pub total: Volume,
+    /// Bare timber that resin wets.
+    pub bare: Area,
     /// What goes into the form: all lines but leak allowance and bucket residue.
     pub poured: Volume,
     /// Sources of doubt.
@@ -222,6 +231,7 @@ impl Sizing {
     pub fn new(in_form: InForm, losses: &Losses) -> Self {
         let InForm { mut lines, mut doubts } = in_form;
         let mut add = |kind, volume| lines.push(Line { kind, volume });
+        add(LineKind::SealCoat { area: losses.bare }, losses.seal_coat);
         add(LineKind::Absorption { area: losses.bare }, losses.absorbed);
         add(LineKind::Level { rise: losses.rise }, losses.level);
         let poured: Volume = lines.iter().map(|l| l.volume).sum();
@@ -239,7 +249,7 @@ impl Sizing {
         let uncertainty = twice_root(&doubts);
         lines.retain(|line| line.volume.m3().abs() > 1e-12);
         doubts.retain(|c| c.volume.m3() > 1e-12);
-        Self { lines, total: poured * factor, poured, contributions: doubts, uncertainty }
+        Self { lines, total: poured * factor, bare: losses.bare, poured, contributions: doubts, uncertainty }
     }
 }
 
@@ -256,6 +266,7 @@ mod tests {
         Losses {
             bare: Area::from_m2(0.1),
             absorbed: Volume::from_l(0.01),
+            seal_coat: Volume::ZERO,
             rise: Length::from_mm(2.0),
             level: Volume::from_l(0.2),
             leak_ratio: 0.01,

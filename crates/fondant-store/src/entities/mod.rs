@@ -1,8 +1,11 @@
 //! One file a table.
 
+pub(crate) mod agenda;
+pub(crate) mod air_reading;
 pub(crate) mod cast;
 pub(crate) mod cast_revision;
 pub(crate) mod owned_form;
 pub(crate) mod photo;
+pub(crate) mod pour_fact;
 pub(crate) mod shelf_item;
 pub(crate) mod workshop;

@@ -10,11 +10,16 @@ pub(crate) struct Model {
     pub(crate) id: i64,
     pub(crate) name: String,
     pub(crate) time_zone: String,
-    /// Monday to Sunday, `null` for a day off.
+    /// Monday to Sunday: a list of stretches each. Once one stretch or `null`.
     #[sea_orm(column_type = "JsonBinary")]
     pub(crate) hours: Json,
     pub(crate) units: String,
     pub(crate) revision: i32,
+    /// Hands, machines, air; what is missing is as in a new shop.
+    #[sea_orm(column_type = "JsonBinary")]
+    pub(crate) settings: Json,
+    /// The private part of the calendar's address.
+    pub(crate) feed_token: Option<String>,
 }
 
 impl ActiveModelBehavior for ActiveModel {}

@@ -3,6 +3,7 @@
 mod m20261123_000001_create_workshop_and_cast;
 mod m20261123_000002_create_photo_and_owned_form;
 mod m20261123_000003_create_shelf_item;
+mod m20261124_000004_create_pour_fact_and_agenda;
 
 use sea_orm_migration::prelude::*;
 
@@ -17,6 +18,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261123_000001_create_workshop_and_cast::Migration),
             Box::new(m20261123_000002_create_photo_and_owned_form::Migration),
             Box::new(m20261123_000003_create_shelf_item::Migration),
+            Box::new(m20261124_000004_create_pour_fact_and_agenda::Migration),
         ]
     }
 }

@@ -2,7 +2,11 @@
 
 use fondant_core::quantities::units::UnitSystem;
 use fondant_core::schedule::{ShopHours, Workday};
+use fondant_core::plan::ShopSettings;
+use sea_orm::sea_query::Expr;
 use sea_orm::{ActiveValue, ColumnTrait, EntityTrait, QueryFilter, QueryOrder};
+
+use serde::Deserialize;
 
 use crate::convert::{from_json, to_json};
 use crate::entities::workshop;
@@ -31,9 +35,11 @@ pub struct NewWorkshop {
     /// Time zone by its IANA name.
     pub time_zone: String,
     /// Hours from Monday to Sunday.
-    pub days: [Option<Workday>; 7],
+    pub days: [Vec<Workday>; 7],
     /// The units it thinks in.
     pub units: UnitSystem,
+    /// Hands, machines, air, dates with other hours.
+    pub shop: ShopSettings,
 }
 
 impl NewWorkshop {
@@ -42,7 +48,8 @@ impl NewWorkshop {
     /// # Errors
     /// [`StoreError::Corrupt`] where kept hours are none.
     pub fn hours(&self) -> Result<ShopHours, StoreError> {
-        ShopHours::new(self.days, &self.time_zone)
+        ShopHours::new(self.days.clone(), &self.time_zone)
+            .and_then(|hours| hours.with_exceptions(&self.shop.exceptions))
             .map_err(|error| StoreError::Corrupt(error.to_string()))
     }
 }
@@ -97,6 +104,23 @@ impl Store {
     }
 }
 
+/// A day as it is kept now, and as it once was.
+#[derive(Deserialize)]
+#[serde(untagged)]
+enum KeptDay {
+    Stretches(Vec<Workday>),
+    Once(Option<Workday>),
+}
+
+impl From<KeptDay> for Vec<Workday> {
+    fn from(kept: KeptDay) -> Self {
+        match kept {
+            KeptDay::Stretches(day) => day,
+            KeptDay::Once(day) => day.into_iter().collect(),
+        }
+    }
+}
+
 fn columns(new: &NewWorkshop) -> Result<workshop::ActiveModel, StoreError> {
     let units = to_json(&new.units)?;
     Ok(workshop::ActiveModel {
@@ -106,7 +130,34 @@ fn columns(new: &NewWorkshop) -> Result<workshop::ActiveModel, StoreError> {
         hours: ActiveValue::Set(to_json(&new.days)?),
         units: ActiveValue::Set(units.as_str().unwrap_or_default().to_owned()),
         revision: ActiveValue::NotSet,
+        settings: ActiveValue::Set(to_json(&new.shop)?),
+        feed_token: ActiveValue::NotSet,
     })
+}
+
+impl Store {
+    /// The private part of a workshop's calendar address; `None` before one is
+    /// made.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn feed_token(&self, id: WorkshopId) -> Result<Option<String>, StoreError> {
+        let row = workshop::Entity::find_by_id(id.0).one(&self.db).await?;
+        Ok(row.and_then(|row| row.feed_token))
+    }
+
+    /// Gives the calendar a new address; the former one ends.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn set_feed_token(&self, id: WorkshopId, token: &str) -> Result<(), StoreError> {
+        workshop::Entity::update_many()
+            .col_expr(workshop::Column::FeedToken, Expr::value(token))
+            .filter(workshop::Column::Id.eq(id.0))
+            .exec(&self.db)
+            .await?;
+        Ok(())
+    }
 }
 
 fn read(row: workshop::Model) -> Result<Workshop, StoreError> {
@@ -116,7 +167,8 @@ fn read(row: workshop::Model) -> Result<Workshop, StoreError> {
         settings: NewWorkshop {
             name: row.name,
             time_zone: row.time_zone,
-            days: from_json(&row.hours)?,
+            days: from_json::<[KeptDay; 7]>(&row.hours)?.map(Vec::from),
+            shop: from_json(&row.settings)?,
             units: from_json(&row.units.into())?,
         },
     })

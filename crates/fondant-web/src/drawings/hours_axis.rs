@@ -1,11 +1,16 @@
-//! Pours on one time axis: shop hours, each layer's window, when it is hard.
+//! Pours on one time axis: the air by day and night and the trouble it makes,
+//! shop hours, each layer's window, when it is covered, when it is hard.
 
+use fondant_core::climate::AirSeries;
+use fondant_core::climate::trouble::{AirLimits, Trouble, TroubleKind};
 use fondant_core::layers::LayerKind;
-use fondant_core::schedule::{Joint, Schedule, ScheduledPour, ShopHours};
+use fondant_core::schedule::observed::Touch;
+use fondant_core::schedule::{Joint, Schedule, ScheduledPour, ShopHours, WATCH_S};
 use jiff::{SignedDuration, Timestamp};
 
 use super::{Frame, Svg};
 use crate::views::format::Shown;
+use crate::views::pour_words as words;
 
 /// What is drawn.
 #[derive(Debug)]
@@ -14,6 +19,16 @@ pub struct HoursAxis<'a> {
     pub schedule: &'a Schedule,
     /// When the shop is open.
     pub hours: &'a ShopHours,
+    /// The air of the pours.
+    pub air: &'a AirSeries,
+    /// What the resin stands.
+    pub limits: AirLimits,
+    /// Where the air spoils something.
+    pub troubles: &'a [Trouble],
+    /// Touches of layers: which, when and what was found.
+    pub touches: &'a [(usize, Timestamp, Touch)],
+    /// So many pours have happened: they stay where they are.
+    pub poured: usize,
     /// Now.
     pub now: Timestamp,
     /// What may be done once the last layer is hard.
@@ -23,7 +38,12 @@ pub struct HoursAxis<'a> {
 }
 
 const ROW_PX: f64 = 74.0;
-const TOP_PX: f64 = 44.0;
+/// The panel of the air: its top and its height.
+const AIR_TOP: f64 = 44.0;
+const AIR_PX: f64 = 62.0;
+/// Trouble stands in a band under the air.
+const TROUBLE_PX: f64 = 26.0;
+const TOP_PX: f64 = AIR_TOP + AIR_PX + TROUBLE_PX + 12.0;
 /// Shown before the first pour and after the form can be opened.
 const MARGIN: SignedDuration = SignedDuration::from_hours(6);
 
@@ -57,22 +77,68 @@ pub fn draw(view: &HoursAxis<'_>, frame: Frame) -> String {
         frame.class,
         frame.width,
         bottom + 30.0,
-        "Pours, windows and shop hours on one time axis",
+        "Air, pours, windows and shop hours on one time axis",
     );
     nights(&mut svg, view, &axis, frame);
+    let seconds = [from.as_second() as f64, to.as_second() as f64];
+    svg.plane("axis-plane", (axis.left, axis.right, TOP_PX, axis.bottom), seconds);
+    air(&mut svg, view, &axis, frame);
     for (index, pour) in pours.iter().enumerate() {
         row(&mut svg, view, &axis, frame, index, pour);
     }
     if axis.from < view.now && view.now < axis.to {
         let x = axis.x(view.now);
-        svg.line("now", x, TOP_PX - 8.0, x, bottom);
+        svg.line("now", x, AIR_TOP - 8.0, x, bottom);
         svg.text("mid s12 hot bold halo", x, bottom + 16.0, "now");
     }
     svg.finish()
 }
 
+/// The air's temperature and dew point over the band that the resin cures in,
+/// and bars where it makes trouble.
+fn air(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, frame: Frame) {
+    let (low, high) = view.air.range(axis.from, axis.to);
+    let coolest = low.k().min(view.limits.coldest.k()) - 1.0;
+    let warmest = high.k().max(view.limits.warmest.k().min(high.k() + 4.0)) + 1.0;
+    let y = |k: f64| AIR_TOP + AIR_PX * (1.0 - (k - coolest) / (warmest - coolest)).clamp(0.0, 1.0);
+    let (band_top, band_bottom) = (y(view.limits.warmest.k()), y(view.limits.coldest.k()));
+    svg.rect("air-band", axis.left, band_top, axis.right - axis.left, band_bottom - band_top);
+    let step = SignedDuration::from_mins(60);
+    let (mut line, mut dew) = (Vec::new(), Vec::new());
+    let mut at = axis.from;
+    while at <= axis.to {
+        line.push((axis.x(at), y(view.air.at(at).temperature.k())));
+        dew.push((axis.x(at), y(view.air.dew_point(at).k())));
+        at += step;
+    }
+    svg.polyline("curve-air", &dew);
+    svg.polyline("curve-ink", &line);
+    let label = |k: f64| view.shown.temperature(fondant_core::quantities::Temperature::from_k(k));
+    if frame.is_narrow() {
+        svg.text("s12 soft halo", axis.left + 2.0, band_bottom - 3.0, &label(view.limits.coldest.k()));
+    } else {
+        svg.text("end s12 soft", axis.left - 12.0, band_bottom + 4.0, &label(view.limits.coldest.k()));
+        if band_bottom - band_top > 16.0 && band_top > AIR_TOP + 1.0 {
+            svg.text("end s12 soft", axis.left - 12.0, band_top + 4.0, &label(view.limits.warmest.k()));
+        }
+    }
+    let name = if frame.is_narrow() { "air, dew point" } else { "air; dotted: dew point; washed: fit to cure" };
+    svg.text("s12 soft halo", axis.left + 6.0, AIR_TOP + 12.0, name);
+    let mut taken_to = 0.0;
+    for trouble in view.troubles.iter().filter(|t| t.kind != TroubleKind::Humid) {
+        let (x1, x2) = (axis.x(trouble.from), axis.x(trouble.to));
+        let top = AIR_TOP + AIR_PX + 6.0;
+        svg.rect("trouble-bar", x1, top, (x2 - x1).max(2.0), 4.0);
+        let word = words::trouble_word(trouble.kind);
+        if x1 >= taken_to && axis.right - x1 > 6.4 * word.len() as f64 {
+            svg.text("s12 hot halo", x1, top + 17.0, word);
+            taken_to = x1 + 6.8 * word.len() as f64;
+        }
+    }
+}
+
 fn nights(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, frame: Frame) {
-    let top = TOP_PX - 8.0;
+    let top = AIR_TOP - 8.0;
     let mut closed_from = axis.from;
     for span in view.hours.spans(axis.from, axis.to) {
         night(svg, axis, top, closed_from, span.from);
@@ -130,6 +196,7 @@ fn row(
     let is_last = index + 1 == pours.len();
     let (start, opens, closes) = (axis.x(pour.at), axis.x(pour.opens), axis.x(pour.closes));
     let name = match pour.layer.kind {
+        LayerKind::Seal => "Seal".to_owned(),
         LayerKind::Base => "Base".to_owned(),
         LayerKind::Main(number) => format!("Layer {number}"),
     };
@@ -173,7 +240,12 @@ fn row(
         let x = axis.x(next.at);
         svg.line("brass-line", x, floor, x, floor + ROW_PX - 36.0);
     }
+    acts(svg, view, axis, pour, floor);
+    let can_move = index >= view.poured;
+    let label = format!("{name}, {}", view.shown.date_and_time(pour.at, view.hours.zone()));
+    svg.begin_flag(can_move, index, pour.at.as_second(), &label);
     flag(svg, start, floor);
+    svg.end_flag();
     let (when, what) = caption(view, pour);
     if frame.is_narrow() {
         let text = format!("{name}: {when}");
@@ -197,6 +269,30 @@ fn flag(svg: &mut Svg, x: f64, floor: f64) {
             (x - 6.0, floor - 31.0),
         ],
     );
+}
+
+/// What is done about a pour: it is watched, then covered; touches of it.
+fn acts(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, pour: &ScheduledPour, floor: f64) {
+    let watched = axis.x(pour.done + SignedDuration::from_secs(WATCH_S));
+    let start = axis.x(pour.at);
+    svg.rect("watch", start, floor + 3.0, (watched - start).max(3.0), 4.0);
+    let index = view.schedule.pours.iter().position(|p| p.at == pour.at).unwrap_or(0);
+    let next = view.schedule.pours.get(index + 1);
+    let cover = pour.cover_from();
+    if next.is_none_or(|next| cover < next.at) {
+        let (x, end) = (axis.x(cover), next.map_or(axis.x(view.schedule.hard), |n| axis.x(n.at)));
+        svg.line("cover", x, floor + 5.0, end, floor + 5.0);
+        svg.line("cover", x, floor + 1.0, x, floor + 9.0);
+    }
+    for (_, at, touch) in view.touches.iter().filter(|touch| touch.0 == index) {
+        let x = axis.x(*at);
+        let class = match touch {
+            Touch::Clear => "touch clear",
+            Touch::Tacky => "touch tacky",
+            Touch::Hard => "touch hard-set",
+        };
+        svg.circle(class, x, floor + 5.0, 5.0);
+    }
 }
 
 fn caption(view: &HoursAxis<'_>, pour: &ScheduledPour) -> (String, String) {
@@ -231,7 +327,7 @@ mod tests {
         let evaluation = worked(plan, shop).unwrap();
         let schedule = evaluation.pours.as_ref().unwrap();
         let hard = "hard: open the form";
-        draw(&HoursAxis { schedule, hours: shop, now, hard, shown: METRIC }, frame)
+            draw(&HoursAxis { schedule, hours: shop, now, hard, shown: METRIC }, frame)
     }
 
     #[test]

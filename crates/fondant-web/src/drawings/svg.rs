@@ -86,6 +86,55 @@ impl Svg {
         ));
     }
 
+    /// An unseen plane that tells scripts what it spans: left, right, top and
+    /// bottom in the drawing, and from and to in seconds.
+    pub fn plane(&mut self, class: &str, (left, right, top, bottom): (f64, f64, f64, f64), seconds: [f64; 2]) {
+        self.write(format_args!(
+            "<rect class=\"{class}\" x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\" data-from=\"{}\" \
+             data-to=\"{}\"/>",
+            short(left),
+            short(top),
+            short(right - left),
+            short(bottom - top),
+            seconds[0],
+            seconds[1]
+        ));
+    }
+
+    /// A boundary of layers that can be dragged up and down.
+    pub fn boundary(&mut self, index: usize, level_mm: f64, (left, right, y): (f64, f64, f64), label: &str) {
+        self.write(format_args!(
+            "<g class=\"layer-grip\" tabindex=\"0\" role=\"slider\" data-index=\"{index}\" \
+             data-mm=\"{level_mm:.3}\" aria-valuenow=\"{level_mm:.1}\" aria-label=\"{}\"><path d=\"M{} {y:.2}H{}\"/>\
+             <circle class=\"grip-reach\" cx=\"{}\" cy=\"{y:.2}\" r=\"15\"/><circle cx=\"{}\" cy=\"{y:.2}\" \
+             r=\"6\"/></g>",
+            escaped(label),
+            short(left),
+            short(right),
+            short(left),
+            short(left)
+        ));
+    }
+
+    /// A flag; one that can be moved is a slider for keys and screen readers.
+    pub fn begin_flag(&mut self, can_move: bool, index: usize, second: i64, label: &str) {
+        if can_move {
+            self.write(format_args!(
+                "<g class=\"pour-flag\" tabindex=\"0\" role=\"slider\" data-pour=\"{index}\" \
+                 data-at=\"{second}\" aria-valuenow=\"{second}\" aria-valuetext=\"{0}\" \
+                 aria-label=\"{0}\">",
+                escaped(label)
+            ));
+        } else {
+            self.write(format_args!("<g class=\"pour-flag is-poured\">"));
+        }
+    }
+
+    /// Ends what [`Svg::begin_flag`] began.
+    pub fn end_flag(&mut self) {
+        self.write(format_args!("</g>"));
+    }
+
     fn figures(&mut self, figures: &[(&str, f64)]) {
         for (name, value) in figures {
             self.write(format_args!(" {name}=\"{}\"", short(*value)));

@@ -3,9 +3,11 @@
 mod assets;
 mod casts;
 mod extract;
+mod feed;
 mod forms;
 mod shelf;
 mod shop;
+mod today;
 mod uploads;
 mod workspace;
 
@@ -39,7 +41,11 @@ const POLICY: &str = "default-src 'none'; script-src 'self'; style-src 'self'; \
 /// The whole application.
 pub fn router(state: AppState) -> Router {
     let pages = Router::new()
-        .route("/", get(|| async { Redirect::to("/casts") }))
+        .route("/", get(|| async { Redirect::to("/today") }))
+        .route("/today", get(today::show))
+        .route("/today/sheet", get(today::day_sheet))
+        .route("/today/move/{cast}/{pour}", get(today::offer).post(today::apply))
+        .route("/feed/{token}/pours.ics", get(feed::show))
         .route("/casts", get(casts::list).post(casts::create))
         .route("/casts/new", get(casts::new))
         .route("/casts/{cast}", get(workspace::begin))
@@ -49,6 +55,16 @@ pub fn router(state: AppState) -> Router {
         .route("/casts/{cast}/field", get(casts::field::show))
         .route("/casts/{cast}/field/abandon", post(casts::field::abandon))
         .route("/casts/{cast}/depth-map", get(casts::field::map))
+        .route("/casts/{cast}/pours.csv", get(casts::pouring::looking::csv))
+        .route("/casts/{cast}/pours/try", get(casts::pouring::looking::tried))
+        .route("/casts/{cast}/pours/alternatives", get(casts::pouring::looking::alternatives))
+        .route("/casts/{cast}/pours/move", post(casts::pouring::shift))
+        .route("/casts/{cast}/pours/take", post(casts::pouring::take))
+        .route("/casts/{cast}/pours/settle", post(casts::pouring::settle))
+        .route("/casts/{cast}/pours/release", post(casts::pouring::release))
+        .route("/casts/{cast}/pours/fix", post(casts::pouring::fix))
+        .route("/casts/{cast}/pours/facts", post(casts::pouring::facts::add))
+        .route("/casts/{cast}/pours/facts/{row}/withdraw", post(casts::pouring::facts::withdraw))
         .route("/casts/{cast}/files", get(casts::files::show))
         .route("/casts/{cast}/photos/{photo}", get(casts::photos::show).post(casts::photos::square))
         .route("/casts/{cast}/photos/{photo}/take", post(casts::photos::take))
@@ -83,6 +99,13 @@ pub fn router(state: AppState) -> Router {
         )
         .route("/shelf/{resin}/forget", post(shelf::learn::forget))
         .route("/shop", get(shop::show).post(shop::save))
+        .route(
+            "/shop/log",
+            get(shop::log::show).post(shop::log::add).layer(DefaultBodyLimit::max(LOG_LIMIT)),
+        )
+        .route("/shop/fit", post(shop::log::fit))
+        .route("/shop/feed", post(shop::log::renew_feed))
+        .route("/shop/forecast.json", get(shop::log::forecast))
         .fallback(|| async { WebError::NotFound("page") })
         .layer(DefaultBodyLimit::max(FORM_LIMIT))
         .layer(timeout(TIMEOUT))

@@ -15,7 +15,8 @@ use fondant_store::repos::{CastId, CastRecord, Step};
 use serde::Deserialize;
 
 use super::casts::photos::squared_href;
-use super::casts::stations::{self, Asked, Backdrop, HeatExtras, InResin, slower};
+use super::casts::pouring;
+use super::casts::stations::{self, Asked, Backdrop, HeatExtras, InResin, PoursExtras, slower};
 use super::extract::{Typed, WantsFragment};
 use crate::entries::{Entries, Reader, Refusals};
 use crate::state::Shop;
@@ -217,6 +218,7 @@ async fn saved_answer(
     mut visit: Visit,
     fragment: bool,
 ) -> Result<Response, WebError> {
+    state.refresh_agenda(&visit.shop, visit.record.id).await?;
     if !fragment {
         let query = visit.looking.query();
         let address = format!("/casts/{}/{}{query}", visit.record.id.0, visit.station.slug());
@@ -224,6 +226,31 @@ async fn saved_answer(
     }
     visit.record = state.store.cast(visit.shop.id, visit.record.id).await?;
     answer(state, visit, true, Showing::kept(&Refusals::default())).await
+}
+
+/// The station of a cast as it is now kept, after a change made beside its form.
+pub(super) async fn shown_anew(
+    state: &AppState,
+    cast: CastId,
+    station: &str,
+    fragment: bool,
+) -> Result<Response, WebError> {
+    let visit = Visit::read(state, &cast.0.to_string(), station, Looking::default()).await?;
+    saved_answer(state, visit, fragment).await
+}
+
+/// The station of a cast with what was typed and why it was refused.
+pub(super) async fn refused(
+    state: &AppState,
+    cast: CastId,
+    station: &str,
+    fragment: bool,
+    typed: &Entries,
+    refusals: &Refusals,
+) -> Result<Response, WebError> {
+    let visit = Visit::read(state, &cast.0.to_string(), station, Looking::default()).await?;
+    let showing = Showing { typed: Some(typed), refusals, marks: Vec::new(), stale: None };
+    answer(state, visit, fragment, showing).await
 }
 
 async fn answer(
@@ -257,7 +284,20 @@ async fn answer(
         }
         _ => None,
     };
+    let pours_extras = match station {
+        Station::Pours => {
+            let facts = state.store.facts(record.id).await?;
+            let observed = match evaluation.standing {
+                plan::Standing::Taken => state.by_facts(&evaluation, facts.clone()).await?,
+                _ => None,
+            };
+            let offers = pouring::offers(state, &shop, &record.plan, &evaluation).await?;
+            Some(PoursExtras { observed, facts, offers })
+        }
+        _ => None,
+    };
     let asked = Asked {
+        pours_extras,
         cast: record.id,
         plan: &record.plan,
         evaluation: &evaluation,

@@ -7,4 +7,5 @@ pub mod format;
 pub mod kinds;
 pub mod rail;
 pub mod strip;
+pub mod pour_words;
 pub mod words;

@@ -101,6 +101,7 @@ fn next_act(
 #[must_use]
 pub fn layer_name(index: usize, schedule: &Schedule) -> String {
     match schedule.pours[index].layer.kind {
+        fondant_core::layers::LayerKind::Seal => "the seal coat".to_owned(),
         fondant_core::layers::LayerKind::Base => "the base".to_owned(),
         fondant_core::layers::LayerKind::Main(number) => format!("layer {number}"),
     }

@@ -183,6 +183,10 @@ pub fn pours(trouble: &PourTrouble, shown: Shown) -> String {
         PourTrouble::Schedule(ScheduleError::NeverSets) => "In this air the surface does not set \
             within two weeks. Warm the shop."
             .to_owned(),
+        PourTrouble::Schedule(ScheduleError::Abandoned) => {
+            "The comparison was given up, as the plan has changed. It begins anew with the page."
+                .to_owned()
+        }
         PourTrouble::Schedule(ScheduleError::Heat(error)) => heat(error, shown),
     }
 }

@@ -2,6 +2,7 @@
 //! it is loaded.
 
 mod others;
+mod pours;
 mod rivers;
 mod shelf;
 
@@ -26,7 +27,8 @@ pub(crate) async fn load(store: &Store, now: Timestamp) -> Result<(), StoreError
     let workshop = NewWorkshop {
         name: "Saltmarsh Lane workshop".into(),
         time_zone: ZONE.into(),
-        days: std::array::from_fn(|index| (index < 6).then_some(day)),
+        days: std::array::from_fn(|index| if index < 6 { vec![day] } else { Vec::new() }),
+        shop: pours::shop(),
         units: UnitSystem::Metric,
     };
     let id = store.create_workshop(&workshop).await?;
@@ -52,6 +54,7 @@ pub(crate) async fn load(store: &Store, now: Timestamp) -> Result<(), StoreError
         ids.push(store.create_cast(id, plan, changed).await?);
     }
     shelf::load(store, id, now).await?;
+    pours::load(store, id, &ids, now).await?;
     forms(store, id, &ids).await?;
     slab_photo(store, id, ids[4], now).await?;
     Ok(())

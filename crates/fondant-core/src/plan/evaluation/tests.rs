@@ -3,7 +3,7 @@ use crate::form::Piece;
 use crate::plan::peak_by_depth;
 use crate::quantities::{Density, Length, Temperature, TemperatureDelta, Volume};
 use crate::resin::{ResinId, shipped};
-use crate::schedule::Workday;
+use crate::schedule::{ShopHours, Workday};
 use crate::timber::Station;
 use jiff::civil::Time;
 
@@ -27,7 +27,7 @@ fn river_top() -> Plan {
 }
 
 fn worked(plan: &Plan, hours: &ShopHours) -> Result<Evaluation, Vec<Conflict>> {
-    evaluate(plan, &shipped::find(&plan.resin).unwrap(), hours)
+    evaluate(plan, &shipped::find(&plan.resin).unwrap(), &Site::plain(hours.clone()))
 }
 
 #[test]

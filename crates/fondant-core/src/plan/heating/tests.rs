@@ -1,4 +1,5 @@
 use super::*;
+use crate::plan::Site;
 use crate::form::Piece;
 use crate::plan::{DepthOverride, Kind, evaluate};
 use crate::resin::{DeepestAllowed, Learnt, ResinClass, shipped};
@@ -13,7 +14,8 @@ fn plan() -> Plan {
 
 fn worked(plan: &Plan, resin: &Resin) -> Evaluation {
     let day = Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(18, 0, 0, 0) };
-    evaluate(plan, resin, &ShopHours::new([Some(day); 7], "UTC").unwrap()).unwrap()
+    let site = Site::plain(ShopHours::new([Some(day); 7], "UTC").unwrap());
+    evaluate(plan, resin, &site).unwrap()
 }
 
 fn slow() -> Resin {

@@ -6,11 +6,13 @@
 //! - [`field`]: a section or block as a field of temperatures
 //! - [`files`]: photos and files brought in
 //! - [`photos`]: a photo squared up, and the timber found in it
+//! - [`pouring`]: pour times moved, taken, mended and written down
 //! - [`prints`]: what is taken to the saw, the printer and other programs
 
 pub(super) mod field;
 pub(super) mod files;
 pub(super) mod photos;
+pub(super) mod pouring;
 pub(super) mod prints;
 pub(super) mod stations;
 

@@ -7,7 +7,7 @@ mod contents;
 mod form;
 mod heat;
 mod piece;
-mod pours;
+pub(in crate::routes) mod pours;
 mod resin;
 mod timber;
 
@@ -31,6 +31,7 @@ use crate::views::rail::Station;
 pub(in crate::routes) use form::nest_note;
 pub(in crate::routes) use heat::{HeatExtras, slower};
 pub(in crate::routes) use piece::{begin_fields, read_begin, usual_piece};
+pub(in crate::routes) use pours::PoursExtras;
 pub(in crate::routes) use timber::ring_text;
 
 /// What a station shows itself from.
@@ -53,6 +54,8 @@ pub(in crate::routes) struct Asked<'a> {
     pub(in crate::routes) in_each_resin: Vec<InResin>,
     /// What the heat station works out beside the plan.
     pub(in crate::routes) heat_extras: Option<heat::HeatExtras>,
+    /// What the pours station works out beside the plan.
+    pub(in crate::routes) pours_extras: Option<pours::PoursExtras>,
     /// Forms that the shop has, for the station that offers them.
     pub(in crate::routes) forms: Vec<FormRecord>,
     /// The squared-up photo to draw over, for the station with outlines.

@@ -1,75 +1,130 @@
 //! Station 6: when each layer goes in.
 
+mod cards;
+mod facts;
+mod split;
+
 use askama::Template;
-use fondant_core::plan::Kind;
-use fondant_core::plan::evaluation::HANDS;
-use fondant_core::plan::{Conflict, Plan};
-use fondant_core::quantities::{Length, Span, bounds};
-use fondant_core::schedule::{Joint, Schedule, ShopHours};
-use jiff::civil::{DateTime, Time, Weekday};
+use fondant_core::climate::trouble::{Trouble, troubles};
+use fondant_core::plan::facts::FactRow;
+use fondant_core::plan::{AirFrom, Conflict, Kind, Offer, Plan, ShopSettings, Standing};
+use fondant_core::quantities::units::trimmed;
+use fondant_core::quantities::{Length, Span, TemperatureDelta, bounds};
+use fondant_core::schedule::observed::{Observed, Touch};
+use fondant_core::schedule::{Joint, Schedule};
+use jiff::civil::DateTime;
 
 use super::Asked;
 use crate::drawings::hours_axis::{HoursAxis, draw};
-use crate::drawings::{FULL, both};
+use crate::drawings::{FULL, Frame, NARROW};
 use crate::entries::Reader;
 use crate::state::Shop;
 use crate::views::fields::Field;
-use crate::views::format::span;
+use crate::views::format::{Shown, span};
 use crate::views::strip::layer_name;
-use crate::views::{kinds, words};
+use crate::views::{kinds, pour_words, words};
+
+pub(in crate::routes) use cards::{Card, cards};
 
 /// A river this many layers' depths wide is cooled by its timber by less than
 /// a kelvin; found by comparing a two-dimensional model with this one.
 const WIDE_IN_DEPTHS: f64 = 8.0;
 /// How `datetime-local` fields write a moment.
-const LOCAL: &str = "%Y-%m-%dT%H:%M";
+pub(in crate::routes) const LOCAL: &str = "%Y-%m-%dT%H:%M";
+/// The axis, and how many times as wide it can be drawn.
+const ZOOMS: [u8; 3] = [1, 2, 4];
+
+/// What the station works out beside the plan.
+pub(in crate::routes) struct PoursExtras {
+    /// The plan by what has happened; `None` where nothing has.
+    pub(in crate::routes) observed: Option<Observed>,
+    /// What has been written down.
+    pub(in crate::routes) facts: Vec<FactRow>,
+    /// The smallest changes that would help.
+    pub(in crate::routes) offers: Vec<Offer>,
+}
 
 #[derive(Template)]
 #[template(path = "stations/pours.html")]
 struct PoursBody {
+    cast: i64,
     refusal: String,
     axis: String,
     trouble: String,
     missed: Vec<String>,
     narrow: String,
+    air_trouble: String,
+    troubles: Vec<String>,
+    offers: Vec<OfferRow>,
     rows: Vec<PourRow>,
-    opens: String,
-    opens_by: &'static str,
-    fields: Vec<Field>,
-    hours: String,
+    standing: &'static str,
+    standing_note: String,
+    has_taken: bool,
+    difference: String,
+    split: split::SplitView,
+    facts: facts::FactsView,
+    when: Vec<Field>,
     past: String,
     now_entry: String,
-    hands: String,
+    hours: String,
+}
+
+/// A change that would help, and its button.
+struct OfferRow {
+    number: usize,
+    what: String,
+    then: String,
 }
 
 struct PourRow {
     name: String,
     when: String,
+    why: String,
     depth: String,
     volume: String,
     parts: String,
     joint: String,
     window: String,
     peak: String,
+    is_poured: bool,
 }
 
 pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan, shop: &Shop) {
     // The button "Plan from now" carries its own moment.
     let chosen = reader.entries.get("from_now").or_else(|| reader.entries.get("not_before"));
     let text = chosen.unwrap_or_default();
-    match text
-        .parse::<DateTime>()
-        .and_then(|local| local.to_zoned_datetime(shop.hours.zone().clone()))
-    {
-        Ok(at) => plan.pours.not_before = at.timestamp(),
-        Err(_) => reader.refusals.add(
+    match moment(text, shop) {
+        Some(at) => plan.pours.not_before = at,
+        None => reader.refusals.add(
             "not_before",
             format!("“{text}” is not a date and time. Write it as 2026-11-24T08:00."),
         ),
     }
+    if reader.entries.get("from_now").is_some() {
+        plan.pours.taken.clear();
+    }
     let mut minutes = plan.pours.sanding.s() / 60.0;
     reader.number("sanding", &bounds::SANDING_MINUTES, &mut minutes);
     plan.pours.sanding = Span::from_s(minutes * 60.0);
+    let sources = [("steady", AirFrom::Steady), ("shop", AirFrom::Shop)];
+    reader.choice("air_from", &sources, &mut plan.conditions.air_from);
+    if reader.entries.get("heated").is_some() {
+        let mut heated = plan.conditions.heated.k();
+        reader.number("heated", &bounds::HEATED_K, &mut heated);
+        plan.conditions.heated = TemperatureDelta::from_k(heated);
+    }
+    let before = plan.pours.split.clone();
+    split::apply(reader, plan);
+    if plan.pours.split != before {
+        // Times of other layers say nothing.
+        plan.pours.taken.clear();
+    }
+}
+
+/// A moment as `datetime-local` fields write it, on the shop's clock.
+pub(in crate::routes) fn moment(text: &str, shop: &Shop) -> Option<jiff::Timestamp> {
+    let local: DateTime = text.parse().ok()?;
+    local.to_zoned_datetime(shop.hours.zone().clone()).ok().map(|zoned| zoned.timestamp())
 }
 
 /// The date is the only figure of this form that the plan's own check can refuse.
@@ -80,71 +135,234 @@ pub(super) fn field_of(conflict: &Conflict) -> String {
     }
 }
 
+/// The axis and what stands at its side, for a schedule: shown alone while
+/// something is dragged.
+#[derive(Template)]
+#[template(path = "parts/pour_axis.html")]
+pub(in crate::routes) struct AxisPart {
+    axis: String,
+    breaks: Vec<String>,
+    opens: String,
+    opens_by: &'static str,
+}
+
+impl AxisPart {
+    pub(in crate::routes) fn new(asked: &Showing<'_>) -> Self {
+        let zone = asked.shop.hours.zone();
+        let say = |b| pour_words::broken(b, asked.schedule, asked.shown(), zone);
+        Self {
+            axis: asked.axis(),
+            breaks: asked.schedule.breaks.iter().map(say).collect(),
+            opens: asked.shown().date_and_time(asked.schedule.hard, zone),
+            opens_by: kinds::hard(asked.plan.kind).sentence,
+        }
+    }
+}
+
+/// A schedule and what is drawn with it.
+pub(in crate::routes) struct Showing<'a> {
+    pub(in crate::routes) plan: &'a Plan,
+    pub(in crate::routes) shop: &'a Shop,
+    pub(in crate::routes) schedule: &'a Schedule,
+    pub(in crate::routes) resin: &'a fondant_core::resin::Resin,
+    pub(in crate::routes) facts: &'a [FactRow],
+    pub(in crate::routes) now: jiff::Timestamp,
+}
+
+impl Showing<'_> {
+    fn shown(&self) -> Shown {
+        self.shop.shown
+    }
+
+    fn settings(&self) -> &ShopSettings {
+        &self.shop.workshop.settings.shop
+    }
+
+    fn troubles(&self) -> Vec<Trouble> {
+        let air = self.shop.site.air_of(self.plan);
+        let limits = self.settings().air_limits(self.resin);
+        let first = self.schedule.pours.first().map_or(self.schedule.hard, |pour| pour.at);
+        let surface = |at| self.schedule.surface_at(at);
+        troubles(&air, &limits, surface, first, self.schedule.hard)
+    }
+
+    fn touches(&self) -> Vec<(usize, jiff::Timestamp, Touch)> {
+        let touch = |row: &FactRow| match row.fact {
+            fondant_core::plan::Fact::Touched { pour, at, found } => Some((pour, at, found)),
+            _ => None,
+        };
+        fondant_core::plan::facts::standing(self.facts).iter().filter_map(touch).collect()
+    }
+
+    fn axis(&self) -> String {
+        let air = self.shop.site.air_of(self.plan);
+        let (troubles, touches) = (self.troubles(), self.touches());
+        let view = HoursAxis {
+            schedule: self.schedule,
+            hours: &self.shop.hours,
+            air: &air,
+            limits: self.settings().air_limits(self.resin),
+            troubles: &troubles,
+            touches: &touches,
+            poured: fondant_core::plan::facts::poured(self.facts),
+            now: self.now,
+            hard: kinds::hard(self.plan.kind).mark,
+            shown: self.shown(),
+        };
+        // Each zoom is a drawing of its own: text keeps its size, days get wider.
+        let zoomed = |zoom: u8| {
+            let class = ["wide zoom-1", "wide zoom-2", "wide zoom-4"][usize::from(zoom / 2)];
+            draw(&view, Frame { width: FULL.width * f64::from(zoom), class })
+        };
+        ZOOMS.into_iter().map(zoomed).collect::<String>() + &draw(&view, NARROW)
+    }
+}
+
 pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
     let (plan, evaluation, shown) = (asked.plan, asked.evaluation, asked.shop.shown);
     let (zone, fields) = (asked.shop.hours.zone(), asked.fields());
     let local =
         |at: jiff::Timestamp| at.to_zoned_datetime(zone.clone()).strftime(LOCAL).to_string();
-    let minutes = fondant_core::quantities::units::trimmed(plan.pours.sanding.s() / 60.0, 0);
+    let minutes = trimmed(plan.pours.sanding.s() / 60.0, 0);
+    let extras = asked.pours_extras.as_ref();
+    let none = Vec::new();
+    let rows = extras.map_or(&none, |extras| &extras.facts);
+    let observed = extras.and_then(|extras| extras.observed.as_ref());
+    let source = match plan.conditions.air_from {
+        AirFrom::Steady => "steady",
+        AirFrom::Shop => "shop",
+    };
     let mut body = PoursBody {
+        cast: asked.cast.0,
         refusal: asked.refusal(),
         axis: String::new(),
         trouble: String::new(),
         missed: Vec::new(),
         narrow: String::new(),
+        air_trouble: asked.shop.air_trouble.clone().unwrap_or_default(),
+        troubles: Vec::new(),
+        offers: Vec::new(),
         rows: Vec::new(),
-        opens: String::new(),
-        opens_by: kinds::hard(plan.kind).sentence,
-        fields: vec![
+        standing: "",
+        standing_note: String::new(),
+        has_taken: !plan.pours.taken.is_empty(),
+        difference: String::new(),
+        split: split::SplitView::new(asked),
+        facts: facts::FactsView::default(),
+        when: vec![
             fields
                 .text("not_before", "Begin no earlier than", &local(plan.pours.not_before))
                 .kind("datetime-local"),
+            fields.choice(
+                "air_from",
+                "Air of the pours",
+                source,
+                &[
+                    ("shop", "The shop's, day and night"),
+                    ("steady", &format!("Steady, {}", shown.temperature(plan.conditions.air))),
+                ],
+            ),
+            fields
+                .number("heated", "Heated by", plan.conditions.heated.k(), &bounds::HEATED_K)
+                .hint("A heater makes the shop's air warmer by this."),
             fields
                 .text("sanding", "Sanding between layers", &format!("{minutes} min"))
                 .hint("Only where a window is missed: 80 grit, wipe, dry."),
         ],
-        hours: hours(&asked.shop.hours),
         past: String::new(),
         now_entry: local(asked.now + jiff::SignedDuration::from_mins(30)),
-        hands: span(HANDS),
+        hours: hours(asked),
     };
-    match &evaluation.pours {
-        Ok(schedule) => {
-            let view = HoursAxis {
-                schedule,
-                hours: &asked.shop.hours,
-                now: asked.now,
-                hard: kinds::hard(plan.kind).mark,
-                shown,
-            };
-            body.axis = both(FULL, |frame| draw(&view, frame));
-            body.rows = (0..schedule.pours.len()).map(|i| row(asked, schedule, i)).collect();
-            body.missed = missed(asked, schedule);
-            body.narrow = narrow(asked, schedule);
-            body.opens = shown.date_and_time(schedule.hard, zone);
-            if let Some(first) = schedule.pours.first().filter(|first| first.at < asked.now) {
-                body.past = format!(
-                    "The first pour stands at {}, which has passed.",
-                    shown.date_and_time(first.at, zone)
-                );
-            }
+    if plan.conditions.air_from == AirFrom::Steady {
+        body.when.retain(|field| field.name != "heated");
+    }
+    if let Some(extras) = extras {
+        let row = |(number, offer): (usize, &Offer)| OfferRow {
+            number,
+            what: pour_words::fix(&offer.fix, shown, zone),
+            then: outcome(offer, shown, zone),
+        };
+        body.offers = extras.offers.iter().enumerate().map(row).collect();
+    }
+    (body.standing, body.standing_note) = match evaluation.standing {
+        Standing::Proposed => ("Proposed", "A quick look; nothing is promised to anybody yet. \
+             Compare the alternatives below and take one, or drag a flag.".to_owned()),
+        Standing::Taken => ("Taken", "These times are the plan: Today and the calendar go by \
+             them. Drag a flag to move a pour; what follows moves along.".to_owned()),
+        Standing::Outdated => ("Out of date", "The form has changed since the plan was taken. \
+             Take one of the alternatives anew; until then Today shows nothing of this cast.".to_owned()),
+    };
+    let schedule = match (observed, &evaluation.pours) {
+        (Some(observed), _) => &observed.schedule,
+        (None, Ok(schedule)) => schedule,
+        (None, Err(trouble)) => {
+            body.trouble = words::pours(trouble, shown);
+            return body.render();
         }
-        Err(trouble) => body.trouble = words::pours(trouble, shown),
+    };
+    let showing = Showing {
+        plan,
+        shop: asked.shop,
+        schedule,
+        resin: &evaluation.resin,
+        facts: rows,
+        now: asked.now,
+    };
+    let part = AxisPart::new(&showing);
+    body.axis = part.render()?;
+    body.troubles =
+        showing.troubles().iter().map(|t| pour_words::trouble(t, shown, zone)).collect();
+    let poured = fondant_core::plan::facts::poured(rows);
+    body.rows = (0..schedule.pours.len()).map(|i| row(asked, schedule, i, i < poured)).collect();
+    body.missed = missed(asked, schedule);
+    body.narrow = narrow(asked, schedule);
+    if let (Some(observed), Ok(planned)) = (observed, &evaluation.pours) {
+        body.difference = facts::difference(observed, planned, shown, zone);
+    }
+    if evaluation.standing == Standing::Taken {
+        body.facts = facts::FactsView::new(asked, schedule, rows);
+    }
+    let next = schedule.pours.get(poured);
+    if let Some(next) = next.filter(|next| next.at < asked.now) {
+        body.past = format!(
+            "{} stands at {}, which has passed.",
+            pour_words::capitalised(&layer_name(poured, schedule)),
+            shown.date_and_time(next.at, zone)
+        );
     }
     body.render()
 }
 
-fn row(asked: &Asked<'_>, schedule: &Schedule, index: usize) -> PourRow {
+fn outcome(offer: &Offer, shown: Shown, zone: &jiff::tz::TimeZone) -> String {
+    let sanded = match offer.sanded {
+        0 => "no sanding".to_owned(),
+        1 => "one joint sanded".to_owned(),
+        count => format!("{count} joints sanded"),
+    };
+    format!("{} pours, {sanded}, hard {}", offer.pours, shown.date_and_time(offer.hard, zone))
+}
+
+fn row(asked: &Asked<'_>, schedule: &Schedule, index: usize, is_poured: bool) -> PourRow {
     let (shown, zone) = (asked.shop.shown, asked.shop.hours.zone());
     let pour = &schedule.pours[index];
     let time = |at| shown.day_and_time(at, zone);
     let mixed = asked.evaluation.measured.mixed(pour.layer.volume);
     let mixed = fondant_core::mix::parts(mixed, &asked.evaluation.resin);
+    let buckets = match pour.batches {
+        1 => "1 bucket".to_owned(),
+        count => format!("{count} buckets"),
+    };
+    let takes = Span::between(pour.at, pour.done);
     PourRow {
-        name: capitalised(layer_name(index, schedule).trim_start_matches("the ")),
+        name: pour_words::capitalised(layer_name(index, schedule).trim_start_matches("the ")),
         when: shown.date_and_time(pour.at, zone),
+        why: match (is_poured, pour.binding) {
+            (true, _) => "poured".to_owned(),
+            (false, Some(binding)) => pour_words::binding(binding).to_owned(),
+            (false, None) => "as you set it".to_owned(),
+        },
         depth: shown.length(pour.layer.depth()),
-        volume: shown.volume(mixed.volume),
+        volume: format!("{}, {buckets}, {}", shown.volume(mixed.volume), span(takes)),
         parts: format!("{} A + {} B", shown.mass(mixed.a_mass), shown.mass(mixed.b_mass)),
         joint: match pour.joint {
             Joint::First => kinds::hard(asked.plan.kind).joins.to_owned(),
@@ -157,6 +375,7 @@ fn row(asked: &Asked<'_>, schedule: &Schedule, index: usize) -> PourRow {
             format!("{} – {}", time(pour.opens), time(pour.closes))
         },
         peak: shown.temperature(pour.peak),
+        is_poured,
     }
 }
 
@@ -206,57 +425,23 @@ fn missed(asked: &Asked<'_>, schedule: &Schedule) -> Vec<String> {
     sentences
 }
 
-const DAYS: [(Weekday, &str); 7] = [
-    (Weekday::Monday, "Mon"),
-    (Weekday::Tuesday, "Tue"),
-    (Weekday::Wednesday, "Wed"),
-    (Weekday::Thursday, "Thu"),
-    (Weekday::Friday, "Fri"),
-    (Weekday::Saturday, "Sat"),
-    (Weekday::Sunday, "Sun"),
-];
-
-/// "08:00 to 18:00, Mon–Sat": days that follow one another are drawn together.
-fn hours(hours: &ShopHours) -> String {
-    let Some(day) = DAYS.iter().find_map(|(day, _)| hours.on(*day)) else { return String::new() };
+/// The shop's hours of the coming days, as they stand.
+fn hours(asked: &Asked<'_>) -> String {
+    let days = &asked.shop.workshop.settings.days;
+    let names = ["Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"];
+    let written = days.each_ref().map(|day| fondant_core::schedule::Workday::write_day(day));
     let mut runs: Vec<(usize, usize)> = Vec::new();
-    for (index, _) in DAYS.iter().enumerate().filter(|(_, (day, _))| hours.on(*day).is_some()) {
+    for index in 0..7 {
         match runs.last_mut() {
-            Some((_, last)) if *last + 1 == index => *last = index,
+            Some((first, last)) if written[*first] == written[index] => *last = index,
             _ => runs.push((index, index)),
         }
     }
-    let named: Vec<String> = runs
-        .into_iter()
-        .map(|(first, last)| match last - first {
-            0 => DAYS[first].1.to_owned(),
-            6 => "every day".to_owned(),
-            _ => format!("{}–{}", DAYS[first].1, DAYS[last].1),
-        })
-        .collect();
-    let clock = |time: Time| time.strftime("%H:%M").to_string();
-    format!("{} to {}, {}", clock(day.opens), clock(day.closes), named.join(", "))
-}
-
-fn capitalised(text: &str) -> String {
-    let mut chars = text.chars();
-    chars.next().map_or_else(String::new, |first| first.to_uppercase().chain(chars).collect())
-}
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-    use fondant_core::schedule::Workday;
-
-    #[test]
-    fn working_days_are_drawn_together() {
-        let day =
-            Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(18, 30, 0, 0) };
-        let on = |open: [usize; 7]| {
-            ShopHours::new(open.map(|o| (o == 1).then_some(day)), "UTC").map(|h| hours(&h)).unwrap()
-        };
-        assert_eq!(on([1, 1, 1, 1, 1, 1, 0]), "08:00 to 18:30, Mon–Sat");
-        assert_eq!(on([1, 1, 1, 1, 1, 1, 1]), "08:00 to 18:30, every day");
-        assert_eq!(on([1, 0, 1, 1, 0, 0, 1]), "08:00 to 18:30, Mon, Wed–Thu, Sun");
-    }
+    let said = |(first, last): (usize, usize)| match (written[first].as_str(), last - first) {
+        ("", _) => String::new(),
+        (hours, 6) => format!("{hours} every day"),
+        (hours, 0) => format!("{hours} {}", names[first]),
+        (hours, _) => format!("{hours} {}–{}", names[first], names[last]),
+    };
+    runs.into_iter().map(said).filter(|text| !text.is_empty()).collect::<Vec<_>>().join("; ")
 }

@@ -99,6 +99,9 @@ fn words(kind: &LineKind, shown: Shown) -> (&'static str, String) {
         LineKind::Correction { method: by } => {
             ("Corrected", format!("to what the {} says, which is believed", method(by)))
         }
+        LineKind::SealCoat { area } => {
+            ("Seal coat", format!("brushed on {} of bare edge", shown.area(area)))
+        }
         LineKind::Absorption { area } => {
             ("Timber drinks", format!("{} of bare edge and cavity", shown.area(area)))
         }
@@ -156,6 +159,7 @@ mod tests {
             (LineKind::ThinnerBoards { difference: mm(3.0) }, "differ by 3\u{202f}mm"),
             (LineKind::Overfill { depth: mm(2.0) }, "2\u{202f}mm proud"),
             (LineKind::Correction { method: Method::DryFill }, "the dry fill says"),
+            (LineKind::SealCoat { area }, "0.25\u{202f}m²"),
             (LineKind::Absorption { area }, "0.25\u{202f}m²"),
             (LineKind::Level { rise: mm(1.2) }, "1.2\u{202f}mm from end to end"),
             (LineKind::Leak { ratio: 0.02 }, "2 % kept back"),

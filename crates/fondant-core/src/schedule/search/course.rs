@@ -1,0 +1,154 @@
+//! The layered heat model as the transition from one pour to the next.
+
+use std::sync::{Arc, OnceLock};
+
+use jiff::{SignedDuration, Timestamp};
+
+use crate::heat::{Accuracy, Air, Goal, Poured, Stack, Surroundings};
+use crate::layers::Layer;
+use crate::schedule::judge::Given;
+use crate::schedule::types::{ScheduleError, Task};
+
+/// A layer is followed for so long at most, s.
+pub(in crate::schedule) const LAYER_HORIZON_S: f64 = 14.0 * 86_400.0;
+/// The air is looked at so far past the first pour.
+const AIR_HORIZON: SignedDuration = SignedDuration::from_hours(40 * 24);
+/// The air is drawn by lines that keep so close to it, K: fewer kinks, at each of
+/// which a step of the model has to end.
+const SKETCH_K: f64 = 0.1;
+/// Cells of each layer in the search. Against 40 cells windows move by less
+/// than five minutes and peaks by less than 0.3 K, which pours on the quarter
+/// hour do not notice; 20 would more than double the time of a search.
+const CELLS_PER_LAYER: usize = 9;
+/// A base layer of 2 mm needs no cells of a sixth of a millimetre.
+const THINNEST_CELL_M: f64 = 1.5e-3;
+/// Peaks may pass the limit by the error of the model's own arithmetic, K.
+pub(in crate::schedule) const LIMIT_SLACK_K: f64 = 0.15;
+
+/// The model right after a pour, and what comes of that pour if nothing
+/// follows.
+#[derive(Debug)]
+pub(in crate::schedule) struct Course {
+    /// The first pour, s since 1970.
+    first: i64,
+    /// Right after the last pour.
+    fresh: Stack,
+    /// Once the last surface has set.
+    set: Stack,
+    /// The window opens, s since 1970.
+    pub(in crate::schedule) opens: i64,
+    /// It closes.
+    pub(in crate::schedule) closes: i64,
+    /// The hottest of all layers so far, K.
+    pub(in crate::schedule) peak_k: f64,
+    hard: OnceLock<Option<(i64, f64)>>,
+}
+
+pub(in crate::schedule) fn accuracy() -> Accuracy {
+    Accuracy {
+        cells_per_layer: CELLS_PER_LAYER,
+        thinnest_cell_m: THINNEST_CELL_M,
+        temperature_k: 0.03,
+        conversion: 3e-4,
+    }
+}
+
+/// What a column first poured at `first` stands in.
+pub(in crate::schedule) fn surroundings(
+    task: &Task<'_>,
+    first: i64,
+) -> Result<Surroundings, ScheduleError> {
+    let from = timestamp(first);
+    let air = match task.air.is_steady() {
+        true => Air::Steady(task.air.at(from).temperature.k()),
+        false => Air::through(&task.air.sketched(from, from + AIR_HORIZON, SKETCH_K))?,
+    };
+    Ok(task.cooling.surroundings(air))
+}
+
+impl Course {
+    /// The first pour, into an empty form.
+    pub(in crate::schedule) fn begin(
+        task: &Task<'_>,
+        layer: &Layer,
+        at: i64,
+    ) -> Result<Self, ScheduleError> {
+        let stack = Stack::new(task.resin, surroundings(task, at)?, accuracy());
+        Self::pour(task.poured, stack, layer, at, at)
+    }
+
+    /// A pour of resin that is as the maker found it: the first where nothing
+    /// is below.
+    pub(in crate::schedule) fn next(
+        before: Option<&Self>,
+        task: &Task<'_>,
+        given: &Given,
+    ) -> Result<Self, ScheduleError> {
+        let at = given.at.as_second();
+        let poured = given.resin_at.map_or(task.poured, |t| Poured { t_k: t.k(), ..task.poured });
+        let Some(before) = before else {
+            let stack = Stack::new(task.resin, surroundings(task, at)?, accuracy());
+            return Self::pour(poured, stack, &given.layer, at, at);
+        };
+        let mut stack = before.fresh.clone();
+        stack.run((at - before.first) as f64, Goal::Time)?;
+        Self::pour(poured, stack, &given.layer, before.first, at)
+    }
+
+    /// The next pour.
+    pub(in crate::schedule) fn follow(
+        &self,
+        task: &Task<'_>,
+        layer: &Layer,
+        at: i64,
+    ) -> Result<Self, ScheduleError> {
+        let mut stack = self.fresh.clone();
+        stack.run((at - self.first) as f64, Goal::Time)?;
+        Self::pour(task.poured, stack, layer, self.first, at)
+    }
+
+    /// A pour into a column as it stands.
+    pub(super) fn pour(
+        poured: Poured,
+        mut stack: Stack,
+        layer: &Layer,
+        first: i64,
+        at: i64,
+    ) -> Result<Self, ScheduleError> {
+        stack.pour(layer.heat_depth.m(), poured.t_k, poured.conversion)?;
+        let fresh = stack.clone();
+        stack.run((at - first) as f64 + LAYER_HORIZON_S, Goal::WindowClosedOnce)?;
+        let window = stack.top().and_then(|top| Some((top.opens_s?, top.closes_s?)));
+        let (opens_s, closes_s) = window.ok_or(ScheduleError::NeverSets)?;
+        Ok(Self {
+            first,
+            fresh,
+            opens: first + opens_s.ceil() as i64,
+            closes: first + closes_s.floor() as i64,
+            peak_k: stack.peak().map_or(0.0, |(peak, _)| peak),
+            set: stack,
+            hard: OnceLock::new(),
+        })
+    }
+
+    /// When all is hard, if nothing follows, and the hottest until then, K;
+    /// worked out once.
+    pub(in crate::schedule) fn hard(&self) -> Result<(i64, f64), ScheduleError> {
+        let found = self.hard.get_or_init(|| {
+            let mut stack = self.set.clone();
+            let end_s = stack.time_s() + LAYER_HORIZON_S;
+            stack.run(end_s, Goal::Hard).ok()?;
+            let hard_s = stack.top()?.hard_s?;
+            Some((self.first + hard_s.ceil() as i64, stack.peak()?.0))
+        });
+        found.ok_or(ScheduleError::NeverSets)
+    }
+}
+
+/// A course that several paths go on from.
+pub(in crate::schedule) type Shared = Arc<Course>;
+
+/// A second of the search as a moment; the search never leaves the calendar.
+pub(in crate::schedule) fn timestamp(second: i64) -> Timestamp {
+    Timestamp::from_second(second).unwrap_or(Timestamp::MAX)
+}

@@ -1,0 +1,17 @@
+//! What a taken plan asks of the shop and when; follows from the plan.
+
+use sea_orm::entity::prelude::*;
+
+#[sea_orm::model]
+#[derive(Clone, Debug, PartialEq, DeriveEntityModel)]
+#[sea_orm(table_name = "agenda")]
+pub(crate) struct Model {
+    #[sea_orm(primary_key, auto_increment = false)]
+    pub(crate) cast_id: i64,
+    pub(crate) workshop_id: i64,
+    pub(crate) ends_at: DateTimeUtc,
+    #[sea_orm(column_type = "JsonBinary")]
+    pub(crate) document: Json,
+}
+
+impl ActiveModelBehavior for ActiveModel {}

@@ -1,0 +1,17 @@
+//! Readings of a shop's air.
+
+use sea_orm::entity::prelude::*;
+
+#[sea_orm::model]
+#[derive(Clone, Debug, PartialEq, DeriveEntityModel)]
+#[sea_orm(table_name = "air_reading")]
+pub(crate) struct Model {
+    #[sea_orm(primary_key, auto_increment = false)]
+    pub(crate) workshop_id: i64,
+    #[sea_orm(primary_key, auto_increment = false)]
+    pub(crate) at: DateTimeUtc,
+    pub(crate) t_k: f64,
+    pub(crate) humidity_percent: f64,
+}
+
+impl ActiveModelBehavior for ActiveModel {}

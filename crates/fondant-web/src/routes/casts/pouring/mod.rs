@@ -1,0 +1,224 @@
+//! What is done with pour times beside the station's own form: moving one,
+//! taking an alternative, applying a change that helps, writing down what
+//! happened.
+//!
+//! - this file: changes of the plan
+//! - [`looking`]: fragments that change nothing: previews, alternatives
+//! - [`facts`]: what happened
+
+pub(in crate::routes) mod facts;
+pub(in crate::routes) mod looking;
+
+use std::sync::Arc;
+
+use axum::extract::{Path, State};
+use axum::response::Response;
+use fondant_core::plan::pouring::{as_given, as_taken};
+use fondant_core::plan::{Evaluation, Fix, Plan, PourTask, TakenPour, fixes};
+use fondant_core::resin::Resin;
+use fondant_core::schedule::{Given, Schedule, ScheduleError, refit};
+use fondant_store::repos::{CastId, CastRecord};
+use jiff::Timestamp;
+
+use crate::entries::Entries;
+use crate::routes::extract::{Typed, WantsFragment};
+use crate::routes::workspace;
+use crate::state::Shop;
+use crate::{AppState, WebError};
+
+/// A cast, its plan worked out.
+struct Worked {
+    shop: Shop,
+    record: CastRecord,
+    evaluation: Arc<Evaluation>,
+}
+
+impl Worked {
+    async fn read(state: &AppState, cast: i64) -> Result<Self, WebError> {
+        let shop = state.shop().await?;
+        let record = state.store.cast(shop.id, CastId(cast)).await?;
+        let evaluated = state.evaluate(&record.plan, &shop).await?;
+        let evaluation =
+            evaluated.map_err(|_| WebError::BadForm("the plan contradicts itself".to_owned()))?;
+        Ok(Self { shop, record, evaluation })
+    }
+
+    fn task(&self) -> Result<&PourTask, WebError> {
+        self.evaluation.pour_task.as_ref().ok_or(WebError::NotFound("pour"))
+    }
+
+    /// The pours as they are shown: taken or proposed.
+    fn given(&self) -> Result<Vec<Given>, WebError> {
+        let shown = self.evaluation.pours.as_ref().map_err(|_| WebError::NotFound("pour"))?;
+        Ok(self.task()?.taken().unwrap_or_else(|| as_given(shown)))
+    }
+
+    /// The revision that the page was made of: of a stale page nothing is kept.
+    fn expected(&self, entries: &Entries) -> i32 {
+        entries.number("revision").unwrap_or(self.record.revision)
+    }
+}
+
+/// The pours with one of them at another time, the later ones taken along.
+async fn moved(
+    state: &AppState,
+    worked: &Worked,
+    pour: usize,
+    at: Timestamp,
+) -> Result<Schedule, WebError> {
+    let mut given = worked.given()?;
+    let task = worked.task()?.clone();
+    let Some(moved) = given.get_mut(pour) else { return Err(WebError::NotFound("pour")) };
+    moved.at = at;
+    let refitted = state
+        .compute(move || -> Result<Schedule, ScheduleError> {
+            let ladder = task.ladder_of(&given);
+            let followed = refit(&task.task(&ladder), &given, pour)?;
+            task.judged(&followed)
+        })
+        .await?;
+    refitted.map_err(|error| WebError::BadForm(error.to_string()))
+}
+
+async fn keep(
+    state: &AppState,
+    worked: Worked,
+    entries: &Entries,
+    plan: Plan,
+    fragment: bool,
+) -> Result<Response, WebError> {
+    let expected = worked.expected(entries);
+    state.store.save_plan(worked.shop.id, worked.record.id, expected, &plan, state.now()).await?;
+    workspace::shown_anew(state, worked.record.id, "pours", fragment).await
+}
+
+fn number<T: std::str::FromStr>(entries: &Entries, name: &str) -> Result<T, WebError> {
+    let text = entries.get(name).unwrap_or_default();
+    text.parse().map_err(|_| WebError::BadForm(format!("“{text}” is no {name}")))
+}
+
+fn second(entries: &Entries) -> Result<Timestamp, WebError> {
+    Timestamp::from_second(number(entries, "at")?)
+        .map_err(|error| WebError::BadForm(error.to_string()))
+}
+
+/// Moves a pour; the plan is then the maker's own.
+pub(in crate::routes) async fn shift(
+    State(state): State<AppState>,
+    Path(cast): Path<i64>,
+    WantsFragment(fragment): WantsFragment,
+    Typed(entries): Typed,
+) -> Result<Response, WebError> {
+    let worked = Worked::read(&state, cast).await?;
+    let schedule = moved(&state, &worked, number(&entries, "pour")?, second(&entries)?).await?;
+    let mut plan = worked.record.plan.clone();
+    // The times asked for are kept, also where the model had to put them apart.
+    plan.pours.taken = as_taken(&schedule);
+    keep(&state, worked, &entries, plan, fragment).await
+}
+
+/// Takes one of the alternatives.
+pub(in crate::routes) async fn take(
+    State(state): State<AppState>,
+    Path(cast): Path<i64>,
+    WantsFragment(fragment): WantsFragment,
+    Typed(entries): Typed,
+) -> Result<Response, WebError> {
+    let worked = Worked::read(&state, cast).await?;
+    let which: usize = number(&entries, "which")?;
+    let (job, _) = state.pour_jobs.job(cast, worked.task()?);
+    let schedule = match job.done() {
+        Some(Ok(all)) => all.get(which).map(|alternative| alternative.schedule.clone()),
+        _ => None,
+    };
+    // A plan of other inputs than those on the page is never taken.
+    let schedule = schedule.ok_or(WebError::NotFound("alternative; compare them again"))?;
+    let mut plan = worked.record.plan.clone();
+    plan.pours.taken = as_taken(&schedule);
+    keep(&state, worked, &entries, plan, fragment).await
+}
+
+/// Takes the pours as they are shown.
+pub(in crate::routes) async fn settle(
+    State(state): State<AppState>,
+    Path(cast): Path<i64>,
+    WantsFragment(fragment): WantsFragment,
+    Typed(entries): Typed,
+) -> Result<Response, WebError> {
+    let worked = Worked::read(&state, cast).await?;
+    let mut plan = worked.record.plan.clone();
+    plan.pours.taken = worked
+        .given()?
+        .iter()
+        .map(|given| TakenPour { at: given.at, to: given.layer.to })
+        .collect();
+    keep(&state, worked, &entries, plan, fragment).await
+}
+
+/// Gives up the plan that was taken.
+pub(in crate::routes) async fn release(
+    State(state): State<AppState>,
+    Path(cast): Path<i64>,
+    WantsFragment(fragment): WantsFragment,
+    Typed(entries): Typed,
+) -> Result<Response, WebError> {
+    let worked = Worked::read(&state, cast).await?;
+    let mut plan = worked.record.plan.clone();
+    plan.pours.taken.clear();
+    keep(&state, worked, &entries, plan, fragment).await
+}
+
+/// The changes that would help a cast's pours, by the order in which they are
+/// shown.
+pub(in crate::routes) async fn offers(
+    state: &AppState,
+    shop: &Shop,
+    plan: &Plan,
+    evaluation: &Arc<Evaluation>,
+) -> Result<Vec<fondant_core::plan::Offer>, WebError> {
+    if !fixes::is_wanted(evaluation) || !plan.pours.taken.is_empty() {
+        return Ok(Vec::new());
+    }
+    let (plan, site) = (plan.clone(), Arc::clone(&shop.site));
+    let (evaluation, shelf) = (Arc::clone(evaluation), Arc::clone(&shop.shelf));
+    state
+        .compute(move || {
+            let others: Vec<Resin> =
+                shelf.offered().filter(|resin| resin.id != plan.resin).cloned().collect();
+            let Ok(own) = shelf.find(&plan.resin) else { return Vec::new() };
+            fixes::offers(&plan, &evaluation, &others, own, &site)
+        })
+        .await
+}
+
+/// Applies a change that helps: to the plan, or to the shop's hours and hands.
+pub(in crate::routes) async fn fix(
+    State(state): State<AppState>,
+    Path(cast): Path<i64>,
+    WantsFragment(fragment): WantsFragment,
+    Typed(entries): Typed,
+) -> Result<Response, WebError> {
+    let worked = Worked::read(&state, cast).await?;
+    let which: usize = number(&entries, "which")?;
+    let offers = offers(&state, &worked.shop, &worked.record.plan, &worked.evaluation).await?;
+    let offer = offers.get(which).ok_or(WebError::NotFound("change"))?;
+    let site = &worked.shop.site;
+    let (plan, _) =
+        fixes::with(&worked.record.plan, &offer.fix, site).ok_or(WebError::NotFound("change"))?;
+    let mut settings = worked.shop.workshop.settings.clone();
+    let exception = match &offer.fix {
+        Fix::OpenOnce(date, time) => fixes::opened(site, *date, Some(*time), None),
+        Fix::StayOnce(date, time) => fixes::opened(site, *date, None, Some(*time)),
+        Fix::Hands(hands) => {
+            settings.shop.hands = *hands;
+            None
+        }
+        _ => None,
+    };
+    settings.shop.exceptions.extend(exception);
+    if settings != worked.shop.workshop.settings {
+        let revision = worked.shop.workshop.revision;
+        state.store.save_workshop(worked.shop.id, revision, &settings).await?;
+    }
+    keep(&state, worked, &entries, plan, fragment).await
+}
