@@ -68,9 +68,7 @@ fn whole_plan(c: &mut Criterion) {
     let site = Site::plain(ShopHours::new([Some(day); 7], "UTC").expect("hours"));
     let resin = &shipped::all()[0];
     c.bench_function("whole plan of a deep bar top", |b| {
-        b.iter(|| {
-            evaluate(&plan, resin, &site).map(|evaluation| evaluation.measured.sizing.total)
-        });
+        b.iter(|| evaluate(&plan, resin, &site).map(|evaluation| evaluation.measured.sizing.total));
     });
 }
 

@@ -9,9 +9,7 @@ use fondant_core::layers::{Ladder, split};
 use fondant_core::quantities::{Area, Length, Span, Temperature};
 use fondant_core::resin::shipped;
 use fondant_core::schedule::robust::{TRIES, robust};
-use fondant_core::schedule::{
-    Aim, Allowance, Crew, Given, ShopHours, Task, Workday, search,
-};
+use fondant_core::schedule::{Aim, Allowance, Crew, Given, ShopHours, Task, Workday, search};
 use fondant_core::volume::Fill;
 use jiff::Timestamp;
 use jiff::civil::Time;

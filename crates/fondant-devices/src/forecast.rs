@@ -195,10 +195,7 @@ mod tests {
     #[test]
     fn a_source_that_misbehaves_is_found_out() {
         let with = |behaviour| SimulatedForecast { behaviour, ..SimulatedForecast::coast() };
-        assert!(matches!(
-            with(Behaviour::Silent).document(now()),
-            Err(ForecastError::Silent)
-        ));
+        assert!(matches!(with(Behaviour::Silent).document(now()), Err(ForecastError::Silent)));
         let jumps = with(Behaviour::Jumps).document(now()).unwrap();
         assert!(matches!(read(&jumps), Err(ForecastError::Series(_))));
         let lies = with(Behaviour::Lies).document(now()).unwrap();

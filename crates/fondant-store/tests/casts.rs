@@ -153,3 +153,65 @@ async fn what_was_kept_is_there_for_the_next_process() {
     again.migrate().await.unwrap();
     assert_eq!(again.cast(app.workshop, id).await.unwrap().plan.name, "Still here");
 }
+
+mod pours {
+    use fondant_core::climate::AirAt;
+    use fondant_core::plan::Fact;
+    use fondant_core::quantities::Temperature;
+    use fondant_core::schedule::observed::Touch;
+    use fondant_testkit::{TestDb, plans};
+    use jiff::SignedDuration;
+
+    #[tokio::test]
+    async fn what_happened_is_only_ever_added() {
+        let db = TestDb::migrated().await;
+        let shop = db.store.create_workshop(&plans::workshop(8, 18)).await.expect("a shop");
+        let plan = plans::river_top("Top");
+        let cast = db.store.create_cast(shop, &plan, plans::now()).await.expect("a cast");
+        let at = plans::now();
+        let poured = Fact::Poured { pour: 0, at, resin_at: Some(Temperature::from_celsius(22.5)) };
+        let touched = Fact::Touched { pour: 0, at, found: Touch::Tacky };
+        for fact in [poured, touched] {
+            db.store.add_fact(cast, &fact, at).await.expect("it is written down");
+        }
+        let rows = db.store.facts(cast).await.expect("rows");
+        let facts: Vec<Fact> = rows.iter().map(|row| row.fact).collect();
+        assert_eq!(facts, [poured, touched]);
+        assert!(rows[0].number < rows[1].number);
+    }
+
+    #[tokio::test]
+    async fn a_later_reading_of_the_same_moment_takes_the_place_of_the_former() {
+        let db = TestDb::migrated().await;
+        let shop = db.store.create_workshop(&plans::workshop(8, 18)).await.expect("a shop");
+        let reading = |hours: i64, celsius: f64| AirAt {
+            at: plans::now() + SignedDuration::from_hours(hours),
+            temperature: Temperature::from_celsius(celsius),
+            humidity_percent: 60.0,
+        };
+        let first: Vec<AirAt> = (0..9000).map(|h| reading(h, 20.0)).collect();
+        db.store.add_air(shop, &first).await.expect("they are kept");
+        db.store.add_air(shop, &[reading(2, 14.0)]).await.expect("it is kept");
+        let kept = db.store.air_since(shop, reading(1, 0.0).at).await.expect("readings");
+        assert_eq!(kept.len(), 8999);
+        assert!((kept[1].temperature.celsius() - 14.0).abs() < 1e-9);
+    }
+
+    #[tokio::test]
+    async fn a_workshop_kept_before_days_had_breaks_is_still_read() {
+        use sea_orm::ConnectionTrait;
+        let db = TestDb::migrated().await;
+        let shop = db.store.create_workshop(&plans::workshop(8, 18)).await.expect("a shop");
+        let old = r#"[{"opens":"08:00:00","closes":"18:00:00"},null,null,null,null,null,null]"#;
+        let sql = format!(
+            "UPDATE workshop SET hours = '{old}'::jsonb, settings = '{{}}'::jsonb WHERE id = {}",
+            shop.0
+        );
+        let raw = sea_orm::Database::connect(&db.address).await.expect("the database answers");
+        raw.execute_unprepared(&sql).await.expect("it is written");
+        let kept = db.store.workshop().await.expect("read").expect("there");
+        assert_eq!(kept.settings.days[0].len(), 1);
+        assert!(kept.settings.days[1].is_empty());
+        assert_eq!(kept.settings.shop, fondant_core::plan::ShopSettings::default());
+    }
+}

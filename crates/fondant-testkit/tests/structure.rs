@@ -10,7 +10,10 @@ const CRATES: [(&str, &[&str]); 7] = [
     ("fondant-files", &["fondant-core"]),
     ("fondant-devices", &["fondant-core"]),
     ("fondant-web", &["fondant-core", "fondant-devices", "fondant-files", "fondant-store"]),
-    ("fondant", &["fondant-core", "fondant-devices", "fondant-files", "fondant-store", "fondant-web"]),
+    (
+        "fondant",
+        &["fondant-core", "fondant-devices", "fondant-files", "fondant-store", "fondant-web"],
+    ),
     ("fondant-testkit", &["fondant-core", "fondant-store", "fondant-web"]),
 ];
 

@@ -7,9 +7,11 @@ const axisOf = (svg) => {
   const plane = svg.querySelector(".axis-plane");
   const [from, to] = [Number(plane.dataset.from), Number(plane.dataset.to)];
   const [x, width] = [Number(plane.getAttribute("x")), Number(plane.getAttribute("width"))];
+  // The drawing is exchanged while it is held: what it spans now counts.
+  const inverse = svg.getScreenCTM().inverse();
   return {
     at: (clientX) => {
-      const point = new DOMPoint(clientX, 0).matrixTransform(svg.getScreenCTM().inverse());
+      const point = new DOMPoint(clientX, 0).matrixTransform(inverse);
       const second = from + ((point.x - x) / width) * (to - from);
       return Math.round(Math.min(to, Math.max(from, second)) / GRID) * GRID;
     },

@@ -117,6 +117,9 @@ mod tests {
         jobs.job(1, &task(34.0));
         first.work(&task(30.0));
         assert!(matches!(first.done(), Some(Err(PourTrouble::Schedule(_)))));
-        assert!(other.done().is_none() && jobs.job(1, &task(30.0)).1, "worked anew when asked again");
+        assert!(
+            other.done().is_none() && jobs.job(1, &task(30.0)).1,
+            "worked anew when asked again"
+        );
     }
 }

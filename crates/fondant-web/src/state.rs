@@ -40,7 +40,7 @@ pub struct AppState {
     /// Alternatives of pour times, computed beside the requests.
     pub pour_jobs: Arc<PourJobs>,
     forecast: Arc<dyn ForecastSource>,
-    airs: Arc<Mutex<Option<(AirKey, Arc<ShopAir>)>>>,
+    airs: Arc<Mutex<Option<KeptAir>>>,
 }
 
 /// What a shop's air follows from: its settings and the hour.
@@ -50,6 +50,9 @@ struct AirKey {
     revision: i32,
     hour: i64,
 }
+
+/// The air that was worked out last, and what it follows from.
+type KeptAir = (AirKey, Arc<ShopAir>);
 
 /// The air of a shop, and why it is not as the shop wishes.
 #[derive(Debug, Clone)]

@@ -47,7 +47,7 @@ async fn the_front_door_and_a_cast_without_a_station_lead_on() {
     let app = app().await;
     let cast = app.cast("Led on").await;
     let front = get(&app, "/").await;
-    assert_eq!((front.status, front.header("location")), (StatusCode::SEE_OTHER, "/casts"));
+    assert_eq!((front.status, front.header("location")), (StatusCode::SEE_OTHER, "/today"));
     let cast_page = get(&app, &format!("/casts/{}", cast.0)).await;
     assert_eq!(cast_page.header("location"), format!("/casts/{}/piece", cast.0));
 }
@@ -149,15 +149,7 @@ async fn figures_at_the_ends_of_their_range_break_nothing() {
     let app = app().await;
     let cast = app.cast("Ends").await;
     let last = i32::MAX.to_string();
-    let shop = [
-        ("revision", last.as_str()),
-        ("name", "Shop"),
-        ("zone", "UTC"),
-        ("opens", "08:00"),
-        ("closes", "18:00"),
-        ("day0", "1"),
-        ("units", "metric"),
-    ];
+    let shop = common::shop_fields(&[("revision", last.as_str())]);
     assert_eq!(post_as(&app, "/shop", &shop, false).await.status, StatusCode::CONFLICT);
     let pours = format!("/casts/{}/pours", cast.0);
     for year in ["0001", "1999", "9998"] {

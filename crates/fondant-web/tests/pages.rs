@@ -276,31 +276,44 @@ async fn a_form_from_another_site_is_refused() {
 #[tokio::test]
 async fn the_shop_keeps_its_hours_and_refuses_impossible_ones() {
     let (app, cast) = app().await;
-    let form = |opens: &'static str, closes: &'static str, zone: &'static str| {
-        [
-            ("revision", "1"),
-            ("name", "Bench"),
-            ("zone", zone),
-            ("opens", opens),
-            ("closes", closes),
-            ("day0", "1"),
-            ("units", "metric"),
-        ]
-    };
+    let form = common::shop_fields;
     for (bad, sentence) in [
-        (form("18:00", "08:00", "UTC"), "Closing must be later."),
-        (form("8 o'clock", "18:00", "UTC"), "is not a time"),
-        (form("08:00", "18:00", "Middle/Earth"), "is not a time zone"),
+        (form(&[("day0", "18:00-08:00")]), "Closing must be later."),
+        (form(&[("day0", "8 o'clock")]), "is not a stretch of hours"),
+        (form(&[("day0", "")]), "The shop is never open"),
+        (form(&[("zone", "Middle/Earth")]), "is not a time zone"),
+        (form(&[("exceptions", "some day closed")]), "does not begin with a date"),
+        (
+            form(&[("exceptions", "2026-12-24 closed\n2026-12-24 08:00-09:00")]),
+            "stands there twice",
+        ),
+        (form(&[("hands", "0")]), "between 1"),
+        (form(&[("buckets", " ")]), "Name one bucket"),
+        (form(&[("humid_care", "90 %")]), "Exchange the two"),
+        (form(&[("pot_bar", "40")]), "between 0.5"),
+        (form(&[("air", "points"), ("points", "noon is warm")]), "is no point of a day"),
+        (
+            form(&[
+                ("air", "daynight"),
+                ("coldest", "25"),
+                ("warmest", "18"),
+                ("warmest_at", "15:00"),
+                ("swing_rh", "50"),
+            ]),
+            "warmer than the warmest",
+        ),
     ] {
         let refused = post_as(&app, "/shop", &bad, false).await;
-        assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+        assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY, "{sentence}");
         assert!(refused.text.contains(sentence), "{sentence}");
     }
-    let kept = post_as(&app, "/shop", &form("09:30", "12:00", "UTC"), false).await;
+    let good = form(&[("day0", "09:30-12:00"), ("exceptions", "2026-12-24 closed")]);
+    let kept = post_as(&app, "/shop", &good, false).await;
     assert_eq!(kept.status, StatusCode::SEE_OTHER);
+    assert!(get(&app, "/shop").await.text.contains("2026-12-24 closed"));
     let pours = get(&app, &format!("/casts/{}/pours", cast.0)).await;
-    assert!(pours.text.contains("09:30 to 12:00, Mon"));
-    let stale = post_as(&app, "/shop", &form("08:00", "18:00", "UTC"), false).await;
+    assert!(pours.text.contains("09:30–12:00 Mon"));
+    let stale = post_as(&app, "/shop", &form(&[]), false).await;
     assert_eq!(stale.status, StatusCode::CONFLICT);
 }
 

@@ -26,6 +26,8 @@ async fn from_the_tape_measure_to_a_timed_plan() {
     drive(app, |browser| async move {
         // Begin a cast in an empty shop.
         browser.open("/").await;
+        browser.wait_for_text("main", "No cast has pours yet.").await;
+        browser.click("main a[href=\"/casts\"]").await;
         browser.wait_for_text("main", "No casts yet.").await;
         browser.click("a.button.main").await;
         browser.click("a.kind[href$=river]").await;

@@ -16,8 +16,8 @@ const DRIEST_PERCENT: f64 = 0.5;
 #[must_use]
 pub fn dew_point(air: Temperature, humidity_percent: f64) -> Temperature {
     let t = air.celsius();
-    let gamma = (humidity_percent.clamp(DRIEST_PERCENT, 100.0) / 100.0).ln()
-        + FACTOR * t / (CELSIUS + t);
+    let gamma =
+        (humidity_percent.clamp(DRIEST_PERCENT, 100.0) / 100.0).ln() + FACTOR * t / (CELSIUS + t);
     Temperature::from_celsius(CELSIUS * gamma / (FACTOR - gamma))
 }
 

@@ -78,7 +78,9 @@ pub enum FitError {
         found: usize,
     },
     /// The readings settle nothing.
-    #[error("These readings do not settle the room: the weather hardly changed. Bring a log with colder nights.")]
+    #[error(
+        "These readings do not settle the room: the weather hardly changed. Bring a log with colder nights."
+    )]
     Unsettled,
 }
 
@@ -125,7 +127,8 @@ impl Indoor {
         let (first, last) = (moments[0].at, moments[moments.len() - 1].at);
         let within: Vec<AirAt> =
             readings.iter().filter(|r| first <= r.at && r.at <= last).copied().collect();
-        let covers = |from: Timestamp, to: Timestamp| to.duration_since(from).as_secs_f64() / 3600.0;
+        let covers =
+            |from: Timestamp, to: Timestamp| to.duration_since(from).as_secs_f64() / 3600.0;
         let long_enough = within.len() >= FEWEST_READINGS
             && covers(within[0].at, within[within.len() - 1].at) >= SHORTEST_H;
         if !long_enough {

@@ -46,7 +46,9 @@ pub struct AirLog {
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 pub enum AirLogError {
     /// Nothing in it is a reading.
-    #[error("There is no reading in it. A line is a date and time, a temperature and a humidity, such as “2026-11-23T06:00Z, 14.5, 62”.")]
+    #[error(
+        "There is no reading in it. A line is a date and time, a temperature and a humidity, such as “2026-11-23T06:00Z, 14.5, 62”."
+    )]
     Empty,
     /// A line is no reading.
     #[error("Line {line} is no reading: “{text}”. Nothing was taken.")]
@@ -57,7 +59,9 @@ pub enum AirLogError {
         text: String,
     },
     /// A time without a zone.
-    #[error("Line {line} has a local time without a zone: “{text}”. Say below on whose clock the logger runs. Nothing was taken.")]
+    #[error(
+        "Line {line} has a local time without a zone: “{text}”. Say below on whose clock the logger runs. Nothing was taken."
+    )]
     NoZone {
         /// The line, from 1.
         line: usize,
@@ -65,13 +69,17 @@ pub enum AirLogError {
         text: String,
     },
     /// A time before the one above it.
-    #[error("Line {line} goes back in time. Put the file in order, or take the line out. Nothing was taken.")]
+    #[error(
+        "Line {line} goes back in time. Put the file in order, or take the line out. Nothing was taken."
+    )]
     BackInTime {
         /// The line, from 1.
         line: usize,
     },
     /// No shop's air is that.
-    #[error("Line {line} says {what}, which is no shop's air. Check whether the log is in °C or °F. Nothing was taken.")]
+    #[error(
+        "Line {line} says {what}, which is no shop's air. Check whether the log is in °C or °F. Nothing was taken."
+    )]
     Impossible {
         /// The line, from 1.
         line: usize,
@@ -245,7 +253,10 @@ mod tests {
     #[test]
     fn local_times_without_a_zone_are_refused_until_somebody_says_whose() {
         let text = "2026-11-23 06:00, 14.5, 62\n2026-11-23 06:15, 14.7, 61";
-        assert!(matches!(read(text, &Clock::Written, false), Err(AirLogError::NoZone { line: 1, .. })));
+        assert!(matches!(
+            read(text, &Clock::Written, false),
+            Err(AirLogError::NoZone { line: 1, .. })
+        ));
         assert!(read(text, &lisbon(), false).is_ok());
     }
 
@@ -256,8 +267,11 @@ mod tests {
             .concat();
         let log = read(&text, &lisbon(), false).unwrap();
         let first = log.readings[0].at;
-        let hours: Vec<f64> =
-            log.readings.iter().map(|r| r.at.duration_since(first).as_secs_f64() / 3600.0).collect();
+        let hours: Vec<f64> = log
+            .readings
+            .iter()
+            .map(|r| r.at.duration_since(first).as_secs_f64() / 3600.0)
+            .collect();
         assert_eq!(hours, [0.0, 0.5, 1.0, 1.5, 2.0, 2.5]);
     }
 

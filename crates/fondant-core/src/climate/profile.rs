@@ -72,13 +72,17 @@ pub struct ClockPoint {
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
 pub enum ProfileError {
     /// Fewer than two points.
-    #[error("The air of a day needs two points at least; there is {found}. Add another, such as the coldest of the night.")]
+    #[error(
+        "The air of a day needs two points at least; there is {found}. Add another, such as the coldest of the night."
+    )]
     TooFewPoints {
         /// How many there are.
         found: usize,
     },
     /// Points out of order, or two at the same time.
-    #[error("The point at {time} does not come after the one before it. Put the points in the order of the clock.")]
+    #[error(
+        "The point at {time} does not come after the one before it. Put the points in the order of the clock."
+    )]
     OutOfOrder {
         /// The point.
         time: Time,
@@ -87,10 +91,14 @@ pub enum ProfileError {
     #[error("The coldest of the night is warmer than the warmest of the day. Exchange the two.")]
     NightWarmerThanDay,
     /// There is no log.
-    #[error("No log of the shop's air has been brought in yet. Bring one in below, or choose another way.")]
+    #[error(
+        "No log of the shop's air has been brought in yet. Bring one in below, or choose another way."
+    )]
     NoLog,
     /// There is no forecast.
-    #[error("The forecast cannot be reached. The air stays as it was last known; choose another way if that lasts.")]
+    #[error(
+        "The forecast cannot be reached. The air stays as it was last known; choose another way if that lasts."
+    )]
     NoForecast,
     /// Moments that make no series.
     #[error(transparent)]

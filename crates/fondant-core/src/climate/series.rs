@@ -151,7 +151,8 @@ impl AirSeries {
         let mut open = vec![(0, all.len() - 1)];
         while let Some((first, last)) = open.pop() {
             let (a, b) = (all[first], all[last]);
-            let off = |i: usize| (a.1 + (b.1 - a.1) * (all[i].0 - a.0) / (b.0 - a.0) - all[i].1).abs();
+            let off =
+                |i: usize| (a.1 + (b.1 - a.1) * (all[i].0 - a.0) / (b.0 - a.0) - all[i].1).abs();
             let worst = (first + 1..last).max_by(|i, j| off(*i).total_cmp(&off(*j)));
             if let Some(worst) = worst.filter(|i| off(*i) > close_k) {
                 keep[worst] = true;

@@ -130,12 +130,8 @@ fn figure(
         TroubleKind::Humid => (limits.humidity_care_percent..limits.humidity_stop_percent)
             .contains(&humidity)
             .then_some(humidity),
-        TroubleKind::Cold => {
-            (now.temperature < limits.coldest).then(|| now.temperature.k())
-        }
-        TroubleKind::Warm => {
-            (now.temperature > limits.warmest).then(|| now.temperature.k())
-        }
+        TroubleKind::Cold => (now.temperature < limits.coldest).then(|| now.temperature.k()),
+        TroubleKind::Warm => (now.temperature > limits.warmest).then(|| now.temperature.k()),
         TroubleKind::Drop => {
             let fall = air.at(at - DROP_WITHIN).temperature - now.temperature;
             (fall >= DROP).then(|| fall.k())

@@ -68,21 +68,24 @@ pub fn alternatives(
     };
     let wanted = |_: usize| watch(0.0);
     let ladders: Vec<Ladder> = task.ladders().into_iter().filter(Ladder::is_climbable).collect();
-    let best = |terms: &Allowance<'_>, ladders: &[Ladder]| -> Result<Option<Schedule>, PourTrouble> {
-        let mut best: Option<Schedule> = None;
-        for ladder in ladders {
-            match search(&task.task(ladder), terms) {
-                Ok(found) if best.as_ref().is_none_or(|b| found.hard < b.hard) => best = Some(found),
-                Ok(_) | Err(ScheduleError::TooHot) => {}
-                Err(error) => return Err(error.into()),
+    let best =
+        |terms: &Allowance<'_>, ladders: &[Ladder]| -> Result<Option<Schedule>, PourTrouble> {
+            let mut best: Option<Schedule> = None;
+            for ladder in ladders {
+                match search(&task.task(ladder), terms) {
+                    Ok(found) if best.as_ref().is_none_or(|b| found.hard < b.hard) => {
+                        best = Some(found);
+                    }
+                    Ok(_) | Err(ScheduleError::TooHot) => {}
+                    Err(error) => return Err(error.into()),
+                }
+                // The fewest layers that have a plan are the fewest pours.
+                if terms.aim == Aim::FewestPours && best.is_some() {
+                    break;
+                }
             }
-            // The fewest layers that have a plan are the fewest pours.
-            if terms.aim == Aim::FewestPours && best.is_some() {
-                break;
-            }
-        }
-        Ok(best)
-    };
+            Ok(best)
+        };
     let mut found: Vec<(Wish, Schedule)> = Vec::new();
     let soonest = best(&Allowance { watch: &wanted, ..allowance(Aim::Soonest) }, &ladders)?
         .ok_or(ScheduleError::TooHot)?;
@@ -119,13 +122,16 @@ pub fn alternatives(
     Ok(held(task, found))
 }
 
+/// The best plan over several ways to split the depth.
+type BestOf<'a> = dyn Fn(&Allowance<'_>, &[Ladder]) -> Result<Option<Schedule>, PourTrouble> + 'a;
+
 /// The lowest peak, closed in on from the soonest plan's.
 fn coolest(
     soonest: &Schedule,
     task: &PourTask,
     ladders: &[Ladder],
     wanted: &(dyn Fn(usize) -> bool + Sync),
-    best: &dyn Fn(&Allowance<'_>, &[Ladder]) -> Result<Option<Schedule>, PourTrouble>,
+    best: &BestOf<'_>,
 ) -> Result<Option<Schedule>, PourTrouble> {
     let limit = task.resin().working.peak_limit;
     let mut coolest = soonest.clone();
@@ -162,7 +168,8 @@ fn held(task: &PourTask, found: Vec<(Wish, Schedule)>) -> Vec<Alternative> {
         all.push(Alternative { wishes: vec![wish], schedule, held, is_suggested: false });
     }
     // What holds most often is the steadiest, whichever search found it.
-    let steadiest = (0..all.len()).max_by_key(|i| (all[*i].held.held, std::cmp::Reverse(all[*i].schedule.hard)));
+    let steadiest = (0..all.len())
+        .max_by_key(|i| (all[*i].held.held, std::cmp::Reverse(all[*i].schedule.hard)));
     for (index, alternative) in all.iter_mut().enumerate() {
         alternative.wishes.retain(|wish| *wish != Wish::Steadiest);
         if Some(index) == steadiest {

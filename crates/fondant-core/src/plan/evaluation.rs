@@ -63,11 +63,7 @@ pub enum Standing {
 ///
 /// # Errors
 /// The plan's conflicts, where it has any; see [`Plan::conflicts`].
-pub fn evaluate(
-    plan: &Plan,
-    resin: &Resin,
-    site: &Site,
-) -> Result<Evaluation, Vec<Conflict>> {
+pub fn evaluate(plan: &Plan, resin: &Resin, site: &Site) -> Result<Evaluation, Vec<Conflict>> {
     let plan = &site.in_mean_air(plan);
     let measured = measure(plan)?;
     let resin = resin.as_learnt();

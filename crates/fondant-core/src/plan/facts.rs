@@ -66,7 +66,8 @@ pub fn standing(rows: &[FactRow]) -> Vec<FactRow> {
         match row.fact {
             Fact::Withdrawn { .. } => {}
             Fact::Poured { pour, .. } => {
-                let same = |k: &FactRow| matches!(k.fact, Fact::Poured { pour: p, .. } if p == pour);
+                let same =
+                    |k: &FactRow| matches!(k.fact, Fact::Poured { pour: p, .. } if p == pour);
                 kept.retain(|k| !same(k));
                 kept.push(*row);
             }

@@ -374,9 +374,9 @@ fn section_body(
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::plan::Site;
     use crate::form::Piece;
     use crate::heat::field::FieldGoal;
+    use crate::plan::Site;
     use crate::plan::evaluate;
     use crate::resin::shipped;
     use crate::schedule::{ShopHours, Workday};

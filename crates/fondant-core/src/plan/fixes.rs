@@ -82,7 +82,10 @@ pub fn offers(
     // Each list holds one sort of change, the smallest first.
     let lists: Vec<Vec<Fix>> = vec![
         once(evaluation, site),
-        DELAYS_H.iter().map(|h| Fix::Begin(plan.pours.not_before + SignedDuration::from_hours(*h))).collect(),
+        DELAYS_H
+            .iter()
+            .map(|h| Fix::Begin(plan.pours.not_before + SignedDuration::from_hours(*h)))
+            .collect(),
         WARMER_K.iter().map(|k| Fix::Heat(TemperatureDelta::from_k(*k))).collect(),
         WARMER_K.iter().map(|k| Fix::Heat(TemperatureDelta::from_k(-*k))).collect(),
         layers(evaluation),
@@ -169,7 +172,8 @@ fn sanded_or_none(evaluation: &Evaluation) -> Option<usize> {
 fn layers(evaluation: &Evaluation) -> Vec<Fix> {
     let now = match &evaluation.pours {
         Ok(schedule) => {
-            let main = |p: &&crate::schedule::ScheduledPour| matches!(p.layer.kind, LayerKind::Main(_));
+            let main =
+                |p: &&crate::schedule::ScheduledPour| matches!(p.layer.kind, LayerKind::Main(_));
             schedule.pours.iter().filter(main).count()
         }
         Err(_) => evaluation.pour_task.as_ref().map_or(1, super::pouring::PourTask::fewest),

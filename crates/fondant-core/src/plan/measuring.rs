@@ -160,7 +160,9 @@ fn losses(plan: &Plan, cast: &CastSize, fill: &Fill, bare: &[(Area, f64)]) -> Lo
     // A sealed edge drinks nothing more than its coat.
     let (absorbed, seal_coat) = match plan.seals() {
         true => (Volume::ZERO, layers::seal_coat(drinking).volume),
-        false => (Volume::from_l(bare.iter().map(|(a, ml)| a.m2() * ml * 1e-3).sum()), Volume::ZERO),
+        false => {
+            (Volume::from_l(bare.iter().map(|(a, ml)| a.m2() * ml * 1e-3).sum()), Volume::ZERO)
+        }
     };
     Losses {
         bare: drinking,

@@ -12,9 +12,7 @@ use crate::form::cut_list::Stock;
 use crate::form::seal::Release;
 use crate::form::sheet::Sheet;
 use crate::heat::cooling::Cooling;
-use crate::quantities::{
-    Density, Length, Mass, Span, Temperature, TemperatureDelta, Volume,
-};
+use crate::quantities::{Density, Length, Mass, Span, Temperature, TemperatureDelta, Volume};
 use crate::timber::{Board, Station};
 use crate::volume::methods::Method;
 

@@ -303,7 +303,8 @@ pub fn levels_of(schedule: &Schedule) -> Vec<Length> {
 /// A schedule as the plan keeps it once it is taken.
 #[must_use]
 pub fn as_taken(schedule: &Schedule) -> Vec<super::parts::TakenPour> {
-    let taken = |p: &crate::schedule::ScheduledPour| super::parts::TakenPour { at: p.at, to: p.layer.to };
+    let taken =
+        |p: &crate::schedule::ScheduledPour| super::parts::TakenPour { at: p.at, to: p.layer.to };
     schedule.pours.iter().map(taken).collect()
 }
 

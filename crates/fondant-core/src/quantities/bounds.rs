@@ -340,8 +340,7 @@ pub const TIMBER_MOISTURE_PERCENT: NumberBound =
 pub const BUCKET_RESIDUE_PERCENT: NumberBound =
     NumberBound { what: "Left in the buckets", min: 0.0, max: 20.0, unit: "%" };
 /// How much a heater warms the shop's air.
-pub const HEATED_K: NumberBound =
-    NumberBound { what: "Heating", min: -15.0, max: 20.0, unit: "K" };
+pub const HEATED_K: NumberBound = NumberBound { what: "Heating", min: -15.0, max: 20.0, unit: "K" };
 /// A level at which a layer ends.
 pub const LEVEL: Bound<Length> = lengths("A layer's end", 1.0, 1000.0);
 /// Equal main layers.
@@ -360,8 +359,7 @@ pub const POT_BAR: NumberBound =
 pub const VACUUM_MBAR: NumberBound =
     NumberBound { what: "The lowest pressure", min: 1.0, max: 900.0, unit: "mbar" };
 /// How late a room follows the weather.
-pub const LAG_HOURS: NumberBound =
-    NumberBound { what: "The lag", min: 0.3, max: 72.0, unit: "h" };
+pub const LAG_HOURS: NumberBound = NumberBound { what: "The lag", min: 0.3, max: 72.0, unit: "h" };
 /// How much warmer a room is than the weather.
 pub const OFFSET_K: NumberBound =
     NumberBound { what: "The offset", min: -8.0, max: 20.0, unit: "K" };

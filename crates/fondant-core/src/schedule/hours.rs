@@ -60,7 +60,9 @@ pub enum HoursError {
         second: String,
     },
     /// A text is no hours.
-    #[error("“{0}” is not a stretch of hours. Write 08:00–18:00, two as 08:00–12:00, 13:00–18:00, or leave it empty for a day off.")]
+    #[error(
+        "“{0}” is not a stretch of hours. Write 08:00–18:00, two as 08:00–12:00, 13:00–18:00, or leave it empty for a day off."
+    )]
     Unreadable(String),
     /// No day is worked.
     #[error("The shop is never open. Give hours to at least one day on which somebody can pour.")]
@@ -84,8 +86,7 @@ impl Workday {
         let unreadable = || HoursError::Unreadable(text.to_owned());
         let mut day = Vec::new();
         for stretch in text.split(',') {
-            let (opens, closes) =
-                stretch.split_once(['–', '-', '—']).ok_or_else(unreadable)?;
+            let (opens, closes) = stretch.split_once(['–', '-', '—']).ok_or_else(unreadable)?;
             let clock = |text: &str| {
                 let text = text.trim();
                 let whole = if text.contains(':') { text.to_owned() } else { format!("{text}:00") };
@@ -271,7 +272,10 @@ mod tests {
 
     #[test]
     fn impossible_hours_are_refused() {
-        assert_eq!(ShopHours::new([const { None::<Workday> }; 7], "UTC"), Err(HoursError::NeverOpen));
+        assert_eq!(
+            ShopHours::new([const { None::<Workday> }; 7], "UTC"),
+            Err(HoursError::NeverOpen)
+        );
         assert!(matches!(
             ShopHours::new([day(18, 8); 7], "UTC"),
             Err(HoursError::ClosesBeforeOpening { .. })
@@ -306,7 +310,9 @@ mod tests {
     #[test]
     fn hours_that_overlap_or_say_nothing_are_refused_in_words() {
         let refused = |text: &str| Workday::read_day(text).unwrap_err().to_string();
-        assert!(refused("08:00-12:00, 11:30-18:00").starts_with("08:00–12:00 and 11:30–18:00 overlap"));
+        assert!(
+            refused("08:00-12:00, 11:30-18:00").starts_with("08:00–12:00 and 11:30–18:00 overlap")
+        );
         assert!(refused("mornings").starts_with("“mornings” is not a stretch of hours"));
         assert!(refused("25:00-26:00").contains("not a stretch"));
         assert_eq!(Workday::read_day("closed"), Ok(Vec::new()));

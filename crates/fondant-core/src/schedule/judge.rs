@@ -225,14 +225,14 @@ pub fn refit(task: &Task<'_>, given: &[Given], moved: usize) -> Result<Vec<Given
     let slots = slots_of(task, given);
     let mut all: Vec<Given> = given.to_vec();
     let mut below: Option<Course> = None;
-    for index in 0..all.len() {
+    for (index, pour) in all.iter_mut().enumerate() {
         if index > moved
             && let Some(below) = &below
-            && !holds(task, &slots, below, &all[index])?
+            && !holds(task, &slots, below, pour)?
         {
-            all[index].at = nearest(task, &slots, below, &all[index])?;
+            pour.at = nearest(task, &slots, below, pour)?;
         }
-        below = Some(Course::next(below.as_ref(), task, &all[index])?);
+        below = Some(Course::next(below.as_ref(), task, pour)?);
     }
     Ok(all)
 }

@@ -124,7 +124,13 @@ fn allowed(task: &Task<'_>, given: &[Given], touch: &Touched) -> Result<Allowed,
         for _ in 0..HALVINGS {
             let middle = 0.5 * (slow + fast);
             let found = match window(middle.exp()) {
-                Ok((opened, closed)) => if closes { closed } else { opened },
+                Ok((opened, closed)) => {
+                    if closes {
+                        closed
+                    } else {
+                        opened
+                    }
+                }
                 Err(ScheduleError::NeverSets) => i64::MAX,
                 Err(error) => return Err(error),
             };
@@ -135,9 +141,7 @@ fn allowed(task: &Task<'_>, given: &[Given], touch: &Touched) -> Result<Allowed,
     let at = touch.at.as_second();
     let (least, most) = RATES;
     Ok(match touch.touch {
-        Touch::Clear => {
-            Allowed { least, most: rate_at(at + CLEAR_MEANS.as_secs(), false)? }
-        }
+        Touch::Clear => Allowed { least, most: rate_at(at + CLEAR_MEANS.as_secs(), false)? },
         Touch::Tacky => Allowed { least: rate_at(at, false)?, most: rate_at(at, true)? },
         Touch::Hard => Allowed { least: rate_at(at, true)?, most },
     })

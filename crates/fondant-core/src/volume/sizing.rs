@@ -249,7 +249,14 @@ impl Sizing {
         let uncertainty = twice_root(&doubts);
         lines.retain(|line| line.volume.m3().abs() > 1e-12);
         doubts.retain(|c| c.volume.m3() > 1e-12);
-        Self { lines, total: poured * factor, bare: losses.bare, poured, contributions: doubts, uncertainty }
+        Self {
+            lines,
+            total: poured * factor,
+            bare: losses.bare,
+            poured,
+            contributions: doubts,
+            uncertainty,
+        }
     }
 }
 

@@ -9,7 +9,11 @@ use sea_orm_migration::schema::{
 #[derive(DeriveMigrationName)]
 pub(super) struct Migration;
 
-fn belongs(from: &'static str, column: &'static str, to: &'static str) -> ForeignKeyCreateStatement {
+fn belongs(
+    from: &'static str,
+    column: &'static str,
+    to: &'static str,
+) -> ForeignKeyCreateStatement {
     ForeignKey::create()
         .from(from, column)
         .to(to, "id")

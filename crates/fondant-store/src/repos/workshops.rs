@@ -1,8 +1,8 @@
 //! Workshops and their settings.
 
+use fondant_core::plan::ShopSettings;
 use fondant_core::quantities::units::UnitSystem;
 use fondant_core::schedule::{ShopHours, Workday};
-use fondant_core::plan::ShopSettings;
 use sea_orm::sea_query::Expr;
 use sea_orm::{ActiveValue, ColumnTrait, EntityTrait, QueryFilter, QueryOrder};
 

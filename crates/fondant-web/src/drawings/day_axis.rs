@@ -45,7 +45,8 @@ pub fn draw(view: &DayAxis<'_>, frame: Frame) -> String {
         let share = at.duration_since(view.from).as_secs_f64() / whole;
         left + share.clamp(0.0, 1.0) * (right - left)
     };
-    let mut svg = Svg::with_links(frame.class, frame.width, bottom + 24.0, "All casts on one time axis");
+    let mut svg =
+        Svg::with_links(frame.class, frame.width, bottom + 24.0, "All casts on one time axis");
     let mut closed_from = view.from;
     let night = |svg: &mut Svg, from: Timestamp, to: Timestamp| {
         if x(to) > x(from) {
@@ -67,7 +68,13 @@ pub fn draw(view: &DayAxis<'_>, frame: Frame) -> String {
     svg.finish()
 }
 
-fn days(svg: &mut Svg, view: &DayAxis<'_>, x: &impl Fn(Timestamp) -> f64, bottom: f64, frame: Frame) {
+fn days(
+    svg: &mut Svg,
+    view: &DayAxis<'_>,
+    x: &impl Fn(Timestamp) -> f64,
+    bottom: f64,
+    frame: Frame,
+) {
     let zone = view.hours.zone();
     let mut date = view.from.to_zoned_datetime(zone.clone()).date();
     loop {
@@ -110,14 +117,26 @@ fn row(
             let roof = 0.5 * (opens + closes);
             svg.polygon(
                 "resin-solid",
-                &[(opens, floor), (opens, floor - 9.0), (roof, floor - 14.0), (closes, floor - 9.0), (closes, floor)],
+                &[
+                    (opens, floor),
+                    (opens, floor - 9.0),
+                    (roof, floor - 14.0),
+                    (closes, floor - 9.0),
+                    (closes, floor),
+                ],
             );
         }
         if pour.at >= view.from && pour.at <= view.to {
             let class = if is_poured { "flag-poured" } else { "brass" };
             svg.polygon(
                 class,
-                &[(start - 5.0, floor - 26.0), (start + 5.0, floor - 26.0), (start + 5.0, floor - 19.0), (start, floor - 14.0), (start - 5.0, floor - 19.0)],
+                &[
+                    (start - 5.0, floor - 26.0),
+                    (start + 5.0, floor - 26.0),
+                    (start + 5.0, floor - 19.0),
+                    (start, floor - 14.0),
+                    (start - 5.0, floor - 19.0),
+                ],
             );
             svg.line("brass-line", start, floor, start, floor - 15.0);
         }
@@ -131,7 +150,12 @@ fn row(
     let longest = if right < 400.0 { 34 } else { 60 };
     let name: String = line.name.chars().take(longest).collect();
     let name = if name.len() < line.name.len() { format!("{name}…") } else { name };
-    svg.text("s12 bold halo", if right < 400.0 { 12.0 } else { at + 6.0 }, floor - 30.0 + 2.0, &name);
+    svg.text(
+        "s12 bold halo",
+        if right < 400.0 { 12.0 } else { at + 6.0 },
+        floor - 30.0 + 2.0,
+        &name,
+    );
     svg.end_link();
 }
 
@@ -148,7 +172,8 @@ mod tests {
         let schedule = evaluated(&plan).pours.unwrap();
         let agenda = Agenda::of(&plan, &schedule, 1, 1);
         let line = |name| Line { name, href: "/casts/7/pours".into(), agenda: &agenda };
-        let long = "A bench with a very long name that goes on and on until nobody reads it any more";
+        let long =
+            "A bench with a very long name that goes on and on until nobody reads it any more";
         let lines = [line("Bench"), line(long)];
         let to = begin() + SignedDuration::from_hours(96);
         let view = DayAxis { lines: &lines, hours: &shop, from: begin(), to, now: begin() };

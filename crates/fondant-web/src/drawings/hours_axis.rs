@@ -98,7 +98,10 @@ pub fn draw(view: &HoursAxis<'_>, frame: Frame) -> String {
 /// and bars where it makes trouble.
 fn air(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, frame: Frame) {
     let (low, high) = view.air.range(axis.from, axis.to);
-    let coolest = low.k().min(view.limits.coldest.k()) - 1.0;
+    let hours = axis.to.duration_since(axis.from).as_hours();
+    let dews =
+        (0..=hours).map(|h| view.air.dew_point(axis.from + SignedDuration::from_hours(h)).k());
+    let coolest = dews.fold(low.k().min(view.limits.coldest.k()), f64::min) - 1.0;
     let warmest = high.k().max(view.limits.warmest.k().min(high.k() + 4.0)) + 1.0;
     let y = |k: f64| AIR_TOP + AIR_PX * (1.0 - (k - coolest) / (warmest - coolest)).clamp(0.0, 1.0);
     let (band_top, band_bottom) = (y(view.limits.warmest.k()), y(view.limits.coldest.k()));
@@ -115,14 +118,33 @@ fn air(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, frame: Frame) {
     svg.polyline("curve-ink", &line);
     let label = |k: f64| view.shown.temperature(fondant_core::quantities::Temperature::from_k(k));
     if frame.is_narrow() {
-        svg.text("s12 soft halo", axis.left + 2.0, band_bottom - 3.0, &label(view.limits.coldest.k()));
+        svg.text(
+            "s12 soft halo",
+            axis.left + 2.0,
+            band_bottom - 3.0,
+            &label(view.limits.coldest.k()),
+        );
     } else {
-        svg.text("end s12 soft", axis.left - 12.0, band_bottom + 4.0, &label(view.limits.coldest.k()));
+        svg.text(
+            "end s12 soft",
+            axis.left - 12.0,
+            band_bottom + 4.0,
+            &label(view.limits.coldest.k()),
+        );
         if band_bottom - band_top > 16.0 && band_top > AIR_TOP + 1.0 {
-            svg.text("end s12 soft", axis.left - 12.0, band_top + 4.0, &label(view.limits.warmest.k()));
+            svg.text(
+                "end s12 soft",
+                axis.left - 12.0,
+                band_top + 4.0,
+                &label(view.limits.warmest.k()),
+            );
         }
     }
-    let name = if frame.is_narrow() { "air, dew point" } else { "air; dotted: dew point; washed: fit to cure" };
+    let name = if frame.is_narrow() {
+        "air, dew point"
+    } else {
+        "air; dotted: dew point; washed: fit to cure"
+    };
     svg.text("s12 soft halo", axis.left + 6.0, AIR_TOP + 12.0, name);
     let mut taken_to = 0.0;
     for trouble in view.troubles.iter().filter(|t| t.kind != TroubleKind::Humid) {
@@ -327,7 +349,42 @@ mod tests {
         let evaluation = worked(plan, shop).unwrap();
         let schedule = evaluation.pours.as_ref().unwrap();
         let hard = "hard: open the form";
-            draw(&HoursAxis { schedule, hours: shop, now, hard, shown: METRIC }, frame)
+        let air = AirSeries::steady(Temperature::from_celsius(20.0), 50.0);
+        let limits = fondant_core::plan::ShopSettings::default().air_limits(&evaluation.resin);
+        let cold = Trouble {
+            kind: TroubleKind::Cold,
+            from: schedule.pours[0].at,
+            to: schedule.pours[0].opens,
+            worst: 282.0,
+        };
+        let view = HoursAxis {
+            schedule,
+            hours: shop,
+            air: &air,
+            limits,
+            troubles: &[cold],
+            touches: &[(0, schedule.pours[0].opens, Touch::Clear)],
+            poured: 1,
+            now,
+            hard,
+            shown: METRIC,
+        };
+        draw(&view, frame)
+    }
+
+    #[test]
+    fn the_air_its_trouble_touches_and_acts_are_drawn() {
+        let svg = drawn(&plan(), &hours(8, 18), begin(), FULL);
+        assert!(svg.contains("class=\"air-band\"") && svg.contains(">too cold<"));
+        assert!(svg.contains("class=\"touch clear\"") && svg.contains("class=\"cover\""));
+        assert!(svg.matches("class=\"watch\"").count() >= 2);
+    }
+
+    #[test]
+    fn what_is_poured_stays_and_the_rest_can_be_moved() {
+        let svg = drawn(&plan(), &hours(8, 18), begin(), FULL);
+        assert!(!svg.contains("data-pour=\"0\"") && svg.contains("data-pour=\"1\""));
+        assert!(svg.contains("data-from=") && svg.contains("role=\"slider\""));
     }
 
     #[test]

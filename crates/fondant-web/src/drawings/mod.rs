@@ -6,8 +6,8 @@
 
 pub mod blanks;
 pub mod chart;
-pub mod glyphs;
 pub mod day_axis;
+pub mod glyphs;
 pub mod hours_axis;
 pub mod labels;
 pub mod plan_view;

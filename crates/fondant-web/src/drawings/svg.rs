@@ -88,7 +88,12 @@ impl Svg {
 
     /// An unseen plane that tells scripts what it spans: left, right, top and
     /// bottom in the drawing, and from and to in seconds.
-    pub fn plane(&mut self, class: &str, (left, right, top, bottom): (f64, f64, f64, f64), seconds: [f64; 2]) {
+    pub fn plane(
+        &mut self,
+        class: &str,
+        (left, right, top, bottom): (f64, f64, f64, f64),
+        seconds: [f64; 2],
+    ) {
         self.write(format_args!(
             "<rect class=\"{class}\" x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\" data-from=\"{}\" \
              data-to=\"{}\"/>",
@@ -102,7 +107,13 @@ impl Svg {
     }
 
     /// A boundary of layers that can be dragged up and down.
-    pub fn boundary(&mut self, index: usize, level_mm: f64, (left, right, y): (f64, f64, f64), label: &str) {
+    pub fn boundary(
+        &mut self,
+        index: usize,
+        level_mm: f64,
+        (left, right, y): (f64, f64, f64),
+        label: &str,
+    ) {
         self.write(format_args!(
             "<g class=\"layer-grip\" tabindex=\"0\" role=\"slider\" data-index=\"{index}\" \
              data-mm=\"{level_mm:.3}\" aria-valuenow=\"{level_mm:.1}\" aria-label=\"{}\"><path d=\"M{} {y:.2}H{}\"/>\

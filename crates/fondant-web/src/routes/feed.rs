@@ -12,7 +12,7 @@ use icalendar::{Alarm, Calendar, Component, Event, EventLike, Property};
 use jiff::{SignedDuration, Timestamp};
 
 use crate::state::Shop;
-use crate::views::pour_words::capitalised;
+use crate::views::pour_words::{buckets, capitalised};
 use crate::{AppState, WebError};
 
 /// Events of the past stay for so long.
@@ -63,9 +63,13 @@ pub(super) async fn show(
 
 /// A calendar of agendas. Ids stay the same over re-plans; the sequence rises.
 fn calendar(name: &str, casts: &[CastAgenda], now: Timestamp) -> Result<Calendar, WebError> {
-    let mut calendar = Calendar::new();
+    let mut calendar = Calendar::empty();
+    for (key, value) in
+        [("VERSION", "2.0"), ("PRODID", "-//Fondant//Pours//EN"), ("CALSCALE", "GREGORIAN")]
+    {
+        calendar.append_property(Property::new(key, value));
+    }
     calendar.name(name);
-    calendar.append_property(Property::new("PRODID", "-//Fondant//Pours//EN"));
     for cast in casts {
         for event in events(cast, now)? {
             calendar.push(event);
@@ -80,10 +84,20 @@ fn events(cast: &CastAgenda, now: Timestamp) -> Result<Vec<Event>, WebError> {
     let last = agenda.pours.len().saturating_sub(1);
     for (index, pour) in agenda.pours.iter().enumerate() {
         let what = capitalised(&pour.name);
-        let volume = format!("{:.1} L in {} buckets, {:.0} mm", pour.volume.l(), pour.batches, pour.depth.mm());
+        let volume = format!(
+            "{:.1} L in {}, {:.0} mm",
+            pour.volume.l(),
+            buckets(pour.batches),
+            pour.depth.mm()
+        );
         let is_done = index < agenda.poured;
-        let title = if is_done { format!("{what} was poured: {}", cast.name) } else { format!("Pour {}: {}", pour.name, cast.name) };
-        let mut event = event(cast, &format!("pour-{index}"), &title, &volume, (pour.at, pour.done), now)?;
+        let title = if is_done {
+            format!("{what} was poured: {}", cast.name)
+        } else {
+            format!("Pour {}: {}", pour.name, cast.name)
+        };
+        let mut event =
+            event(cast, &format!("pour-{index}"), &title, &volume, (pour.at, pour.done), now)?;
         if !is_done {
             ring(&mut event, &title);
         }
@@ -92,7 +106,8 @@ fn events(cast: &CastAgenda, now: Timestamp) -> Result<Vec<Event>, WebError> {
         if index < last && next.is_some_and(|next| next.sanding.is_none()) {
             let title = format!("Window: {} is sticky, {}", pour.name, cast.name);
             let note = "Touch the witness cup first: sticky, nothing left on the glove.";
-            let mut event = event_of_window(cast, index, &title, note, (pour.opens, pour.closes), now)?;
+            let mut event =
+                event_of_window(cast, index, &title, note, (pour.opens, pour.closes), now)?;
             ring(&mut event, &title);
             all.push(event.done());
         }
@@ -160,7 +175,11 @@ fn event(
 }
 
 fn ring(event: &mut Event, title: &str) {
-    event.alarm(Alarm::display(title, -chrono::Duration::minutes(ALARM_MIN)));
+    let mut alarm = Alarm::display(title, -chrono::Duration::minutes(ALARM_MIN));
+    // An id of chance would make every reading of the feed a new one.
+    let id = event.get_uid().unwrap_or_default().replace("@fondant", "-alarm@fondant");
+    alarm.uid(&id);
+    event.alarm(alarm.done());
 }
 
 fn utc(at: Timestamp) -> Result<DateTime<Utc>, WebError> {

@@ -60,7 +60,13 @@ struct Beside {
 }
 
 impl ShopPage {
-    fn new(shop: &Shop, now: jiff::Timestamp, typed: Option<&Entries>, refusals: &Refusals, beside: Beside) -> Self {
+    fn new(
+        shop: &Shop,
+        now: jiff::Timestamp,
+        typed: Option<&Entries>,
+        refusals: &Refusals,
+        beside: Beside,
+    ) -> Self {
         let settings = &shop.workshop.settings;
         let kept = &settings.shop;
         let fields = Fields { shown: shop.shown, typed, refusals };
@@ -96,20 +102,40 @@ impl ShopPage {
                 })
                 .collect(),
             days_refusal: refusals.of("days"),
-            exceptions: fields.text("exceptions", "Dates with other hours", &written(&kept.exceptions)),
+            exceptions: fields.text(
+                "exceptions",
+                "Dates with other hours",
+                &written(&kept.exceptions),
+            ),
             people: vec![
                 hinted(
-                    fields.number("hands", "People who pour at once", f64::from(kept.hands), &bounds::HANDS),
+                    fields.number(
+                        "hands",
+                        "People who pour at once",
+                        f64::from(kept.hands),
+                        &bounds::HANDS,
+                    ),
                     "Each takes a bucket at a time.",
                 ),
                 fields.choice(
                     "mixing",
                     "Mixing",
                     mixing,
-                    &[("hand", "Slowly by hand: no air"), ("drill", "Paddle in a drill: fast, needs pressure or thin resin")],
+                    &[
+                        ("hand", "Slowly by hand: no air"),
+                        ("drill", "Paddle in a drill: fast, needs pressure or thin resin"),
+                    ],
                 ),
-                fields.text("mixing_min", "To mix one bucket", &format!("{} min", minutes(kept.mixing_takes))),
-                fields.text("pouring_min", "To pour it", &format!("{} min", minutes(kept.pouring_takes))),
+                fields.text(
+                    "mixing_min",
+                    "To mix one bucket",
+                    &format!("{} min", minutes(kept.mixing_takes)),
+                ),
+                fields.text(
+                    "pouring_min",
+                    "To pour it",
+                    &format!("{} min", minutes(kept.pouring_takes)),
+                ),
                 hinted(
                     fields.text("buckets", "Buckets, by what is mixed in one", &buckets.join("; ")),
                     "At most two thirds full.",
@@ -121,12 +147,26 @@ impl ShopPage {
                     "Its plate says it. Never above it; relief valve fitted; vent fully before opening. Empty: none.",
                 ),
                 hinted(
-                    fields.text("vacuum_mbar", "Vacuum chamber, lowest mbar", &maybe(kept.vacuum_mbar)),
+                    fields.text(
+                        "vacuum_mbar",
+                        "Vacuum chamber, lowest mbar",
+                        &maybe(kept.vacuum_mbar),
+                    ),
                     "Container three to four times the volume. Empty: none.",
                 ),
                 fields.tick("fan", "There is a fan", kept.has_fan),
-                fields.number("humid_care", "Take care from", kept.humidity_care_percent, &bounds::HUMIDITY_PERCENT),
-                fields.number("humid_stop", "Pour nothing from", kept.humidity_stop_percent, &bounds::HUMIDITY_PERCENT),
+                fields.number(
+                    "humid_care",
+                    "Take care from",
+                    kept.humidity_care_percent,
+                    &bounds::HUMIDITY_PERCENT,
+                ),
+                fields.number(
+                    "humid_stop",
+                    "Pour nothing from",
+                    kept.humidity_stop_percent,
+                    &bounds::HUMIDITY_PERCENT,
+                ),
             ],
             is_us: match typed.and_then(|entries| entries.get("units")) {
                 Some(units) => units == "us_customary",
@@ -141,7 +181,8 @@ impl ShopPage {
 
 fn written(exceptions: &[Exception]) -> String {
     let one = |e: &Exception| {
-        let hours = if e.hours.is_empty() { "closed".to_owned() } else { Workday::write_day(&e.hours) };
+        let hours =
+            if e.hours.is_empty() { "closed".to_owned() } else { Workday::write_day(&e.hours) };
         format!("{} {hours}", e.date)
     };
     exceptions.iter().map(one).collect::<Vec<_>>().join("\n")
@@ -253,7 +294,8 @@ fn read(reader: &mut Reader<'_>, kept: &NewWorkshop) -> NewWorkshop {
     reader.number("humid_care", &bounds::HUMIDITY_PERCENT, &mut shop.humidity_care_percent);
     reader.number("humid_stop", &bounds::HUMIDITY_PERCENT, &mut shop.humidity_stop_percent);
     if shop.humidity_care_percent > shop.humidity_stop_percent {
-        let sentence = "Care begins below the humidity at which nothing is poured. Exchange the two.";
+        let sentence =
+            "Care begins below the humidity at which nothing is poured. Exchange the two.";
         reader.refusals.add("humid_care", sentence);
     }
     air::read(reader, &mut shop.air);
@@ -272,7 +314,9 @@ fn read_exceptions(reader: &mut Reader<'_>, place: &mut Vec<Exception>) {
         let exception = match (date.parse::<Date>(), Workday::read_day(hours)) {
             (Ok(date), Ok(hours)) => Exception { date, hours },
             (Err(_), _) => {
-                let sentence = format!("“{line}” does not begin with a date. Write 2026-12-24 closed, or 2026-12-24 06:30–12:00.");
+                let sentence = format!(
+                    "“{line}” does not begin with a date. Write 2026-12-24 closed, or 2026-12-24 06:30–12:00."
+                );
                 reader.refusals.add("exceptions", sentence);
                 return;
             }

@@ -23,7 +23,7 @@ use crate::views::pour_words;
 use crate::{AppState, WebError};
 
 /// Acts shown at most.
-const ACTS: usize = 12;
+const ACTS: usize = 8;
 /// Casts drawn at most; the rest are counted.
 const LINES: usize = 24;
 /// Collisions told at most.
@@ -80,10 +80,8 @@ fn page(shop: &Shop, casts: &[CastAgenda], now: Timestamp) -> TodayPage {
     let hands = shop.workshop.settings.shop.hands;
     let agendas: Vec<Agenda> = casts.iter().map(|cast| cast.agenda.clone()).collect();
     let found = collisions(&agendas, hands);
-    let day = now
-        .to_zoned_datetime(zone.clone())
-        .start_of_day()
-        .map_or(now, |start| start.timestamp());
+    let day =
+        now.to_zoned_datetime(zone.clone()).start_of_day().map_or(now, |start| start.timestamp());
     let until = day + SHOWN;
     let mut lines: Vec<(Timestamp, Line<'_>)> = casts
         .iter()
@@ -102,8 +100,10 @@ fn page(shop: &Shop, casts: &[CastAgenda], now: Timestamp) -> TodayPage {
         .iter()
         .flat_map(|cast| cast.agenda.next(now).into_iter().map(move |act| (act, cast)))
         .filter(|(act, _)| act.at >= now - MISSED && act.at < until)
+        // That it is watched goes without saying until it is in.
+        .filter(|(act, cast)| act.kind != ActKind::Watch || act.pour < cast.agenda.poured)
         .collect();
-    acts.sort_by(|a, b| (a.0.at, a.0.kind, a.1.cast.0).cmp(&(b.0.at, b.0.kind, b.1.cast.0)));
+    acts.sort_by_key(|(act, cast)| (act.at, act.kind, cast.cast.0));
     let air = shop.site.air.at(now);
     TodayPage {
         title: "Today",
@@ -124,7 +124,11 @@ fn page(shop: &Shop, casts: &[CastAgenda], now: Timestamp) -> TodayPage {
             .take(COLLISIONS)
             .map(|collision| {
                 let (cast, pour) = collision.gives_way();
-                CollisionRow { sentence: told(collision, casts, shown, shop), cast: casts[cast].cast.0, pour }
+                CollisionRow {
+                    sentence: told(collision, casts, shown, shop),
+                    cast: casts[cast].cast.0,
+                    pour,
+                }
             })
             .collect(),
         collisions_more: found.len().saturating_sub(COLLISIONS),
@@ -137,9 +141,9 @@ fn row(act: &Act, cast: &CastAgenda, shop: &Shop, now: Timestamp) -> ActRow {
     let pour = &cast.agenda.pours[act.pour.min(cast.agenda.pours.len().saturating_sub(1))];
     let detail = match act.kind {
         ActKind::Pour => format!(
-            "{}, {} buckets, {} deep",
+            "{}, {}, {} deep",
             shown.volume(pour.volume),
-            pour.batches,
+            pour_words::buckets(pour.batches),
             shown.length(pour.depth)
         ),
         ActKind::Opens => format!("until {}", shown.day_and_time(pour.closes, zone)),
@@ -167,7 +171,11 @@ fn told(collision: &Collision, casts: &[CastAgenda], shown: Shown, shop: &Shop) 
         Collision::Hands { first, second } => {
             let at = casts[second.0].agenda.pours[second.1].at;
             let hands = shop.workshop.settings.shop.hands;
-            let people = if hands == 1 { "one person pours".to_owned() } else { format!("{hands} people pour") };
+            let people = if hands == 1 {
+                "one person pours".to_owned()
+            } else {
+                format!("{hands} people pour")
+            };
             format!(
                 "{}: {} is due while {} keeps the hands busy; {people} here.",
                 shown.date_and_time(at, zone),

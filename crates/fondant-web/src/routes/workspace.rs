@@ -262,6 +262,8 @@ async fn answer(
     let Visit { shop, record, station, looking } = visit;
     let Showing { typed, refusals, marks, stale } = showing;
     let evaluated = state.evaluate(&record.plan, &shop).await?;
+    // What is reckoned in steady air shows the mean of the shop's.
+    let in_air = shop.site.in_mean_air(&record.plan);
     // Plans are kept without conflicts; one with them was written by other code.
     let evaluation = evaluated.map_err(|conflicts| {
         let all: Vec<_> = conflicts.iter().map(|c| words::conflict(c, shop.shown)).collect();
@@ -273,7 +275,7 @@ async fn answer(
     };
     let heat_extras = match station {
         Station::Heat => {
-            let (plan, evaluation) = (record.plan.clone(), Arc::clone(&evaluation));
+            let (plan, evaluation) = (in_air.clone(), Arc::clone(&evaluation));
             let shelf = Arc::clone(&shop.shelf);
             let work = move || {
                 let generic = shelf.find(&plan.resin).unwrap_or(&evaluation.resin);
@@ -284,9 +286,10 @@ async fn answer(
         }
         _ => None,
     };
+    let facts = state.store.facts(record.id).await?;
+    let poured = plan::facts::poured(&facts);
     let pours_extras = match station {
         Station::Pours => {
-            let facts = state.store.facts(record.id).await?;
             let observed = match evaluation.standing {
                 plan::Standing::Taken => state.by_facts(&evaluation, facts.clone()).await?,
                 _ => None,
@@ -299,7 +302,7 @@ async fn answer(
     let asked = Asked {
         pours_extras,
         cast: record.id,
-        plan: &record.plan,
+        plan: &in_air,
         evaluation: &evaluation,
         shop: &shop,
         now: state.now(),
@@ -322,7 +325,8 @@ async fn answer(
         },
     };
     let body = stations::body(station, &asked)?;
-    let w = workspace(state, &shop, &record, (station, looking), &evaluation, body, stale);
+    let cast = Cast { record: &record, evaluation: &evaluation, poured };
+    let w = workspace(state, &shop, &cast, (station, looking), body, stale);
     let status = match (stale, refusals.is_empty()) {
         (Some(_), _) => StatusCode::CONFLICT,
         (None, false) => StatusCode::UNPROCESSABLE_ENTITY,
@@ -372,15 +376,22 @@ async fn in_each_resin(
     Ok(all)
 }
 
+/// A cast, worked out, and how far it is.
+struct Cast<'a> {
+    record: &'a CastRecord,
+    evaluation: &'a Evaluation,
+    poured: usize,
+}
+
 fn workspace(
     state: &AppState,
     shop: &Shop,
-    record: &CastRecord,
+    cast: &Cast<'_>,
     (station, looking): (Station, Looking),
-    evaluation: &Arc<Evaluation>,
     body: String,
     stale: Option<Stale>,
 ) -> Workspace {
+    let Cast { record, evaluation, poured } = *cast;
     Workspace {
         cast: record.id.0,
         name: record.plan.name.clone(),
@@ -397,6 +408,7 @@ fn workspace(
             evaluation,
             zone: shop.hours.zone(),
             now: state.now(),
+            poured,
             shown: shop.shown,
         }),
         body,

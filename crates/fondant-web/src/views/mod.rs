@@ -5,7 +5,7 @@ pub mod figure;
 pub mod file_words;
 pub mod format;
 pub mod kinds;
+pub mod pour_words;
 pub mod rail;
 pub mod strip;
-pub mod pour_words;
 pub mod words;

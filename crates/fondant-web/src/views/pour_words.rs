@@ -200,6 +200,12 @@ pub fn countdown(now: jiff::Timestamp, at: jiff::Timestamp) -> String {
     }
 }
 
+/// "1 bucket", "3 buckets".
+#[must_use]
+pub fn buckets(count: u32) -> String {
+    if count == 1 { "1 bucket".to_owned() } else { format!("{count} buckets") }
+}
+
 /// With a capital at its beginning.
 #[must_use]
 pub fn capitalised(text: &str) -> String {

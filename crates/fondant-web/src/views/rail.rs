@@ -128,6 +128,7 @@ pub fn ticks(cast: i64, here: Station, plan: &Plan, evaluation: &Evaluation) -> 
 fn standing(station: Station, plan: &Plan, evaluation: &Evaluation) -> Standing {
     let timber = &plan.timber;
     let ways = &evaluation.measured.ways;
+    let is_taken = evaluation.standing == fondant_core::plan::Standing::Taken;
     match station {
         Station::Piece => Standing::Settled,
         Station::Form if ways.looks_like_slip => Standing::Trouble,
@@ -144,7 +145,9 @@ fn standing(station: Station, plan: &Plan, evaluation: &Evaluation) -> Standing 
             _ => Standing::Trouble,
         },
         Station::Pours => match &evaluation.pours {
-            Ok(schedule) if schedule.sanded_joints() == 0 => Standing::Settled,
+            Ok(schedule) if !schedule.breaks.is_empty() => Standing::Trouble,
+            // Proposed is not decided, and a joint to be sanded is not done with.
+            Ok(schedule) if is_taken && schedule.sanded_joints() == 0 => Standing::Settled,
             Ok(_) => Standing::InHand,
             Err(_) => Standing::Trouble,
         },
@@ -186,6 +189,6 @@ mod tests {
         });
         assert_eq!((hot[4], hot[5], hot[6]), ("trouble", "trouble", "not built yet"));
         let steady = standings(|_| {});
-        assert_eq!((steady[4], steady[5]), ("settled", "settled"));
+        assert_eq!((steady[4], steady[5]), ("settled", "in hand"), "proposed, not taken");
     }
 }

@@ -40,6 +40,8 @@ pub struct StripInput<'a> {
     pub zone: &'a TimeZone,
     /// Now.
     pub now: Timestamp,
+    /// So many pours have happened.
+    pub poured: usize,
     /// Units.
     pub shown: Shown,
 }
@@ -47,10 +49,10 @@ pub struct StripInput<'a> {
 /// The strip of a cast.
 #[must_use]
 pub fn strip(input: StripInput<'_>) -> Strip {
-    let StripInput { evaluation, shown, zone, .. } = input;
+    let StripInput { evaluation, shown, .. } = input;
     let mini = mini(&evaluation.measured, shown);
     let (next, next_when, next_detail) = match &evaluation.pours {
-        Ok(schedule) => next_act(schedule, input.plan.kind, input.now, shown, zone),
+        Ok(schedule) => next_act(&input, schedule),
         Err(trouble) => (
             "No pour times yet".to_owned(),
             String::new(),
@@ -77,24 +79,27 @@ pub fn mini(measured: &Measured, shown: Shown) -> String {
     draw(&section, Extent::Mini, frame) + &draw(&section, Extent::Mini, NARROW)
 }
 
-fn next_act(
-    schedule: &Schedule,
-    kind: Kind,
-    now: Timestamp,
-    shown: Shown,
-    zone: &TimeZone,
-) -> (String, String, String) {
-    let Some(first) = schedule.pours.first() else { return Default::default() };
-    let name = layer_name(0, schedule);
-    let when = shown.day_and_time(first.at, zone);
-    let detail = if first.at < now {
-        "that hour has passed: plan the pours again".to_owned()
-    } else if let Some(second) = schedule.pours.get(1) {
-        format!("then {} {}", layer_name(1, schedule), shown.day_and_time(second.at, zone))
-    } else {
-        format!("{} {}", kinds::hard(kind).next, shown.day_and_time(schedule.hard, zone))
+fn next_act(input: &StripInput<'_>, schedule: &Schedule) -> (String, String, String) {
+    let StripInput { now, shown, zone, poured, .. } = *input;
+    let kind = input.plan.kind;
+    let hard = shown.day_and_time(schedule.hard, zone);
+    let Some(next) = schedule.pours.get(poured) else {
+        return (
+            "Let it cure".to_owned(),
+            String::new(),
+            format!("{} {hard}", kinds::hard(kind).next),
+        );
     };
-    (format!("Pour {name}"), when, detail)
+    let when = shown.day_and_time(next.at, zone);
+    let detail = if next.at < now {
+        "that hour has passed: plan the pours again".to_owned()
+    } else if let Some(second) = schedule.pours.get(poured + 1) {
+        let name = layer_name(poured + 1, schedule);
+        format!("then {name} {}", shown.day_and_time(second.at, zone))
+    } else {
+        format!("{} {hard}", kinds::hard(kind).next)
+    };
+    (format!("Pour {}", layer_name(poured, schedule)), when, detail)
 }
 
 /// "the base", "layer 2".
@@ -298,6 +303,7 @@ mod tests {
             evaluation: &evaluation,
             zone: shop.zone(),
             now,
+            poured: 0,
             shown: METRIC,
         })
     }

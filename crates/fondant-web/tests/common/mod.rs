@@ -85,6 +85,37 @@ pub(crate) fn form_fields<'a>(changes: &[(&'a str, &'a str)]) -> Vec<(&'a str, &
     form
 }
 
+/// The form of the shop as a new one stands, with some fields changed.
+pub(crate) fn shop_fields<'a>(changes: &[(&'a str, &'a str)]) -> Vec<(&'a str, &'a str)> {
+    let mut form = vec![
+        ("revision", "1"),
+        ("name", "Bench"),
+        ("zone", "UTC"),
+        ("day0", "08:00-18:00"),
+        ("exceptions", ""),
+        ("hands", "1"),
+        ("mixing", "hand"),
+        ("mixing_min", "6 min"),
+        ("pouring_min", "4 min"),
+        ("buckets", "2 kg; 5 kg"),
+        ("pot_bar", ""),
+        ("vacuum_mbar", ""),
+        ("humid_care", "70 %"),
+        ("humid_stop", "85 %"),
+        ("air", "constant"),
+        ("steady_t", "20 °C"),
+        ("steady_rh", "50 %"),
+        ("units", "metric"),
+    ];
+    for (name, value) in changes {
+        match form.iter_mut().find(|(n, _)| n == name) {
+            Some(field) => field.1 = value,
+            None => form.push((name, value)),
+        }
+    }
+    form
+}
+
 /// A form with a file in it, as a browser sends it.
 pub(crate) async fn upload(
     app: &TestApp,

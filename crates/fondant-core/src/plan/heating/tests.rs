@@ -1,6 +1,6 @@
 use super::*;
-use crate::plan::Site;
 use crate::form::Piece;
+use crate::plan::Site;
 use crate::plan::{DepthOverride, Kind, evaluate};
 use crate::resin::{DeepestAllowed, Learnt, ResinClass, shipped};
 use crate::schedule::{ShopHours, Workday};

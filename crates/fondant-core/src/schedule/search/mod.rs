@@ -270,7 +270,8 @@ impl Search<'_> {
     /// Slots of the first pour.
     fn first_slots(&self) -> std::ops::Range<usize> {
         let rungs = 0..self.task.ladder.from(0).len();
-        let can = |slot: &usize| rungs.clone().any(|r| self.slots.has_time(*slot, self.work_s(0, r)));
+        let can =
+            |slot: &usize| rungs.clone().any(|r| self.slots.has_time(*slot, self.work_s(0, r)));
         let Some(first) = (0..self.slots.len()).find(can) else { return 0..0 };
         let last = self.slots.at(first) + self.terms.first_within.as_secs();
         self.slots.within(self.slots.at(first), last)
@@ -433,20 +434,31 @@ impl Search<'_> {
                     continue;
                 }
                 let before = Some(course);
-                self.push_one(open, to_go, best, (slot, rung), before, followed.spent, level, &node.path);
+                self.push_one(
+                    open,
+                    to_go,
+                    best,
+                    (slot, rung),
+                    before,
+                    followed.spent,
+                    level,
+                    &node.path,
+                );
             }
         }
         // Only where sanding could still lead to something better is it worth
         // following the cure to its end.
         let could_help = table.at(node.level, step.rung, step.at).is_some_and(|reach| {
             let ready = |delay: f64| self.slots.sanded(step.at + delay as i64, self.task.sanding);
-            let (Some((_, from)), Some((_, to))) = (ready(reach.hard.0), ready(reach.hard.1)) else {
+            let (Some((_, from)), Some((_, to))) = (ready(reach.hard.0), ready(reach.hard.1))
+            else {
                 return false;
             };
             let rungs = 0..self.task.ladder.from(level).len();
             self.slots.within(from, to + AFTER_CURE_WITHIN_S).any(|slot| {
                 rungs.clone().any(|rung| {
-                    let bound = to_go.from((level, rung, slot)).map(|rest| rest.plus(followed.spent));
+                    let bound =
+                        to_go.from((level, rung, slot)).map(|rest| rest.plus(followed.spent));
                     bound.is_some_and(|bound| self.terms.could_beat(bound, best))
                 })
             })
@@ -556,7 +568,8 @@ impl Search<'_> {
             spent += self.terms.aim.step(&self.slots, step.at + work_s, tried.opens);
             level = task.ladder.from(level)[step.rung].to;
             path.push(step);
-            let work_s = task.ladder.from(level).iter().map(|r| task.work(&r.layer).signed().as_secs());
+            let work_s =
+                task.ladder.from(level).iter().map(|r| task.work(&r.layer).signed().as_secs());
             let latest = tried.closes - inset - work_s.max().unwrap_or(0);
             let wet = self.slots.within(tried.opens + inset, latest);
             candidates = match wet.is_empty() || level == task.ladder.top() {
@@ -607,15 +620,23 @@ impl Search<'_> {
             let binding = match &before {
                 None if earlier < task.not_before.as_second() => Binding::Begins,
                 Some(b) if !after_cure && earlier < b.opens => Binding::Window,
-                Some(b) if after_cure && {
-                    let ready = self.slots.sanded(b.hard()?.0, task.sanding);
-                    ready.is_none_or(|(_, ready)| earlier < ready)
-                } => Binding::Sanding,
+                Some(b)
+                    if after_cure && {
+                        let ready = self.slots.sanded(b.hard()?.0, task.sanding);
+                        ready.is_none_or(|(_, ready)| earlier < ready)
+                    } =>
+                {
+                    Binding::Sanding
+                }
                 _ if !is_open => Binding::Hours,
-                None if Course::begin(task, &pour.layer, earlier)?.peak_k > self.terms.limit_k(task) => {
+                None if Course::begin(task, &pour.layer, earlier)?.peak_k
+                    > self.terms.limit_k(task) =>
+                {
                     Binding::Limit
                 }
-                Some(b) if b.follow(task, &pour.layer, earlier)?.peak_k > self.terms.limit_k(task) => {
+                Some(b)
+                    if b.follow(task, &pour.layer, earlier)?.peak_k > self.terms.limit_k(task) =>
+                {
                     Binding::Limit
                 }
                 _ => Binding::Later,

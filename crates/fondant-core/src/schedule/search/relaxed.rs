@@ -69,8 +69,8 @@ impl Reach {
         }
         // A single course has no twin: its window depends on nothing else.
         if courses.len() > 1 {
-            let window = (reach.opens.1 - reach.opens.0)
-                .max(reach.closes_at_most - closes_at_least);
+            let window =
+                (reach.opens.1 - reach.opens.0).max(reach.closes_at_most - closes_at_least);
             let hard = reach.hard.1 - reach.hard.0;
             reach.spread = (window + SPREAD_MARGIN_S, hard + SPREAD_MARGIN_S);
         }
@@ -268,9 +268,8 @@ impl ToGo {
         let (task, ladder) = (table.task, table.task.ladder);
         let end = slots.within(i64::MIN, until).end;
         let mut reached = vec![vec![false; end]; ladder.top() + 1];
-        for index in first.start..first.end.min(end) {
-            reached[0][index] = true;
-        }
+        let from = first.start.min(end);
+        reached[0][from..first.end.min(end).max(from)].fill(true);
         let limit_k = terms.limit_k(task);
         let mut pours = HashMap::new();
         for level in 0..ladder.top() {
@@ -285,8 +284,11 @@ impl ToGo {
                         continue;
                     }
                     let is_last = rung.to == ladder.top();
-                    let (wet, cured) =
-                        if is_last { (0..0, 0..0) } else { following(task, slots, at, &reach, end) };
+                    let (wet, cured) = if is_last {
+                        (0..0, 0..0)
+                    } else {
+                        following(task, slots, at, &reach, end)
+                    };
                     for next in wet.clone().chain(cured.clone()) {
                         reached[rung.to][next] = true;
                     }

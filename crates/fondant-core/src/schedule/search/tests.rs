@@ -391,7 +391,11 @@ fn the_coarser_cells_of_the_search_move_windows_by_minutes_at_most() {
         let (coarse, fine) = (window(accuracy()).unwrap(), window(fine).unwrap());
         assert!((coarse.0 - fine.0).abs() < 300.0, "{}: opens {coarse:?} {fine:?}", resin.name);
         assert!((coarse.1 - fine.1).abs() < 300.0, "{}: closes {coarse:?} {fine:?}", resin.name);
-        assert!((coarse.2 - fine.2).abs() < 2.0 * LIMIT_SLACK_K, "{}: {coarse:?} {fine:?}", resin.name);
+        assert!(
+            (coarse.2 - fine.2).abs() < 2.0 * LIMIT_SLACK_K,
+            "{}: {coarse:?} {fine:?}",
+            resin.name
+        );
     }
 }
 
@@ -404,7 +408,8 @@ fn exhaustive(task: &Task<'_>, terms: &Allowance<'_>, last_first: i64) -> Option
     firsts
         .par_iter()
         .filter_map(|slot| {
-            let course = Course::begin(task, &task.ladder.from(0)[0].layer, slots.at(*slot)).ok()?;
+            let course =
+                Course::begin(task, &task.ladder.from(0)[0].layer, slots.at(*slot)).ok()?;
             below(task, terms, &slots, limit_k, &course, slots.at(*slot), 1)
         })
         .min()

@@ -60,7 +60,8 @@ pub(in crate::routes) async fn show(
         which.cut.filter(|mm| mm.is_finite()).map_or_else(|| layout.middle(), Length::from_mm);
     let cut = cut.max(Length::ZERO).min(layout.length);
     let in_one = which.pours.as_deref() == Some("one");
-    let Some(task) = FieldTask::of(&record.plan, &evaluation, cut, in_one) else {
+    let in_air = shop.site.in_mean_air(&record.plan);
+    let Some(task) = FieldTask::of(&in_air, &evaluation, cut, in_one) else {
         return Ok(none(
             "Depth alone says it here: the resin is so wide, or the cavities so small, that the \
              curves below are within a degree.",
@@ -309,7 +310,8 @@ pub(in crate::routes) async fn map(
     let record = state.store.cast(shop.id, CastId(cast)).await?;
     let resin =
         shop.shelf.find(&record.plan.resin).map_err(|e| WebError::Internal(e.to_string()))?;
-    let (plan, resin) = (record.plan.clone(), resin.as_learnt());
+    let plan = shop.site.in_mean_air(&record.plan);
+    let resin = resin.as_learnt();
     let kelvin = |c: &f64| Temperature::from_celsius(*c).k();
     let map = state
         .compute(move || {
@@ -324,7 +326,7 @@ pub(in crate::routes) async fn map(
         let near = |a: &&f64, b: &&f64| (**a - at).abs().total_cmp(&(**b - at).abs());
         all.iter().min_by(near).copied().unwrap_or(at)
     };
-    let conditions = &record.plan.conditions;
+    let conditions = shop.site.in_mean_air(&record.plan).conditions;
     let (air_here, resin_here) =
         (here(&map.air_k, conditions.air.k()), here(&map.resin_k, conditions.resin.k()));
     let unit = shown.length(Length::from_mm(10.0));

@@ -20,7 +20,7 @@ use askama::Template;
 use axum::extract::{Query, State};
 use axum::http::StatusCode;
 use axum::response::{Html, IntoResponse, Redirect, Response};
-use fondant_core::plan::{Kind, Plan, measure, refusals as refusals_of};
+use fondant_core::plan::{AirFrom, Kind, Plan, measure, refusals as refusals_of};
 use fondant_core::quantities::bounds;
 use fondant_store::repos::CastSummary;
 use jiff::{SignedDuration, Timestamp};
@@ -196,6 +196,7 @@ pub(super) async fn create(
     let mut refusals = reader.refusals;
     let mut plan = Plan::begin(kind, name.clone(), piece, next_hour(state.now()));
     plan.moulding.count = count;
+    plan.conditions.air_from = AirFrom::Shop;
     if refusals.is_empty() {
         for conflict in refusals_of(&plan) {
             refusals.add("", words::conflict(&conflict, shop.shown));

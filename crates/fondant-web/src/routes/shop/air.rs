@@ -46,7 +46,9 @@ impl AirView {
             Profile::Forecast { .. } => "forecast",
         };
         let (steady, steady_rh) = match air {
-            Profile::Constant { temperature, humidity_percent } => (*temperature, *humidity_percent),
+            Profile::Constant { temperature, humidity_percent } => {
+                (*temperature, *humidity_percent)
+            }
             _ => (Temperature::from_celsius(20.0), 50.0),
         };
         let (coldest, warmest, at, swing_rh) = match air {
@@ -69,7 +71,8 @@ impl AirView {
             _ => String::new(),
         };
         let set = indoor.set_point.map_or_else(String::new, |t| shop.shown.temperature_entry(t));
-        let dry = indoor.dry_to_percent.map_or_else(String::new, |p| format!("{} %", trimmed(p, 1)));
+        let dry =
+            indoor.dry_to_percent.map_or_else(String::new, |p| format!("{} %", trimmed(p, 1)));
         let humidity = &bounds::HUMIDITY_PERCENT;
         let groups = vec![
             Way {
@@ -101,7 +104,12 @@ impl AirView {
                 name: "forecast",
                 why: "The weather outside, through the room: warmer by an offset, late by a lag, never colder than the heater's set point. The source here is a simulated one.",
                 fields: vec![
-                    fields.number("offset", "Warmer than outside by", indoor.offset.k(), &bounds::OFFSET_K),
+                    fields.number(
+                        "offset",
+                        "Warmer than outside by",
+                        indoor.offset.k(),
+                        &bounds::OFFSET_K,
+                    ),
                     fields.number("lag", "Late by", indoor.lag.h(), &bounds::LAG_HOURS),
                     fields.text("set_point", "Heater set to", &set).hint("Empty: no heater."),
                     fields.text("dry_to", "Dehumidifier set to", &dry).hint("Empty: none."),
@@ -148,14 +156,17 @@ pub(super) fn read(reader: &mut Reader<'_>, place: &mut Profile) {
             Profile::Constant { temperature, humidity_percent }
         }
         Some("daynight") => {
-            let (mut coldest, mut warmest) = (Temperature::from_celsius(16.0), Temperature::from_celsius(21.0));
+            let (mut coldest, mut warmest) =
+                (Temperature::from_celsius(16.0), Temperature::from_celsius(21.0));
             let mut humidity_percent = 55.0;
             reader.quantity("coldest", &bounds::AIR_TEMPERATURE, &mut coldest);
             reader.quantity("warmest", &bounds::AIR_TEMPERATURE, &mut warmest);
             reader.number("swing_rh", humidity, &mut humidity_percent);
             let text = reader.entries.get("warmest_at").unwrap_or_default();
             let warmest_at = Time::strptime("%H:%M", text.trim()).unwrap_or_else(|_| {
-                reader.refusals.add("warmest_at", format!("“{text}” is not a time. Write it as 15:00."));
+                reader
+                    .refusals
+                    .add("warmest_at", format!("“{text}” is not a time. Write it as 15:00."));
                 Time::constant(15, 0, 0, 0)
             });
             Profile::DayNight { coldest, warmest, warmest_at, humidity_percent }
@@ -194,7 +205,9 @@ fn points(reader: &mut Reader<'_>) -> Vec<ClockPoint> {
         match point(line, reader.system) {
             Some(point) => all.push(point),
             None => {
-                let sentence = format!("“{line}” is no point of a day. Write the time, the temperature and the humidity, such as 06:00 14.5 62.");
+                let sentence = format!(
+                    "“{line}” is no point of a day. Write the time, the temperature and the humidity, such as 06:00 14.5 62."
+                );
                 reader.refusals.add("points", sentence);
                 break;
             }
@@ -208,13 +221,20 @@ fn point(line: &str, system: UnitSystem) -> Option<ClockPoint> {
     let plain = line.replace(['%', ';'], " ").replace("°C", "").replace("°F", "");
     let mut parts = plain.split_whitespace();
     let time = Time::strptime("%H:%M", parts.next()?).ok()?;
-    let unit = if line.contains("°F") { UnitSystem::UsCustomary } else if line.contains("°C") { UnitSystem::Metric } else { system };
+    let unit = if line.contains("°F") {
+        UnitSystem::UsCustomary
+    } else if line.contains("°C") {
+        UnitSystem::Metric
+    } else {
+        system
+    };
     let temperature = parse::<Temperature>(parts.next()?, unit.temperature()).ok()?;
     let humidity_percent = match parts.next() {
         Some(text) => text.parse().ok()?,
         None => 55.0,
     };
-    let sane = bounds::AIR_TEMPERATURE.contains(temperature) && (1.0..=100.0).contains(&humidity_percent);
+    let sane =
+        bounds::AIR_TEMPERATURE.contains(temperature) && (1.0..=100.0).contains(&humidity_percent);
     (sane && parts.next().is_none()).then_some(ClockPoint { time, temperature, humidity_percent })
 }
 
@@ -250,7 +270,12 @@ fn drawing(air: &AirSeries, now: Timestamp, shop: &Shop, frame: Frame) -> String
         date = next;
     }
     for k in [low.k(), high.k()] {
-        svg.text("end s12 soft", left - 6.0, y(k) + 4.0, &shown.temperature(Temperature::from_k(k)));
+        svg.text(
+            "end s12 soft",
+            left - 6.0,
+            y(k) + 4.0,
+            &shown.temperature(Temperature::from_k(k)),
+        );
     }
     let line = |value: &dyn Fn(Timestamp) -> f64| -> Vec<(f64, f64)> {
         dews.iter().map(|at| (x(*at), y(value(*at)))).collect()

@@ -1,14 +1,14 @@
 //! A logger's file brought in, and the room fitted to what it wrote.
 
+use askama::Template;
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::{Html, IntoResponse, Redirect, Response};
-use askama::Template;
 use fondant_core::climate::indoor::Indoor;
 use fondant_core::climate::logger::{Clock, read};
 use fondant_core::climate::profile::Profile;
-use jiff::tz::TimeZone;
 use jiff::SignedDuration;
+use jiff::tz::TimeZone;
 
 use crate::entries::{Entries, Refusals};
 use crate::routes::extract::Typed;
@@ -63,9 +63,8 @@ impl LogPage {
             ("shop", "On the shop's clock"),
             ("utc", "In UTC"),
         ];
-        let value = |name: &str, usual: &str| {
-            typed.and_then(|t| t.get(name)).unwrap_or(usual).to_owned()
-        };
+        let value =
+            |name: &str, usual: &str| typed.and_then(|t| t.get(name)).unwrap_or(usual).to_owned();
         Self {
             title: "A log of the shop's air",
             place: "shop",
@@ -73,7 +72,12 @@ impl LogPage {
             refusal: refusals.of("log"),
             fields: vec![
                 fields.choice("clock", "Its times are", &value("clock", "written"), &clocks),
-                fields.choice("scale", "Its temperatures are in", &value("scale", "c"), &[("c", "°C"), ("f", "°F")]),
+                fields.choice(
+                    "scale",
+                    "Its temperatures are in",
+                    &value("scale", "c"),
+                    &[("c", "°C"), ("f", "°F")],
+                ),
             ],
             done: String::new(),
         }
@@ -125,7 +129,11 @@ fn told(log: &fondant_core::climate::logger::AirLog, shop: &Shop) -> String {
         None => String::new(),
         Some((from, to)) => format!(
             " {} without a reading, the first from {} to {}: the shop's usual day stands there.",
-            if log.gaps.len() == 1 { "One stretch".to_owned() } else { format!("{} stretches", log.gaps.len()) },
+            if log.gaps.len() == 1 {
+                "One stretch".to_owned()
+            } else {
+                format!("{} stretches", log.gaps.len())
+            },
             shown.date_and_time(*from, zone),
             shown.date_and_time(*to, zone)
         ),
@@ -184,13 +192,17 @@ fn says_fit(fitted: &fondant_core::climate::indoor::Fitted, shown: Shown) -> Str
 }
 
 /// The forecast as its source gives it.
-pub(in crate::routes) async fn forecast(State(state): State<AppState>) -> Result<Response, WebError> {
+pub(in crate::routes) async fn forecast(
+    State(state): State<AppState>,
+) -> Result<Response, WebError> {
     let document = state.forecast_document()?;
     Ok(([(axum::http::header::CONTENT_TYPE, "application/json")], document).into_response())
 }
 
 /// Gives the calendar a new private address.
-pub(in crate::routes) async fn renew_feed(State(state): State<AppState>) -> Result<Redirect, WebError> {
+pub(in crate::routes) async fn renew_feed(
+    State(state): State<AppState>,
+) -> Result<Redirect, WebError> {
     let shop = state.shop().await?;
     state.store.set_feed_token(shop.id, &crate::routes::feed::new_token()?).await?;
     Ok(Redirect::to("/shop#calendar"))

@@ -78,9 +78,8 @@ async fn found(
                 let mut all = others.clone();
                 all.push(Agenda::of(&plan, &schedule, 0, 0));
                 let mine = all.len() - 1;
-                let collides = collisions(&all, hands)
-                    .iter()
-                    .any(|collision| collision.gives_way().0 == mine);
+                let collides =
+                    collisions(&all, hands).iter().any(|collision| collision.gives_way().0 == mine);
                 (!collides).then(|| Move { at: tried[pour].at, schedule })
             })
         })
@@ -150,7 +149,9 @@ pub(in crate::routes) async fn apply(
     };
     // What was offered is what is done, or nothing.
     if wished != Some(moved.at.as_second()) {
-        return Err(WebError::BadForm(pour_words::capitalised("the day has changed meanwhile; look again")));
+        return Err(WebError::BadForm(pour_words::capitalised(
+            "the day has changed meanwhile; look again",
+        )));
     }
     let mut plan = record.plan;
     plan.pours.taken = as_taken(&moved.schedule);

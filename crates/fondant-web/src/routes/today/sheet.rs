@@ -48,22 +48,18 @@ pub(in crate::routes) async fn show(
         Some(text) => text.parse().map_err(|_| WebError::NotFound("date"))?,
         None => today,
     };
-    let start = date
-        .to_zoned_datetime(zone.clone())
-        .map_err(|_| WebError::NotFound("date"))?
-        .timestamp();
+    let start =
+        date.to_zoned_datetime(zone.clone()).map_err(|_| WebError::NotFound("date"))?.timestamp();
     let next = date.tomorrow().map_err(|_| WebError::NotFound("date"))?;
-    let end = next
-        .to_zoned_datetime(zone.clone())
-        .map_err(|_| WebError::NotFound("date"))?
-        .timestamp();
+    let end =
+        next.to_zoned_datetime(zone.clone()).map_err(|_| WebError::NotFound("date"))?.timestamp();
     let casts = state.store.agendas(shop.id, start).await?;
     let mut acts: Vec<_> = casts
         .iter()
         .flat_map(|cast| cast.agenda.acts().into_iter().map(move |act| (act, cast)))
         .filter(|(act, _)| act.at >= start && act.at < end)
         .collect();
-    acts.sort_by(|a, b| (a.0.at, a.0.kind, a.1.cast.0).cmp(&(b.0.at, b.0.kind, b.1.cast.0)));
+    acts.sort_by_key(|(act, cast)| (act.at, act.kind, cast.cast.0));
     let rows = acts
         .into_iter()
         .map(|(act, cast)| {
@@ -74,7 +70,12 @@ pub(in crate::routes) async fn show(
                 what: pour_words::act(act.kind, &pour.name),
                 cast: cast.name.clone(),
                 detail: if is_pour {
-                    format!("{}, {} buckets, {} deep", shown.volume(pour.volume), pour.batches, shown.length(pour.depth))
+                    format!(
+                        "{}, {}, {} deep",
+                        shown.volume(pour.volume),
+                        pour_words::buckets(pour.batches),
+                        shown.length(pour.depth)
+                    )
                 } else {
                     String::new()
                 },

@@ -43,7 +43,8 @@ pub(in crate::routes) async fn add(
 fn read(state: &AppState, worked: &Worked, entries: &Entries) -> Result<Fact, Refusals> {
     let mut reader = Reader::new(entries, worked.shop.shown.system);
     let given = worked.given().unwrap_or_default();
-    let pour: usize = entries.get("fact_pour").and_then(|text| text.parse().ok()).unwrap_or(usize::MAX);
+    let pour: usize =
+        entries.get("fact_pour").and_then(|text| text.parse().ok()).unwrap_or(usize::MAX);
     let text = entries.get("fact_at").unwrap_or_default();
     let at = moment(text, &worked.shop);
     match at {
@@ -51,10 +52,9 @@ fn read(state: &AppState, worked: &Worked, entries: &Entries) -> Result<Fact, Re
             "fact_at",
             format!("“{text}” is not a date and time. Write it as 2026-11-24T08:00."),
         ),
-        Some(at) if at > state.now() + FAST_CLOCK => reader.refusals.add(
-            "fact_at",
-            "That lies ahead. Write down what has happened, once it has.",
-        ),
+        Some(at) if at > state.now() + FAST_CLOCK => reader
+            .refusals
+            .add("fact_at", "That lies ahead. Write down what has happened, once it has."),
         Some(at) => {
             let far = given.get(pour).is_some_and(|g| g.at - at > FAR || at - g.at > FAR);
             if far {

@@ -28,8 +28,8 @@ pub(in crate::routes) async fn tried(
     Query(tried): Query<Tried>,
 ) -> Result<Response, WebError> {
     let worked = Worked::read(&state, cast).await?;
-    let at = Timestamp::from_second(tried.at)
-        .map_err(|error| WebError::BadForm(error.to_string()))?;
+    let at =
+        Timestamp::from_second(tried.at).map_err(|error| WebError::BadForm(error.to_string()))?;
     let schedule = moved(&state, &worked, tried.pour, at).await?;
     let rows = state.store.facts(worked.record.id).await?;
     let showing = Showing {
@@ -88,12 +88,23 @@ pub(in crate::routes) async fn csv(
     let worked = Worked::read(&state, cast).await?;
     let schedule = worked.evaluation.pours.as_ref().map_err(|_| WebError::NotFound("pour plan"))?;
     let zone = worked.shop.hours.zone();
-    let local = |at: Timestamp| at.to_zoned_datetime(zone.clone()).strftime("%Y-%m-%dT%H:%M%:z").to_string();
+    let local = |at: Timestamp| {
+        at.to_zoned_datetime(zone.clone()).strftime("%Y-%m-%dT%H:%M%:z").to_string()
+    };
     let mut out = csv::Writer::from_writer(Vec::new());
     let failed = |error: csv::Error| WebError::Internal(error.to_string());
     out.write_record([
-        "layer", "pour_at", "done_by", "depth_mm", "volume_l", "buckets", "sticky_from",
-        "sticky_to", "peak_c", "cover_from", "hard_at",
+        "layer",
+        "pour_at",
+        "done_by",
+        "depth_mm",
+        "volume_l",
+        "buckets",
+        "sticky_from",
+        "sticky_to",
+        "peak_c",
+        "cover_from",
+        "hard_at",
     ])
     .map_err(failed)?;
     for (index, pour) in schedule.pours.iter().enumerate() {
@@ -115,6 +126,7 @@ pub(in crate::routes) async fn csv(
     }
     let body = out.into_inner().map_err(|error| WebError::Internal(error.to_string()))?;
     let name = "attachment; filename=\"pours.csv\"";
-    let headers = [(header::CONTENT_TYPE, "text/csv; charset=utf-8"), (header::CONTENT_DISPOSITION, name)];
+    let headers =
+        [(header::CONTENT_TYPE, "text/csv; charset=utf-8"), (header::CONTENT_DISPOSITION, name)];
     Ok((headers, body).into_response())
 }

@@ -197,7 +197,7 @@ pub(in crate::routes) fn apply(
         Station::Timber => contents::apply(reader, plan),
         Station::Form => form::apply(reader, plan),
         Station::Resin => resin::apply(reader, plan, &shop.shelf),
-        Station::Heat => heat::apply(reader, plan),
+        Station::Heat => heat::apply(reader, plan, shop),
         Station::Pours => pours::apply(reader, plan, shop),
     }
 }

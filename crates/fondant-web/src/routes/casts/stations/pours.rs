@@ -60,6 +60,8 @@ struct PoursBody {
     standing: &'static str,
     standing_note: String,
     has_taken: bool,
+    /// Something is poured: what is left is moved, not planned anew.
+    has_begun: bool,
     difference: String,
     split: split::SplitView,
     facts: facts::FactsView,
@@ -79,6 +81,7 @@ struct OfferRow {
 struct PourRow {
     name: String,
     when: String,
+    takes: String,
     why: String,
     depth: String,
     volume: String,
@@ -246,6 +249,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         standing: "",
         standing_note: String::new(),
         has_taken: !plan.pours.taken.is_empty(),
+        has_begun: fondant_core::plan::facts::poured(rows) > 0,
         difference: String::new(),
         split: split::SplitView::new(asked),
         facts: facts::FactsView::default(),
@@ -285,12 +289,24 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         body.offers = extras.offers.iter().enumerate().map(row).collect();
     }
     (body.standing, body.standing_note) = match evaluation.standing {
-        Standing::Proposed => ("Proposed", "A quick look; nothing is promised to anybody yet. \
-             Compare the alternatives below and take one, or drag a flag.".to_owned()),
-        Standing::Taken => ("Taken", "These times are the plan: Today and the calendar go by \
-             them. Drag a flag to move a pour; what follows moves along.".to_owned()),
-        Standing::Outdated => ("Out of date", "The form has changed since the plan was taken. \
-             Take one of the alternatives anew; until then Today shows nothing of this cast.".to_owned()),
+        Standing::Proposed => (
+            "Proposed",
+            "A quick look; nothing is promised to anybody yet. \
+             Compare the alternatives below and take one, or drag a flag."
+                .to_owned(),
+        ),
+        Standing::Taken => (
+            "Taken",
+            "These times are the plan: Today and the calendar go by \
+             them. Drag a flag to move a pour; what follows moves along."
+                .to_owned(),
+        ),
+        Standing::Outdated => (
+            "Out of date",
+            "The form has changed since the plan was taken. \
+             Take one of the alternatives anew; until then Today shows nothing of this cast."
+                .to_owned(),
+        ),
     };
     let schedule = match (observed, &evaluation.pours) {
         (Some(observed), _) => &observed.schedule,
@@ -348,10 +364,6 @@ fn row(asked: &Asked<'_>, schedule: &Schedule, index: usize, is_poured: bool) ->
     let time = |at| shown.day_and_time(at, zone);
     let mixed = asked.evaluation.measured.mixed(pour.layer.volume);
     let mixed = fondant_core::mix::parts(mixed, &asked.evaluation.resin);
-    let buckets = match pour.batches {
-        1 => "1 bucket".to_owned(),
-        count => format!("{count} buckets"),
-    };
     let takes = Span::between(pour.at, pour.done);
     PourRow {
         name: pour_words::capitalised(layer_name(index, schedule).trim_start_matches("the ")),
@@ -362,7 +374,8 @@ fn row(asked: &Asked<'_>, schedule: &Schedule, index: usize, is_poured: bool) ->
             (false, None) => "as you set it".to_owned(),
         },
         depth: shown.length(pour.layer.depth()),
-        volume: format!("{}, {buckets}, {}", shown.volume(mixed.volume), span(takes)),
+        volume: shown.volume(mixed.volume),
+        takes: format!("{}, {}", pour_words::buckets(pour.batches), span(takes)),
         parts: format!("{} A + {} B", shown.mass(mixed.a_mass), shown.mass(mixed.b_mass)),
         joint: match pour.joint {
             Joint::First => kinds::hard(asked.plan.kind).joins.to_owned(),

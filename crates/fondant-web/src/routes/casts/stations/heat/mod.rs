@@ -11,7 +11,7 @@ mod panels;
 
 use askama::Template;
 use fondant_core::heat::cooling::CoolingBy;
-use fondant_core::plan::{DepthOverride, Plan};
+use fondant_core::plan::{AirFrom, DepthOverride, Plan};
 use fondant_core::quantities::units::Unit;
 use fondant_core::quantities::{Length, Span, bounds};
 
@@ -19,6 +19,7 @@ use super::Asked;
 use crate::drawings::temperatures::{self, Temperatures, axes_of_time};
 use crate::drawings::{HALF, WIDE, both};
 use crate::entries::Reader;
+use crate::state::Shop;
 use crate::views::fields::Field;
 use crate::views::figure::Figure;
 use crate::views::words;
@@ -73,9 +74,22 @@ struct HeatBody {
     forecast: String,
 }
 
-pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
+/// What an entry loses by being shown to a tenth of a degree.
+const SAME_AIR_K: f64 = 0.06;
+
+pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan, shop: &Shop) {
+    let shown = shop.site.in_mean_air(plan).conditions.air;
+    let mut air = shown;
+    reader.quantity("air", &bounds::AIR_TEMPERATURE, &mut air);
     let conditions = &mut plan.conditions;
-    reader.quantity("air", &bounds::AIR_TEMPERATURE, &mut conditions.air);
+    // The mean of the shop's own air stands there; a figure typed over it is
+    // steady air from then on.
+    if (air - shown).k().abs() > SAME_AIR_K {
+        conditions.air_from = AirFrom::Steady;
+    }
+    if conditions.air_from == AirFrom::Steady {
+        conditions.air = air;
+    }
     reader.quantity("resin", &bounds::RESIN_TEMPERATURE, &mut conditions.resin);
     // Older pages of this station, still open in a tab, do not have the rest.
     if reader.entries.get("cooling").is_none() {
@@ -193,7 +207,12 @@ fn fields(asked: &Asked<'_>) -> (Vec<Field>, Vec<Field>) {
     let taken = asked.plan.depth_override.as_ref();
     let depth = taken.map_or_else(String::new, |taken| asked.shop.shown.length_entry(taken.depth));
     let mut first = vec![
-        fields.temperature("air", "Air at the pour and after", conditions.air),
+        fields.temperature("air", "Air at the pour and after", conditions.air).hint(
+            match conditions.air_from {
+                AirFrom::Shop => "The mean of the shop's own air. Type over it for steady air.",
+                AirFrom::Steady => "",
+            },
+        ),
         fields.temperature("resin", "Resin when mixed", conditions.resin),
         fields
             .text("layer_depth", "Deepest layer you want", &depth)

@@ -53,7 +53,10 @@ impl FactsView {
                 fields.choice("fact_pour", "Which layer", &next, &layers),
                 fields.choice("fact_what", "What", "poured", &whats),
                 at,
-                field(fields.text("fact_resin", "Resin in the bucket", ""), "Only for a pour, where it was measured."),
+                field(
+                    fields.text("fact_resin", "Resin in the bucket", ""),
+                    "Only for a pour, where it was measured.",
+                ),
             ],
             rows: standing(rows).iter().map(|row| shown_row(row, schedule, shown, zone)).collect(),
         }
@@ -67,7 +70,8 @@ fn shown_row(row: &FactRow, schedule: &Schedule, shown: Shown, zone: &TimeZone) 
     };
     let (when, what) = match row.fact {
         Fact::Poured { pour, at, resin_at } => {
-            let warm = resin_at.map_or_else(String::new, |t| format!(" at {}", shown.temperature(t)));
+            let warm =
+                resin_at.map_or_else(String::new, |t| format!(" at {}", shown.temperature(t)));
             (Some(at), format!("{} was poured{warm}", name(pour)))
         }
         Fact::Touched { pour, at, found } => {

@@ -46,7 +46,7 @@ pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
         "by_hand" => {
             let text = reader.entries.get("levels").unwrap_or_default();
             let mut levels = Vec::new();
-            for part in text.split([';', ' ', ',']).map(str::trim).filter(|part| !part.is_empty()) {
+            for part in text.split([';', '\n']).map(str::trim).filter(|part| !part.is_empty()) {
                 let mut level = Length::ZERO;
                 reader.quantity_of("levels", part, &bounds::LEVEL, &mut level);
                 levels.push(level);
@@ -59,7 +59,8 @@ pub(super) fn apply(reader: &mut Reader<'_>, plan: &mut Plan) {
                 reader.refusals.add("levels", sentence);
             }
             if levels.windows(2).any(|pair| pair[1] <= pair[0]) {
-                let sentence = "The levels do not rise. Write them from the floor up, such as 16 30.";
+                let sentence =
+                    "The levels do not rise. Write them from the floor up, such as 16; 30.";
                 reader.refusals.add("levels", sentence);
             }
             plan.pours.split = Split::ByHand { levels };
@@ -136,7 +137,8 @@ fn seal_note(asked: &Asked<'_>) -> String {
 
 /// The layers to scale in height, their boundaries to be dragged.
 fn drawing(layers: &[fondant_core::layers::Layer], depth: Length, shown: Shown) -> String {
-    let mut svg = Svg::new(DRAWN.class, DRAWN.width, HEIGHT_PX + 16.0, "The layers, drawn to scale");
+    let mut svg =
+        Svg::new(DRAWN.class, DRAWN.width, HEIGHT_PX + 16.0, "The layers, drawn to scale");
     let y = |level: Length| 8.0 + HEIGHT_PX * (1.0 - level / depth);
     let (left, right) = (14.0, 190.0);
     for (index, layer) in layers.iter().enumerate().filter(|(_, l)| l.kind != LayerKind::Seal) {
@@ -149,7 +151,12 @@ fn drawing(layers: &[fondant_core::layers::Layer], depth: Length, shown: Shown) 
         };
         svg.text("s12", right + 10.0, 0.5 * (y(layer.from) + y(layer.to)) + 4.0, &name);
     }
-    let walls = [(left - 2.0, 2.0), (left - 2.0, HEIGHT_PX + 9.5), (right + 2.0, HEIGHT_PX + 9.5), (right + 2.0, 2.0)];
+    let walls = [
+        (left - 2.0, 2.0),
+        (left - 2.0, HEIGHT_PX + 9.5),
+        (right + 2.0, HEIGHT_PX + 9.5),
+        (right + 2.0, 2.0),
+    ];
     svg.polyline("wall", &walls);
     svg.plane("layers-plane", (left, right, 8.0, 8.0 + HEIGHT_PX), [0.0, depth.mm()]);
     let main: Vec<_> = layers.iter().filter(|l| matches!(l.kind, LayerKind::Main(_))).collect();

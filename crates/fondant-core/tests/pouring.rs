@@ -1,0 +1,221 @@
+//! From a plan to its pours: alternatives, changes that help, what happened,
+//! in the shop's own air.
+
+use fondant_core::climate::profile::{Known, Profile};
+use fondant_core::form::Piece;
+use fondant_core::layers::LayerKind;
+use fondant_core::plan::facts::{Fact, FactRow, by_facts};
+use fondant_core::plan::pouring::{as_taken, levels_of};
+use fondant_core::plan::{
+    AirFrom, Evaluation, Fix, Plan, Site, Split, Standing, Wish, alternatives, evaluate, fixes,
+    offers,
+};
+use fondant_core::quantities::{Length, Temperature};
+use fondant_core::resin::{Resin, shipped};
+use fondant_core::schedule::observed::Touch;
+use fondant_core::schedule::{Joint, ShopHours, Workday};
+use fondant_core::timber::Station;
+use jiff::civil::Time;
+use jiff::{SignedDuration, Timestamp};
+
+fn begin() -> Timestamp {
+    "2026-11-23T09:00:00Z".parse().expect("a time")
+}
+
+fn site(opens: i8, closes: i8, coldest: f64, warmest: f64) -> Site {
+    let day =
+        Workday { opens: Time::constant(opens, 0, 0, 0), closes: Time::constant(closes, 0, 0, 0) };
+    let hours = ShopHours::new([Some(day); 7], "UTC").expect("hours");
+    let c = Temperature::from_celsius;
+    let profile = Profile::DayNight {
+        coldest: c(coldest),
+        warmest: c(warmest),
+        warmest_at: Time::constant(15, 0, 0, 0),
+        humidity_percent: 55.0,
+    };
+    let (from, to) =
+        (begin() - SignedDuration::from_hours(48), begin() + SignedDuration::from_hours(1500));
+    let air = profile.series(hours.zone(), from, to, Known::default()).expect("a series");
+    Site { air, ..Site::plain(hours) }
+}
+
+fn top() -> Plan {
+    let mm = Length::from_mm;
+    let piece = Piece::slab(mm(1500.0), mm(760.0), mm(34.0), mm(10.0));
+    let mut plan = Plan::river_top("Top".into(), piece, begin());
+    plan.river.stations = [(0.0, 217.0), (760.0, 250.0), (1520.0, 186.0)]
+        .map(|(at, width)| Station { at: mm(at), width: mm(width), from_wall: None })
+        .to_vec();
+    plan.conditions.air_from = AirFrom::Shop;
+    plan
+}
+
+fn resin(plan: &Plan) -> Resin {
+    shipped::find(&plan.resin).expect("it ships")
+}
+
+fn worked(plan: &Plan, site: &Site) -> Evaluation {
+    evaluate(plan, &resin(plan), site).expect("no conflicts")
+}
+
+#[test]
+fn every_wish_has_its_plan_and_the_one_suggested_holds() {
+    let (plan, site) = (top(), site(8, 18, 16.0, 21.0));
+    let task = worked(&plan, &site).pour_task.expect("a task");
+    let all = alternatives(&task, &|_| true).expect("alternatives");
+    for wish in Wish::ALL {
+        assert_eq!(all.iter().filter(|a| a.wishes.contains(&wish)).count(), 1, "{wish:?}");
+    }
+    let of = |wish| all.iter().find(|a| a.wishes.contains(&wish)).expect("an alternative");
+    let soonest = of(Wish::Soonest);
+    let half_an_hour = SignedDuration::from_mins(30);
+    for other in &all {
+        assert!(other.schedule.breaks.is_empty());
+        assert!(soonest.schedule.hard <= other.schedule.hard + half_an_hour);
+        assert!(of(Wish::Coolest).schedule.peak() <= other.schedule.peak());
+        assert!(of(Wish::FewestPours).schedule.pours.len() <= other.schedule.pours.len());
+        assert!(of(Wish::Steadiest).held.held >= other.held.held);
+    }
+    let suggested: Vec<_> = all.iter().filter(|a| a.is_suggested).collect();
+    assert_eq!(suggested.len(), 1);
+    assert!(suggested[0].held.held >= soonest.held.held);
+    // The same inputs give the same plans, whatever the threads do.
+    let again = alternatives(&task, &|_| true).expect("alternatives");
+    let hard = |all: &[fondant_core::plan::Alternative]| -> Vec<Timestamp> {
+        all.iter().map(|a| a.schedule.hard).collect()
+    };
+    assert_eq!(hard(&all), hard(&again));
+}
+
+#[test]
+fn a_window_missed_by_short_hours_is_mended_by_the_smallest_changes() {
+    let mut plan = top();
+    plan.pours.split = Split::Equal { count: 2 };
+    let site = site(9, 11, 17.0, 20.0);
+    let evaluation = worked(&plan, &site);
+    let sanded = evaluation.pours.as_ref().expect("pours").sanded_joints();
+    assert!(sanded > 0);
+    let others: Vec<Resin> = shipped::all().into_iter().filter(|r| r.id != plan.resin).collect();
+    let found = offers(&plan, &evaluation, &others, &resin(&plan), &site);
+    assert!(!found.is_empty());
+    for offer in &found {
+        assert!(offer.sanded < sanded, "{:?}", offer.fix);
+        // What is offered is what comes of it.
+        let (plan, site) = fixes::with(&plan, &offer.fix, &site).expect("it can be made");
+        let after = worked(&plan, &site).pours.expect("pours");
+        assert_eq!(
+            (after.hard, after.sanded_joints()),
+            (offer.hard, offer.sanded),
+            "{:?}",
+            offer.fix
+        );
+    }
+    let once = |f: &Fix| matches!(f, Fix::OpenOnce(..) | Fix::StayOnce(..));
+    assert!(found.iter().any(|offer| once(&offer.fix)), "{found:#?}");
+}
+
+#[test]
+fn a_hopeless_heat_is_mended_by_cooling_or_by_another_resin() {
+    let mut plan = top();
+    plan.conditions.air_from = AirFrom::Steady;
+    plan.conditions.air = Temperature::from_celsius(40.0);
+    plan.conditions.resin = Temperature::from_celsius(40.0);
+    plan.resin = fondant_core::resin::ResinId(shipped::COATING.into());
+    let site = site(8, 18, 17.0, 20.0);
+    let evaluation = worked(&plan, &site);
+    assert!(evaluation.pours.is_err());
+    let others: Vec<Resin> = shipped::all().into_iter().filter(|r| r.id != plan.resin).collect();
+    let found = offers(&plan, &evaluation, &others, &resin(&plan), &site);
+    assert!(found.iter().any(|offer| matches!(offer.fix, Fix::Resin(..))), "{found:#?}");
+}
+
+#[test]
+fn layers_by_hand_and_a_seal_coat_are_poured_as_they_are_set() {
+    let (mut plan, site) = (top(), site(7, 20, 18.0, 21.0));
+    plan.pours.seal = true;
+    plan.pours.split = Split::ByHand { levels: [14.0, 26.0].map(Length::from_mm).to_vec() };
+    let evaluation = worked(&plan, &site);
+    let schedule = evaluation.pours.expect("pours");
+    let kinds: Vec<LayerKind> = schedule.pours.iter().map(|p| p.layer.kind).collect();
+    let main = |n| LayerKind::Main(n);
+    assert_eq!(kinds, [LayerKind::Seal, LayerKind::Base, main(1), main(2), main(3)]);
+    assert_eq!(
+        levels_of(&schedule).iter().map(|l| l.mm().round()).collect::<Vec<_>>(),
+        [14.0, 26.0]
+    );
+    // A sealed edge drinks its coat and no more.
+    let lines = &evaluation.measured.sizing.lines;
+    use fondant_core::volume::sizing::LineKind;
+    assert!(lines.iter().any(|line| matches!(line.kind, LineKind::SealCoat { .. })));
+    assert!(!lines.iter().any(|line| matches!(line.kind, LineKind::Absorption { .. })));
+}
+
+#[test]
+fn a_taken_plan_stands_until_the_form_changes() {
+    let (mut plan, site) = (top(), site(8, 18, 16.0, 21.0));
+    let proposed = worked(&plan, &site);
+    assert_eq!(proposed.standing, Standing::Proposed);
+    let schedule = proposed.pours.expect("pours");
+    plan.pours.taken = as_taken(&schedule);
+    let taken = worked(&plan, &site);
+    assert_eq!(taken.standing, Standing::Taken);
+    let kept = taken.pours.expect("pours");
+    assert_eq!((kept.hard, kept.breaks.len()), (schedule.hard, 0));
+    plan.form.overfill = Length::from_mm(5.0);
+    assert_eq!(worked(&plan, &site).standing, Standing::Outdated);
+    // Colder air moves its windows and says what breaks; the times stay.
+    plan.form.overfill = Length::from_mm(2.0);
+    let cold = self::site(8, 18, 9.0, 14.0);
+    let colder = worked(&plan, &cold).pours.expect("pours");
+    assert_eq!(colder.pours[0].at, schedule.pours[0].at);
+    assert!(colder.pours[0].opens > schedule.pours[0].opens);
+}
+
+#[test]
+fn touches_move_the_windows_the_way_they_point() {
+    let (mut plan, site) = (top(), site(0, 23, 20.0, 20.0));
+    plan.pours.split = Split::Equal { count: 2 };
+    let schedule = worked(&plan, &site).pours.expect("pours");
+    plan.pours.taken = as_taken(&schedule);
+    let evaluation = worked(&plan, &site);
+    let task = evaluation.pour_task.expect("a task");
+    let given = task.taken().expect("taken");
+    let (at, base) = (schedule.pours[0].at, &schedule.pours[0]);
+    let row = |number, fact| FactRow { number, fact, recorded_at: at };
+    let poured = row(1, Fact::Poured { pour: 0, at, resin_at: None });
+    let touch = |hours: f64, found| {
+        let when = base.opens + SignedDuration::from_secs((hours * 3600.0) as i64);
+        row(2, Fact::Touched { pour: 0, at: when, found })
+    };
+    let by = |rows: &[FactRow]| by_facts(&task, &given, rows).expect("it follows");
+
+    let as_planned = by(&[poured, touch(1.0, Touch::Tacky)]);
+    assert!((as_planned.rate - 1.0).abs() < 1e-9);
+    assert_eq!(as_planned.schedule.pours[0].opens, base.opens);
+    let slow = by(&[poured, touch(2.0, Touch::Clear)]);
+    assert!(slow.rate < 1.0);
+    let shift = slow.schedule.pours[0].opens - base.opens;
+    // Still liquid two hours on says that it opens some twenty minutes later.
+    assert!((130..=150).contains(&(shift.as_secs() / 60)), "{shift}");
+    let fast = by(&[poured, touch(-2.0, Touch::Tacky)]);
+    assert!(fast.rate > 1.0 && fast.schedule.pours[0].opens < base.opens);
+    let both = by(&[
+        poured,
+        touch(2.0, Touch::Clear),
+        row(
+            3,
+            Fact::Touched {
+                pour: 0,
+                at: base.opens - SignedDuration::from_hours(3),
+                found: Touch::Hard,
+            },
+        ),
+    ]);
+    assert!(both.contradictory);
+    // Poured four hours late, all that follows is late.
+    let late =
+        row(1, Fact::Poured { pour: 0, at: at + SignedDuration::from_hours(4), resin_at: None });
+    let moved = by(&[late]);
+    assert!(moved.schedule.pours[0].opens >= base.opens + SignedDuration::from_hours(3));
+    assert!(moved.schedule.pours[1..].iter().all(|p| !matches!(p.joint, Joint::First)));
+}
