@@ -19,8 +19,8 @@ const PICTURES: [(&str, &str, (u32, u32), bool); 19] = [
     ("/casts/4/resin", "resin", (1280, 800), false),
     ("/casts/2/heat", "heat", (1280, 1340), false),
     ("/casts/9/heat", "heat-evening", (1280, 900), true),
-    ("/casts/2/pours", "pours", (1280, 860), false),
-    ("/casts/new", "kinds", (1280, 620), false),
+    ("/casts/3/pours", "pours", (1280, 1180), false),
+    ("/today", "today", (1280, 1180), false),
     ("/casts/5/timber", "outlines", (1280, 860), false),
     ("/casts/5/photos/1", "photo", (1280, 1740), false),
     ("/casts/7/timber", "blanks", (1280, 860), false),
@@ -29,7 +29,7 @@ const PICTURES: [(&str, &str, (u32, u32), bool); 19] = [
     ("/shelf", "shelf", (1280, 1010), false),
     ("/shelf/medium-casting-epoxy/learn", "learn", (1280, 900), false),
     ("/forms", "forms", (1280, 760), false),
-    ("/shop", "shop", (1280, 640), false),
+    ("/shop", "shop", (1280, 1080), false),
     ("/casts/4/timber?section=5", "timber-phone", (390, 844), false),
 ];
 
@@ -94,6 +94,9 @@ async fn pictures_of_the_main_views() {
             browser.find("h1").await;
             if path.ends_with("/heat") {
                 browser.find("#heat-field[data-state=done]").await;
+            }
+            if name == "pours" {
+                browser.find("#alternatives .plan-card").await;
             }
             if name == "learn" {
                 let paste = format!("document.getElementById('log').value = \"{}\"", log());

@@ -67,6 +67,8 @@ pub enum ActKind {
     Opens,
     /// It closes.
     Closes,
+    /// See what the timber drank, and top up.
+    Level,
     /// The form can be opened.
     Open,
 }
@@ -145,6 +147,12 @@ impl Agenda {
                 add(ActKind::Closes, pour.closes);
             }
         }
+        if let Some(done) = self.pours.last().map(|pour| pour.done) {
+            acts.extend(TOP_UPS_H.map(|hours| {
+                let at = done + jiff::SignedDuration::from_hours(hours);
+                Act { at, kind: ActKind::Level, pour: last }
+            }));
+        }
         acts.push(Act { at: self.hard, kind: ActKind::Open, pour: last });
         acts.sort_by_key(|act| (act.at, act.kind));
         acts
@@ -156,6 +164,7 @@ impl Agenda {
     pub fn next(&self, now: Timestamp) -> Vec<Act> {
         let pending = |act: &Act| match act.kind {
             ActKind::Pour | ActKind::Sand => act.pour >= self.poured,
+            ActKind::Level => act.at >= now && act.pour < self.poured,
             _ => act.at >= now,
         };
         self.acts().into_iter().filter(pending).collect()
@@ -277,7 +286,8 @@ mod tests {
         let mut plan = agenda(&[0, 12], false);
         let kinds: Vec<ActKind> = plan.acts().iter().map(|act| act.kind).collect();
         assert_eq!(kinds[0], ActKind::Pour);
-        assert_eq!(kinds.last(), Some(&ActKind::Open));
+        assert!(kinds.contains(&ActKind::Open));
+        assert_eq!(kinds.iter().filter(|kind| **kind == ActKind::Level).count(), 3);
         assert!(kinds.contains(&ActKind::Opens) && kinds.contains(&ActKind::Cover));
         plan.poured = 1;
         let next = plan.next(at(11));

@@ -157,13 +157,13 @@ impl ShopPage {
                 fields.tick("fan", "There is a fan", kept.has_fan),
                 fields.number(
                     "humid_care",
-                    "Take care from",
+                    "Humidity: take care from",
                     kept.humidity_care_percent,
                     &bounds::HUMIDITY_PERCENT,
                 ),
                 fields.number(
                     "humid_stop",
-                    "Pour nothing from",
+                    "Humidity: pour nothing from",
                     kept.humidity_stop_percent,
                     &bounds::HUMIDITY_PERCENT,
                 ),

@@ -185,6 +185,7 @@ pub fn act(kind: ActKind, layer: &str) -> String {
         ActKind::Cover => format!("Vented lid over {layer}"),
         ActKind::Opens => format!("Window opens: {layer} is sticky"),
         ActKind::Closes => format!("Window closes: {layer} sets"),
+        ActKind::Level => "Look at the level, top up what the timber drank".to_owned(),
         ActKind::Open => "Hard: open the form, if a thumbnail leaves no mark".to_owned(),
     }
 }

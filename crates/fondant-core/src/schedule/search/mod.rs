@@ -10,14 +10,17 @@
 //! is the best on the grid.
 
 mod course;
+mod dive;
 mod relaxed;
 mod slots;
+mod terms;
+mod written;
 
 use std::cmp::Ordering;
 use std::collections::BinaryHeap;
 use std::sync::Arc;
 
-use jiff::{SignedDuration, Timestamp};
+use jiff::Timestamp;
 use rayon::prelude::*;
 
 pub(super) use course::{
@@ -27,16 +30,16 @@ use relaxed::{Table, ToGo};
 pub use slots::GRID_S;
 pub(super) use slots::Slots;
 
-use super::judge::{Given, judge};
-use super::types::{Binding, Proof, Schedule, ScheduleError, Task};
+use super::types::{Proof, Schedule, ScheduleError, Task};
 use crate::layers::Layer;
-use crate::quantities::{Span, TemperatureDelta};
+use crate::quantities::Span;
 use slots::{AFTER_CURE_WITHIN_S, HORIZON};
+use terms::Allowance as Terms;
+use terms::Cost;
+pub use terms::{Aim, Allowance};
 
 /// Nodes followed side by side.
 const SIDE_BY_SIDE: usize = 8;
-/// First pours that the opening dives are made from.
-const DIVES: usize = 16;
 /// With no plan to begin from, one is looked for within four weeks, s.
 const NO_PLAN_WITHIN_S: i64 = 28 * 86_400;
 /// Where another aim than the soonest counts, all is poured within two weeks of
@@ -44,124 +47,6 @@ const NO_PLAN_WITHIN_S: i64 = 28 * 86_400;
 const OTHER_AIMS_WITHIN_S: i64 = 14 * 86_400;
 /// Margins of the relaxed graph are widened so often at most.
 const MOST_WIDENINGS: usize = 3;
-
-/// What a plan is to be best at.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub enum Aim {
-    /// Hard soonest.
-    Soonest,
-    /// Fewest pours, then hard soonest.
-    FewestPours,
-    /// Least time in which a layer is liquid while nobody is in the shop, then
-    /// hard soonest.
-    QuietNights,
-}
-
-/// What a search is after and what it may spend.
-#[derive(Clone, Copy)]
-pub struct Allowance<'a> {
-    /// What the plan is to be best at.
-    pub aim: Aim,
-    /// Pours stay so far inside their windows, on both sides.
-    pub inset: Span,
-    /// Peaks stay so far below the limit.
-    pub cooler: TemperatureDelta,
-    /// A plan this close to the best is good enough: nought asks for the best on
-    /// the grid to the second.
-    pub close: Span,
-    /// First pours are tried within so long of the first hour that is open.
-    pub first_within: SignedDuration,
-    /// Runs of the model at most; past them the best so far is given.
-    pub most_runs: usize,
-    /// Told the runs spent now and then; says whether the answer is still wanted.
-    pub watch: &'a (dyn Fn(usize) -> bool + Sync),
-}
-
-use Allowance as Terms;
-
-impl std::fmt::Debug for Allowance<'_> {
-    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        f.debug_struct("Allowance").field("aim", &self.aim).finish_non_exhaustive()
-    }
-}
-
-impl Allowance<'_> {
-    /// Whatever is needed for a proof within a week of first pours.
-    #[must_use]
-    pub fn thorough(aim: Aim) -> Self {
-        Self {
-            aim,
-            inset: Span::ZERO,
-            cooler: TemperatureDelta::ZERO,
-            close: Span::from_s(1800.0),
-            first_within: SignedDuration::from_hours(7 * 24),
-            most_runs: 2000,
-            watch: &|_| true,
-        }
-    }
-
-    /// Enough for a good plan while somebody edits: first pours of two days.
-    #[must_use]
-    pub fn quick() -> Self {
-        Self {
-            first_within: SignedDuration::from_hours(48),
-            close: Span::from_h(1.0),
-            most_runs: 160,
-            ..Self::thorough(Aim::Soonest)
-        }
-    }
-
-    fn limit_k(&self, task: &Task<'_>) -> f64 {
-        task.limit.k() + LIMIT_SLACK_K - self.cooler.k()
-    }
-}
-
-impl Aim {
-    /// What a pour adds, by when it was in and when its surface had gelled.
-    fn step(self, slots: &Slots, done: i64, opens: i64) -> i64 {
-        match self {
-            Self::Soonest => 0,
-            Self::FewestPours => 1,
-            Self::QuietNights => slots.closed_s(done, opens) / 60,
-        }
-    }
-}
-
-/// First what the aim counts, then when all is hard.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
-struct Cost {
-    first: i64,
-    hard: i64,
-}
-
-impl Cost {
-    const NEVER: Self = Self { first: i64::MAX / 4, hard: i64::MAX / 4 };
-
-    fn plus(self, step: i64) -> Self {
-        Self { first: self.first + step, ..self }
-    }
-}
-
-impl Allowance<'_> {
-    fn coarse(&self, bound: Cost) -> Cost {
-        let bucket = self.close.signed().as_secs().max(1);
-        Cost { hard: bound.hard.div_euclid(bucket), ..bound }
-    }
-
-    /// Whether a plan of no less than this cost could still be better than the
-    /// best by more than is good enough.
-    fn could_beat(&self, bound: Cost, best: Option<&Complete>) -> bool {
-        let Some(best) = best.map(|b| b.cost) else { return true };
-        let close = self.close.signed().as_secs();
-        if close == 0 {
-            return bound < best;
-        }
-        // Closed minutes of the nights are as uncertain as the windows; pours count.
-        let close_first = if self.aim == Aim::QuietNights { close / 30 } else { 0 };
-        bound.first + close_first < best.first
-            || bound.first <= best.first && bound.hard + close < best.hard
-    }
-}
 
 /// One pour of a path.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
@@ -520,134 +405,6 @@ impl Search<'_> {
         let path = path.iter().copied().chain([step]).collect();
         let coarse = self.terms.coarse(bound);
         open.push(Node { bound, coarse, spent, level, path, before: before.cloned() });
-    }
-
-    /// Pours as early and as deep as may be, from first slots spread over those
-    /// allowed: a plan to begin from, so that nothing worse is looked at.
-    fn dive(&mut self, first: std::ops::Range<usize>) -> Result<Option<Complete>, ScheduleError> {
-        let stride = first.len().div_ceil(DIVES).max(1);
-        let starts: Vec<usize> = first.step_by(stride).collect();
-        let dived: Vec<Result<Option<Complete>, ScheduleError>> =
-            starts.par_iter().map(|slot| self.dive_from(*slot)).collect();
-        self.runs += dived.len() * self.task.ladder.top();
-        let mut best: Option<Complete> = None;
-        for complete in dived {
-            match complete {
-                Ok(found) => best = best.into_iter().chain(found).min(),
-                Err(ScheduleError::NeverSets) => self.never_sets = true,
-                Err(error) => return Err(error),
-            }
-        }
-        Ok(best)
-    }
-
-    fn dive_from(&self, slot: usize) -> Result<Option<Complete>, ScheduleError> {
-        let (task, limit_k) = (self.task, self.terms.limit_k(self.task));
-        let inset = self.terms.inset.signed().as_secs();
-        let (mut level, mut path, mut spent) = (0, Vec::<Step>::new(), 0);
-        let mut course: Option<Course> = None;
-        let mut candidates: Vec<usize> = vec![slot];
-        while level < task.ladder.top() {
-            let mut next = None;
-            'deepest: for rung in (0..task.ladder.from(level).len()).rev() {
-                let work_s = self.work_s(level, rung);
-                for slot in candidates.iter().filter(|slot| self.slots.has_time(**slot, work_s)) {
-                    let at = self.slots.at(*slot);
-                    let layer = self.layer(level, rung);
-                    let tried = match &course {
-                        None => Course::begin(task, layer, at)?,
-                        Some(before) => before.follow(task, layer, at)?,
-                    };
-                    if tried.peak_k <= limit_k {
-                        next = Some((tried, Step { at, rung }, work_s));
-                        break 'deepest;
-                    }
-                }
-            }
-            let Some((tried, step, work_s)) = next else { return Ok(None) };
-            spent += self.terms.aim.step(&self.slots, step.at + work_s, tried.opens);
-            level = task.ladder.from(level)[step.rung].to;
-            path.push(step);
-            let work_s =
-                task.ladder.from(level).iter().map(|r| task.work(&r.layer).signed().as_secs());
-            let latest = tried.closes - inset - work_s.max().unwrap_or(0);
-            let wet = self.slots.within(tried.opens + inset, latest);
-            candidates = match wet.is_empty() || level == task.ladder.top() {
-                false => [wet.start, (wet.start + wet.end) / 2, wet.end - 1].to_vec(),
-                true if level == task.ladder.top() => Vec::new(),
-                true => {
-                    let Some((_, ready)) = self.slots.sanded(tried.hard()?.0, task.sanding) else {
-                        return Ok(None);
-                    };
-                    self.slots.within(ready, ready + AFTER_CURE_WITHIN_S).collect()
-                }
-            };
-            course = Some(tried);
-        }
-        let Some(course) = course else { return Ok(None) };
-        let (hard, peak_k) = course.hard()?;
-        let cost = Cost { first: spent, hard };
-        Ok((peak_k <= limit_k).then_some(Complete { cost, path }))
-    }
-
-    /// Runs the best plan once more with temperatures kept, and dates it.
-    fn write_out(&self, best: &Complete, proof: Proof) -> Result<Schedule, ScheduleError> {
-        let mut level = 0;
-        let mut given = Vec::with_capacity(best.path.len());
-        for step in &best.path {
-            let rung = self.task.ladder.from(level)[step.rung];
-            given.push(Given::planned(rung.layer, timestamp(step.at)));
-            level = rung.to;
-        }
-        let mut schedule = judge(self.task, &given)?;
-        for (pour, binding) in schedule.pours.iter_mut().zip(self.bindings(&given)?) {
-            pour.binding = Some(binding);
-        }
-        Ok(Schedule { proof, runs: self.runs, ..schedule })
-    }
-
-    /// Why each pour is not a quarter of an hour earlier.
-    fn bindings(&self, given: &[Given]) -> Result<Vec<Binding>, ScheduleError> {
-        let task = self.task;
-        let mut all = Vec::with_capacity(given.len());
-        let mut before: Option<Course> = None;
-        for pour in given {
-            let at = pour.at.as_second();
-            let earlier = at - GRID_S;
-            let work = task.work(&pour.layer).signed();
-            let is_open = task.hours.is_open(timestamp(earlier), timestamp(earlier) + work);
-            let after_cure = before.as_ref().is_some_and(|b| at + work.as_secs() > b.closes);
-            let binding = match &before {
-                None if earlier < task.not_before.as_second() => Binding::Begins,
-                Some(b) if !after_cure && earlier < b.opens => Binding::Window,
-                Some(b)
-                    if after_cure && {
-                        let ready = self.slots.sanded(b.hard()?.0, task.sanding);
-                        ready.is_none_or(|(_, ready)| earlier < ready)
-                    } =>
-                {
-                    Binding::Sanding
-                }
-                _ if !is_open => Binding::Hours,
-                None if Course::begin(task, &pour.layer, earlier)?.peak_k
-                    > self.terms.limit_k(task) =>
-                {
-                    Binding::Limit
-                }
-                Some(b)
-                    if b.follow(task, &pour.layer, earlier)?.peak_k > self.terms.limit_k(task) =>
-                {
-                    Binding::Limit
-                }
-                _ => Binding::Later,
-            };
-            all.push(binding);
-            before = Some(match before {
-                None => Course::begin(task, &pour.layer, at)?,
-                Some(b) => b.follow(task, &pour.layer, at)?,
-            });
-        }
-        Ok(all)
     }
 }
 

@@ -7,9 +7,11 @@ use crate::heat::{Accuracy, Goal, HeatError, Poured, Stack, Surroundings};
 use crate::layers::{Ladder, Layer, LayerKind};
 use crate::quantities::{Length, Temperature, Volume};
 use crate::resin::{Resin, shipped};
+use crate::schedule::Binding;
 use crate::schedule::crew::Crew;
 use crate::schedule::hours::{Exception, ShopHours, Workday};
-use crate::schedule::refit;
+use crate::schedule::{Given, judge, refit};
+use jiff::SignedDuration;
 use jiff::civil::Time;
 use proptest::prelude::*;
 
