@@ -15,7 +15,7 @@ use crate::layers::{self, Ladder, Layer, LayerKind, LayersError, MOST_LAYERS};
 use crate::quantities::{Length, Span, Temperature};
 use crate::resin::Resin;
 use crate::schedule::{
-    Allowance, Crew, Given, Schedule, ScheduleError, ShopHours, Task, judge, search,
+    Allowance, Crew, Given, Schedule, ScheduleError, ShopHours, Task, bindings, judge, search,
 };
 use crate::volume::Fill;
 
@@ -265,7 +265,16 @@ impl PourTask {
     /// # Errors
     /// [`ScheduleError`] where the model cannot follow them.
     pub fn judged(&self, given: &[Given]) -> Result<Schedule, ScheduleError> {
-        judge(&self.task(&self.ladder_of(given)), given)
+        let ladder = self.ladder_of(given);
+        let task = self.task(&ladder);
+        let mut schedule = judge(&task, given)?;
+        // What breaks something is told of as such.
+        if schedule.breaks.is_empty() {
+            for (pour, binding) in schedule.pours.iter_mut().zip(bindings(&task, given)?) {
+                pour.binding = Some(binding);
+            }
+        }
+        Ok(schedule)
     }
 
     /// The ladder of given layers.

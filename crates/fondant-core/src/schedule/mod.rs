@@ -21,5 +21,5 @@ mod types;
 pub use crew::Crew;
 pub use hours::{Exception, HoursError, OpenSpan, ShopHours, Workday};
 pub use judge::{Break, Given, judge, refit};
-pub use search::{Aim, Allowance, search};
+pub use search::{Aim, Allowance, bindings, search};
 pub use types::{Binding, Joint, Proof, Schedule, ScheduleError, ScheduledPour, Task, WATCH_S};

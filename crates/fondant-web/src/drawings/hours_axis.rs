@@ -140,12 +140,6 @@ fn air(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, frame: Frame) {
             );
         }
     }
-    let name = if frame.is_narrow() {
-        "air, dew point"
-    } else {
-        "air; dotted: dew point; washed: fit to cure"
-    };
-    svg.text("s12 soft halo", axis.left + 6.0, AIR_TOP + 12.0, name);
     let mut taken_to = 0.0;
     for trouble in view.troubles.iter().filter(|t| t.kind != TroubleKind::Humid) {
         let (x1, x2) = (axis.x(trouble.from), axis.x(trouble.to));

@@ -21,7 +21,7 @@ pub const fn binding(binding: Binding) -> &'static str {
         Binding::Hours => "the shop opens",
         Binding::Limit => "earlier it would get too hot",
         Binding::Sanding => "hard and sanded by then",
-        Binding::Later => "so that what follows fits",
+        Binding::Later => "chosen so that what follows fits",
     }
 }
 

@@ -29,6 +29,7 @@ pub(super) use course::{
 use relaxed::{Table, ToGo};
 pub use slots::GRID_S;
 pub(super) use slots::Slots;
+pub use written::bindings;
 
 use super::types::{Proof, Schedule, ScheduleError, Task};
 use crate::layers::Layer;
