@@ -52,12 +52,18 @@ impl PourJob {
     }
 }
 
+/// By what a task is found: a hash of everything that goes into it.
+#[must_use]
+pub fn key_of(task: &PourTask) -> String {
+    let hash = Sha256::digest(format!("{task:?}").as_bytes());
+    hash.iter().take(12).map(|byte| format!("{byte:02x}")).collect()
+}
+
 impl PourJobs {
     /// The job of a task, and whether it is new and has to be worked. What the
     /// same cast asked for before is abandoned: its inputs have changed.
     pub fn job(&self, cast: i64, task: &PourTask) -> (Arc<PourJob>, bool) {
-        let hash = Sha256::digest(format!("{task:?}").as_bytes());
-        let key: String = hash.iter().take(12).map(|byte| format!("{byte:02x}")).collect();
+        let key = key_of(task);
         let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
         for (other, job) in kept.iter() {
             if job.cast == cast && *other != key {

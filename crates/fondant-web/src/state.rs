@@ -5,9 +5,11 @@ use std::sync::{Arc, Mutex, PoisonError};
 
 use fondant_core::climate::AirSeries;
 use fondant_core::climate::profile::{Known, Profile};
-use fondant_core::plan::{Agenda, Conflict, Evaluation, Plan, Site, Standing, evaluate, facts};
-use fondant_core::resin::Shelf;
+use fondant_core::plan::{
+    Agenda, Conflict, Evaluation, Offer, Plan, Site, Standing, evaluate, facts,
+};
 use fondant_core::resin::shelf::OwnResin;
+use fondant_core::resin::{Resin, Shelf};
 use fondant_core::schedule::ShopHours;
 use fondant_devices::forecast::{self, ForecastSource, SimulatedForecast};
 use fondant_store::Store;
@@ -41,6 +43,7 @@ pub struct AppState {
     pub pour_jobs: Arc<PourJobs>,
     forecast: Arc<dyn ForecastSource>,
     airs: Arc<Mutex<Option<KeptAir>>>,
+    offers: Arc<Mutex<HashMap<String, Arc<Vec<Offer>>>>>,
 }
 
 /// What a shop's air follows from: its settings and the hour.
@@ -103,6 +106,7 @@ impl AppState {
             pour_jobs: Arc::default(),
             forecast: Arc::new(SimulatedForecast::coast()),
             airs: Arc::default(),
+            offers: Arc::default(),
         }
     }
 
@@ -268,9 +272,7 @@ impl AppState {
             Ok(resin) => resin.clone(),
             Err(error) => return Ok(Err(vec![Conflict::OutOfBounds(error.to_string())])),
         };
-        // The shop's hours and hands are told by its revision.
-        let key = serde_json::to_string(&(plan, &resin, &shop.air_key))
-            .map_err(|error| WebError::Internal(error.to_string()))?;
+        let key = key_of(plan, &resin, shop)?;
         if let Some(kept) = self.kept().get(&key) {
             return Ok(Ok(Arc::clone(kept)));
         }
@@ -285,6 +287,30 @@ impl AppState {
             kept.insert(key, Arc::clone(&evaluation));
             evaluation
         }))
+    }
+
+    /// By what a plan in its shop and air is kept.
+    ///
+    /// # Errors
+    /// [`WebError`] for a resin that is not on the shelf.
+    pub fn plan_key(&self, plan: &Plan, shop: &Shop) -> Result<String, WebError> {
+        let resin = shop.shelf.find(&plan.resin);
+        key_of(plan, resin.map_err(|error| WebError::Internal(error.to_string()))?, shop)
+    }
+
+    /// Changes that would help a plan, where they have been worked out.
+    #[must_use]
+    pub fn kept_offers(&self, key: &str) -> Option<Arc<Vec<Offer>>> {
+        self.offers.lock().unwrap_or_else(PoisonError::into_inner).get(key).cloned()
+    }
+
+    /// Keeps changes that would help a plan.
+    pub fn keep_offers(&self, key: String, offers: Vec<Offer>) -> Arc<Vec<Offer>> {
+        let mut kept = self.offers.lock().unwrap_or_else(PoisonError::into_inner);
+        if kept.len() >= KEPT_EVALUATIONS {
+            kept.clear();
+        }
+        Arc::clone(kept.entry(key).or_insert_with(|| Arc::new(offers)))
     }
 
     /// Runs the model beside the threads that answer requests, on as many
@@ -306,4 +332,10 @@ impl AppState {
     fn kept(&self) -> std::sync::MutexGuard<'_, HashMap<String, Arc<Evaluation>>> {
         self.evaluations.lock().unwrap_or_else(PoisonError::into_inner)
     }
+}
+
+/// The shop's hours and hands are told by its revision.
+fn key_of(plan: &Plan, resin: &Resin, shop: &Shop) -> Result<String, WebError> {
+    serde_json::to_string(&(plan, resin, &shop.air_key))
+        .map_err(|error| WebError::Internal(error.to_string()))
 }

@@ -91,6 +91,31 @@ async fn two_tabs_never_move_the_same_pours() {
 }
 
 #[tokio::test]
+async fn opening_once_is_kept_with_the_shop_and_nothing_stale_is_applied() {
+    let app = TestApp::new(&plans::workshop(9, 11)).await;
+    let mut plan = plans::river_top("Short hours");
+    plan.pours.split = fondant_core::plan::Split::Equal { count: 2 };
+    let store = &app.db.store;
+    let cast = store.create_cast(app.workshop, &plan, plans::now()).await.expect("a cast").0;
+    let offers = get(&app, &format!("/casts/{cast}/pours/offers")).await.text;
+    let button =
+        offers.split("<li>").find(|li| li.contains("Open at") || li.contains("Stay until"));
+    let number = button.and_then(|li| li.split("value=\"").nth(1)?.split('"').next());
+    let number = number.unwrap_or_else(|| panic!("no such offer: {offers}"));
+    let fix = format!("/casts/{cast}/pours/fix");
+    let stale = post(&app, &fix, &[("revision", "7"), ("which", number)]).await;
+    assert_eq!(stale.status, 409);
+    let shop = || async { store.workshop().await.expect("read").expect("a shop") };
+    assert!(shop().await.settings.shop.exceptions.is_empty());
+    let fixed = post(&app, &fix, &[("revision", "1"), ("which", number)]).await;
+    assert_eq!(fixed.status, 200, "{}", fixed.text);
+    assert_eq!(shop().await.settings.shop.exceptions.len(), 1);
+    assert!(get(&app, "/shop").await.text.contains("2026-11-"));
+    let none = post(&app, &fix, &[("revision", "2"), ("which", "99")]).await;
+    assert_eq!(none.status, 404);
+}
+
+#[tokio::test]
 async fn the_plan_leaves_as_a_table_and_the_day_as_a_sheet() {
     let app = app().await;
     let cast = taken(&app, "Top").await;

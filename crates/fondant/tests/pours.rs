@@ -53,6 +53,12 @@ async fn a_river_top_is_planned_around_cold_nights_and_dragged() {
         // The alternatives come once they are worked out; one is suggested.
         browser.wait_for_text("#alternatives", "suggested").await;
         browser.wait_for_text("#alternatives", "of 100 tries").await;
+        // Other inputs are compared anew, and what is then taken is of those.
+        let first = browser.text("#alternatives").await;
+        browser.enter("#heated", "2 K").await;
+        browser.find("#workspace[data-revision=\"2\"]").await;
+        browser.wait_for_text("#alternatives", "suggested").await;
+        assert_ne!(browser.text("#alternatives").await, first);
         browser.click("#alternatives .is-suggested button").await;
         browser.wait_for_text(".standing", "Taken").await;
         let planned = browser.text(".pours-table").await;
@@ -65,7 +71,8 @@ async fn a_river_top_is_planned_around_cold_nights_and_dragged() {
         browser.drag(flag, (-150.0, 0.0)).await;
         browser.wait_for_text("#pour-axis", "This breaks.").await;
         browser.wait_for_text("#pour-axis", "still liquid until").await;
-        browser.wait_for_text("#workspace .rail a[aria-current]", "Pours").await;
+        browser.find("#workspace[data-revision=\"4\"]").await;
+        browser.wait_for_text("#pour-axis", "still liquid until").await;
         assert_ne!(browser.text(".pours-table").await, planned);
         // Undone, it stands as it was taken.
         browser.click("button[data-act=undo]").await;
@@ -77,7 +84,7 @@ async fn a_river_top_is_planned_around_cold_nights_and_dragged() {
         browser.type_here("\u{E008}\u{E014}\u{E008}").await;
         browser.wait_for_text("#pour-axis", "The form can be opened").await;
         browser.type_here("\u{E007}").await;
-        browser.find("#workspace[data-revision=\"5\"]").await;
+        browser.find("#workspace[data-revision=\"6\"]").await;
 
         browser.open("/today").await;
         browser.wait_for_text(".acts", "Mix and pour base").await;

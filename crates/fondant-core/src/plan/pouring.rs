@@ -260,6 +260,12 @@ impl PourTask {
         })
     }
 
+    /// The same without what the maker has taken: what a search answers to.
+    #[must_use]
+    pub fn untaken(&self) -> Self {
+        Self { taken: Vec::new(), ..self.clone() }
+    }
+
     /// What given times do and break.
     ///
     /// # Errors

@@ -58,6 +58,7 @@ pub fn router(state: AppState) -> Router {
         .route("/casts/{cast}/pours.csv", get(casts::pouring::looking::csv))
         .route("/casts/{cast}/pours/try", get(casts::pouring::looking::tried))
         .route("/casts/{cast}/pours/alternatives", get(casts::pouring::looking::alternatives))
+        .route("/casts/{cast}/pours/offers", get(casts::pouring::looking::offered))
         .route("/casts/{cast}/pours/move", post(casts::pouring::shift))
         .route("/casts/{cast}/pours/take", post(casts::pouring::take))
         .route("/casts/{cast}/pours/settle", post(casts::pouring::settle))

@@ -15,7 +15,6 @@ use fondant_store::repos::{CastId, CastRecord, Step};
 use serde::Deserialize;
 
 use super::casts::photos::squared_href;
-use super::casts::pouring;
 use super::casts::stations::{self, Asked, Backdrop, HeatExtras, InResin, PoursExtras, slower};
 use super::extract::{Typed, WantsFragment};
 use crate::entries::{Entries, Reader, Refusals};
@@ -294,8 +293,7 @@ async fn answer(
                 plan::Standing::Taken => state.by_facts(&evaluation, facts.clone()).await?,
                 _ => None,
             };
-            let offers = pouring::offers(state, &shop, &record.plan, &evaluation).await?;
-            Some(PoursExtras { observed, facts, offers })
+            Some(PoursExtras { observed, facts })
         }
         _ => None,
     };

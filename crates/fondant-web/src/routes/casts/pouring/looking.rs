@@ -7,12 +7,15 @@ use askama::Template;
 use axum::extract::{Path, Query, State};
 use axum::http::header;
 use axum::response::{Html, IntoResponse, Response};
+use fondant_core::plan::Offer;
 use jiff::Timestamp;
+use jiff::tz::TimeZone;
 use serde::Deserialize;
 
-use super::{Worked, moved};
+use super::{Worked, moved, offers};
 use crate::routes::casts::stations::pours::{AxisPart, Card, Showing, cards};
-use crate::views::words;
+use crate::views::format::Shown;
+use crate::views::{pour_words, words};
 use crate::{AppState, WebError};
 
 #[derive(Debug, Deserialize)]
@@ -63,9 +66,10 @@ pub(in crate::routes) async fn alternatives(
     let mut page = Alternatives { cast, percent: None, trouble: String::new(), cards: Vec::new() };
     match &worked.evaluation.pour_task {
         Some(task) => {
-            let (job, is_new) = state.pour_jobs.job(cast, task);
+            let task = task.untaken();
+            let (job, is_new) = state.pour_jobs.job(cast, &task);
             if is_new {
-                let (job, task) = (Arc::clone(&job), task.clone());
+                let job = Arc::clone(&job);
                 let state = state.clone();
                 tokio::spawn(async move { state.compute(move || job.work(&task)).await });
             }
@@ -78,6 +82,46 @@ pub(in crate::routes) async fn alternatives(
         None => page.trouble = "Without a safe depth there is nothing to compare.".to_owned(),
     }
     Ok(Html(page.render()?).into_response())
+}
+
+#[derive(Template)]
+#[template(path = "parts/offers.html")]
+struct Offers {
+    cast: i64,
+    rows: Vec<OfferRow>,
+}
+
+/// A change that would help, and its button.
+struct OfferRow {
+    number: usize,
+    what: String,
+    then: String,
+}
+
+/// The smallest changes that would help, each checked.
+pub(in crate::routes) async fn offered(
+    State(state): State<AppState>,
+    Path(cast): Path<i64>,
+) -> Result<Response, WebError> {
+    let worked = Worked::read(&state, cast).await?;
+    let (shown, zone) = (worked.shop.shown, worked.shop.hours.zone());
+    let offers = offers(&state, &worked).await?;
+    let row = |(number, offer): (usize, &Offer)| OfferRow {
+        number,
+        what: pour_words::fix(&offer.fix, shown, zone),
+        then: outcome(offer, shown, zone),
+    };
+    let rows = offers.iter().enumerate().map(row).collect();
+    Ok(Html(Offers { cast, rows }.render()?).into_response())
+}
+
+fn outcome(offer: &Offer, shown: Shown, zone: &TimeZone) -> String {
+    let sanded = match offer.sanded {
+        0 => "no sanding".to_owned(),
+        1 => "one joint sanded".to_owned(),
+        count => format!("{count} joints sanded"),
+    };
+    format!("{} pours, {sanded}, hard {}", offer.pours, shown.date_and_time(offer.hard, zone))
 }
 
 /// The plan as a table for other programs.

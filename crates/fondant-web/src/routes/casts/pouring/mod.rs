@@ -14,9 +14,10 @@ use std::sync::Arc;
 use axum::extract::{Path, State};
 use axum::response::Response;
 use fondant_core::plan::pouring::{as_given, as_taken};
-use fondant_core::plan::{Evaluation, Fix, Plan, PourTask, TakenPour, fixes};
+use fondant_core::plan::{Evaluation, Fix, Offer, Plan, PourTask, Standing, TakenPour, fixes};
 use fondant_core::resin::Resin;
 use fondant_core::schedule::{Given, Schedule, ScheduleError, refit};
+use fondant_store::StoreError;
 use fondant_store::repos::{CastId, CastRecord};
 use jiff::Timestamp;
 
@@ -126,7 +127,7 @@ pub(in crate::routes) async fn take(
 ) -> Result<Response, WebError> {
     let worked = Worked::read(&state, cast).await?;
     let which: usize = number(&entries, "which")?;
-    let (job, _) = state.pour_jobs.job(cast, worked.task()?);
+    let (job, _) = state.pour_jobs.job(cast, &worked.task()?.untaken());
     let schedule = match job.done() {
         Some(Ok(all)) => all.get(which).map(|alternative| alternative.schedule.clone()),
         _ => None,
@@ -169,26 +170,27 @@ pub(in crate::routes) async fn release(
 }
 
 /// The changes that would help a cast's pours, by the order in which they are
-/// shown.
-pub(in crate::routes) async fn offers(
-    state: &AppState,
-    shop: &Shop,
-    plan: &Plan,
-    evaluation: &Arc<Evaluation>,
-) -> Result<Vec<fondant_core::plan::Offer>, WebError> {
-    if !fixes::is_wanted(evaluation) || !plan.pours.taken.is_empty() {
-        return Ok(Vec::new());
+/// shown: worked out once for a plan in its shop and air.
+async fn offers(state: &AppState, worked: &Worked) -> Result<Arc<Vec<Offer>>, WebError> {
+    let Worked { shop, record, evaluation } = worked;
+    if evaluation.standing == Standing::Taken || !fixes::is_wanted(evaluation) {
+        return Ok(Arc::default());
     }
-    let (plan, site) = (plan.clone(), Arc::clone(&shop.site));
+    let key = state.plan_key(&record.plan, shop)?;
+    if let Some(kept) = state.kept_offers(&key) {
+        return Ok(kept);
+    }
+    let (plan, site) = (record.plan.clone(), Arc::clone(&shop.site));
     let (evaluation, shelf) = (Arc::clone(evaluation), Arc::clone(&shop.shelf));
-    state
+    let found = state
         .compute(move || {
             let others: Vec<Resin> =
                 shelf.offered().filter(|resin| resin.id != plan.resin).cloned().collect();
             let Ok(own) = shelf.find(&plan.resin) else { return Vec::new() };
             fixes::offers(&plan, &evaluation, &others, own, &site)
         })
-        .await
+        .await?;
+    Ok(state.keep_offers(key, found))
 }
 
 /// Applies a change that helps: to the plan, or to the shop's hours and hands.
@@ -200,7 +202,7 @@ pub(in crate::routes) async fn fix(
 ) -> Result<Response, WebError> {
     let worked = Worked::read(&state, cast).await?;
     let which: usize = number(&entries, "which")?;
-    let offers = offers(&state, &worked.shop, &worked.record.plan, &worked.evaluation).await?;
+    let offers = offers(&state, &worked).await?;
     let offer = offers.get(which).ok_or(WebError::NotFound("change"))?;
     let site = &worked.shop.site;
     let (plan, _) =
@@ -215,7 +217,16 @@ pub(in crate::routes) async fn fix(
         }
         _ => None,
     };
-    settings.shop.exceptions.extend(exception);
+    if let Some(exception) = exception {
+        settings.shop.exceptions.retain(|other| other.date != exception.date);
+        settings.shop.exceptions.push(exception);
+    }
+    // A page that is out of date changes nothing, the shop neither.
+    let expected = worked.expected(&entries);
+    if expected != worked.record.revision {
+        let current = worked.record.revision;
+        return Err(StoreError::Stale { expected, current }.into());
+    }
     if settings != worked.shop.workshop.settings {
         let revision = worked.shop.workshop.revision;
         state.store.save_workshop(worked.shop.id, revision, &settings).await?;

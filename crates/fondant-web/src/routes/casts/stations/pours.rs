@@ -7,7 +7,7 @@ mod split;
 use askama::Template;
 use fondant_core::climate::trouble::{Trouble, troubles};
 use fondant_core::plan::facts::FactRow;
-use fondant_core::plan::{AirFrom, Conflict, Kind, Offer, Plan, ShopSettings, Standing};
+use fondant_core::plan::{AirFrom, Conflict, Kind, Plan, ShopSettings, Standing, fixes};
 use fondant_core::quantities::units::trimmed;
 use fondant_core::quantities::{Length, Span, TemperatureDelta, bounds};
 use fondant_core::schedule::observed::{Observed, Touch};
@@ -18,6 +18,7 @@ use super::Asked;
 use crate::drawings::hours_axis::{HoursAxis, draw};
 use crate::drawings::{FULL, Frame, NARROW};
 use crate::entries::Reader;
+use crate::pour_jobs::key_of;
 use crate::state::Shop;
 use crate::views::fields::Field;
 use crate::views::format::{Shown, span};
@@ -40,14 +41,14 @@ pub(in crate::routes) struct PoursExtras {
     pub(in crate::routes) observed: Option<Observed>,
     /// What has been written down.
     pub(in crate::routes) facts: Vec<FactRow>,
-    /// The smallest changes that would help.
-    pub(in crate::routes) offers: Vec<Offer>,
 }
 
 #[derive(Template)]
 #[template(path = "stations/pours.html")]
 struct PoursBody {
     cast: i64,
+    /// Names what is compared: other inputs, other answers.
+    key: String,
     refusal: String,
     axis: String,
     trouble: String,
@@ -55,7 +56,8 @@ struct PoursBody {
     narrow: String,
     air_trouble: String,
     troubles: Vec<String>,
-    offers: Vec<OfferRow>,
+    /// Changes that would help are looked for.
+    wants_help: bool,
     rows: Vec<PourRow>,
     standing: &'static str,
     standing_note: String,
@@ -69,13 +71,6 @@ struct PoursBody {
     past: String,
     now_entry: String,
     hours: String,
-}
-
-/// A change that would help, and its button.
-struct OfferRow {
-    number: usize,
-    what: String,
-    then: String,
 }
 
 struct PourRow {
@@ -237,6 +232,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
     };
     let mut body = PoursBody {
         cast: asked.cast.0,
+        key: evaluation.pour_task.as_ref().map_or_else(String::new, |task| key_of(&task.untaken())),
         refusal: asked.refusal(),
         axis: String::new(),
         trouble: String::new(),
@@ -244,7 +240,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         narrow: String::new(),
         air_trouble: asked.shop.air_trouble.clone().unwrap_or_default(),
         troubles: Vec::new(),
-        offers: Vec::new(),
+        wants_help: evaluation.standing != Standing::Taken && fixes::is_wanted(evaluation),
         rows: Vec::new(),
         standing: "",
         standing_note: String::new(),
@@ -279,14 +275,6 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
     };
     if plan.conditions.air_from == AirFrom::Steady {
         body.when.retain(|field| field.name != "heated");
-    }
-    if let Some(extras) = extras {
-        let row = |(number, offer): (usize, &Offer)| OfferRow {
-            number,
-            what: pour_words::fix(&offer.fix, shown, zone),
-            then: outcome(offer, shown, zone),
-        };
-        body.offers = extras.offers.iter().enumerate().map(row).collect();
     }
     (body.standing, body.standing_note) = match evaluation.standing {
         Standing::Proposed => (
@@ -347,15 +335,6 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         );
     }
     body.render()
-}
-
-fn outcome(offer: &Offer, shown: Shown, zone: &jiff::tz::TimeZone) -> String {
-    let sanded = match offer.sanded {
-        0 => "no sanding".to_owned(),
-        1 => "one joint sanded".to_owned(),
-        count => format!("{count} joints sanded"),
-    };
-    format!("{} pours, {sanded}, hard {}", offer.pours, shown.date_and_time(offer.hard, zone))
 }
 
 fn row(asked: &Asked<'_>, schedule: &Schedule, index: usize, is_poured: bool) -> PourRow {
