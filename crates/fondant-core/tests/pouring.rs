@@ -219,3 +219,76 @@ fn touches_move_the_windows_the_way_they_point() {
     assert!(moved.schedule.pours[0].opens >= base.opens + SignedDuration::from_hours(3));
     assert!(moved.schedule.pours[1..].iter().all(|p| !matches!(p.joint, Joint::First)));
 }
+
+proptest::proptest! {
+    #![proptest_config(proptest::prelude::ProptestConfig {
+        rng_seed: proptest::test_runner::RngSeed::Fixed(20_261_124),
+        ..proptest::prelude::ProptestConfig::with_cases(16)
+    })]
+    #[test]
+    fn what_follows_a_moved_pour_breaks_nothing_where_it_was_put_right(
+        moved in 0usize..3,
+        quarters in 1i64..120,
+        coldest in 13.0f64..19.0,
+    ) {
+        let (mut plan, site) = (top(), site(7, 19, coldest, 21.0));
+        plan.pours.split = Split::Equal { count: 2 };
+        let proposed = worked(&plan, &site);
+        let schedule = proposed.pours.expect("pours");
+        let task = proposed.pour_task.expect("a task");
+        let mut given = fondant_core::plan::pouring::as_given(&schedule);
+        given[moved].at += SignedDuration::from_mins(15 * quarters);
+        let ladder = task.ladder_of(&given);
+        let refitted = fondant_core::schedule::refit(&task.task(&ladder), &given, moved)
+            .expect("it follows");
+        let judged = task.judged(&refitted).expect("it follows");
+        // Earlier pours and the moved one stay where they were put.
+        for index in 0..=moved {
+            proptest::prop_assert_eq!(refitted[index].at, given[index].at);
+        }
+        let late = judged.breaks.iter().filter(|b| b.pour() > moved).count();
+        proptest::prop_assert_eq!(late, 0, "{:?}", judged.breaks);
+        // Where nothing breaks, every pour has its reason.
+        if judged.breaks.is_empty() {
+            proptest::prop_assert!(judged.pours.iter().all(|pour| pour.binding.is_some()));
+        }
+    }
+}
+
+#[test]
+fn more_hands_and_bigger_buckets_shorten_a_pour() {
+    let (mut plan, site) = (top(), site(8, 18, 18.0, 20.0));
+    let takes = |plan: &Plan, site: &Site| {
+        let schedule = worked(plan, site).pours.expect("pours");
+        let pour = schedule.pours.last().expect("a pour");
+        (pour.done - pour.at, pour.batches)
+    };
+    let (alone, buckets) = takes(&plan, &site);
+    let (together, _) = takes(&plan, &Site { hands: 2, ..site.clone() });
+    assert!(together < alone);
+    plan.conditions.bucket = fondant_core::quantities::Mass::from_kg(10.0);
+    let (bigger, fewer) = takes(&plan, &site);
+    assert!(fewer < buckets && bigger < alone);
+}
+
+#[test]
+fn a_deep_layer_is_covered_past_its_peak_and_a_thin_one_after_half_an_hour() {
+    let (plan, site) = (top(), site(8, 18, 18.0, 20.0));
+    let schedule = worked(&plan, &site).pours.expect("pours");
+    let (base, deep) = (&schedule.pours[0], schedule.pours.last().expect("a pour"));
+    assert_eq!(base.cover_from(), base.done + SignedDuration::from_mins(30));
+    assert!(deep.layer.depth().mm() > 6.0);
+    assert_eq!(deep.cover_from(), deep.peak_at.max(deep.done + SignedDuration::from_mins(30)));
+}
+
+#[test]
+fn one_warm_hour_does_not_make_the_whole_day_too_warm() {
+    // The mean of the air decides how deep; its course decides when.
+    let (plan, even) = (top(), site(8, 18, 20.0, 20.0));
+    let swinging = site(8, 18, 15.0, 25.0);
+    let (steady, swung) = (worked(&plan, &even), worked(&plan, &swinging));
+    let apart = (steady.heat.allowed - swung.heat.allowed).mm().abs();
+    assert!(apart < 1.5, "{apart} mm");
+    let (steady, swung) = (steady.pours.expect("pours"), swung.pours.expect("pours"));
+    assert_ne!(steady.pours[1].opens, swung.pours[1].opens);
+}

@@ -46,6 +46,8 @@ const NO_PLAN_WITHIN_S: i64 = 28 * 86_400;
 /// Where another aim than the soonest counts, all is poured within two weeks of
 /// the first hour that is open, s.
 const OTHER_AIMS_WITHIN_S: i64 = 14 * 86_400;
+/// Margins of the relaxed graph where the best is asked for to the second.
+const EXACT_WIDENING: f64 = 4.0;
 /// Margins of the relaxed graph are widened so often at most.
 const MOST_WIDENINGS: usize = 3;
 
@@ -167,6 +169,11 @@ impl Search<'_> {
         let first = self.first_slots();
         let mut best = self.dive(first.clone())?;
         let mut table = Table::new(self.task);
+        // A bound that is a minute too high hides a plan only from a search
+        // that asks for the minute.
+        if self.terms.close <= Span::ZERO {
+            table.widening = EXACT_WIDENING;
+        }
         for widening in 0.. {
             let until = best.as_ref().map(|b| b.cost.hard);
             let begin = if first.is_empty() { 0 } else { self.slots.at(first.start) };

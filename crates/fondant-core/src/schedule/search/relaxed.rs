@@ -22,9 +22,8 @@ use crate::schedule::types::{ScheduleError, Task};
 const STEP_S: i64 = 7200;
 /// Margin of the opening, s.
 const OPENS_MARGIN_S: f64 = 300.0;
-/// Margin of the closing, s: where it is the evening's fall of the air that
-/// closes a window, closing jumps from one pour to the next.
-const CLOSES_MARGIN_S: f64 = 1500.0;
+/// Margin of the closing, s.
+const CLOSES_MARGIN_S: f64 = 600.0;
 /// Margin of hardness, s, and as a share of its delay.
 const HARD_MARGIN_S: f64 = 150.0;
 const HARD_MARGIN_RATIO: f64 = 0.0005;
@@ -79,9 +78,14 @@ impl Reach {
 
     fn between(a: Self, b: Self, share: f64) -> Self {
         let mix = |x: f64, y: f64| x + (y - x) * share;
+        // Where it is the evening's fall of the air that closes a window, closing
+        // jumps by hours from one pour to the next; but a pour made earlier
+        // closes no later by the clock.
+        let until_next = if share > 0.0 { (1.0 - share) * STEP_S as f64 } else { 0.0 };
+        let latest = if share > 0.0 { b.closes_at_most + until_next } else { a.closes_at_most };
         Self {
             opens: (mix(a.opens.0, b.opens.0), mix(a.opens.1, b.opens.1)),
-            closes_at_most: mix(a.closes_at_most, b.closes_at_most),
+            closes_at_most: latest.max(mix(a.closes_at_most, b.closes_at_most)),
             hard: (mix(a.hard.0, b.hard.0), mix(a.hard.1, b.hard.1)),
             peak_at_least_k: mix(a.peak_at_least_k, b.peak_at_least_k),
             spread: (a.spread.0.max(b.spread.0), a.spread.1.max(b.spread.1)),
