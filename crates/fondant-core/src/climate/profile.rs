@@ -5,7 +5,7 @@ use jiff::tz::TimeZone;
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 
-use crate::quantities::{Temperature, TemperatureDelta};
+use crate::quantities::Temperature;
 
 use super::indoor::Indoor;
 use super::series::{AirAt, AirSeries, SeriesError};
@@ -285,12 +285,6 @@ fn usual_day(readings: &[AirAt], zone: &TimeZone) -> Option<Vec<DayPoint>> {
         })
         .collect();
     (!day.is_empty()).then_some(day)
-}
-
-/// The same profile, warmer by a heater.
-#[must_use]
-pub fn heated(air: &AirSeries, by: TemperatureDelta) -> AirSeries {
-    if by.k().abs() < 1e-9 { air.clone() } else { air.warmer(by) }
 }
 
 #[cfg(test)]

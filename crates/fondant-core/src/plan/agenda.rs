@@ -8,11 +8,14 @@ use super::document::Plan;
 use super::kind::Kind;
 use crate::layers::LayerKind;
 use crate::quantities::{Length, Volume};
+use crate::resin::ResinId;
 use crate::schedule::{Joint, Schedule, WATCH_S};
 
 /// The dates of one cast.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Agenda {
+    /// Its resin, which says what air it stands.
+    pub resin: ResinId,
     /// Its pours, in order.
     pub pours: Vec<AgendaPour>,
     /// Hard all through.
@@ -118,6 +121,7 @@ impl Agenda {
         };
         let potted = matches!(plan.kind, Kind::TubeBlanks | Kind::Moulds | Kind::Block);
         Self {
+            resin: plan.resin.clone(),
             pours: schedule.pours.iter().map(pour).collect(),
             hard: schedule.hard,
             in_pot: potted && plan.moulding.pot.is_some(),
@@ -273,6 +277,7 @@ mod tests {
         };
         let last = pours.last().copied().unwrap_or(0);
         Agenda {
+            resin: ResinId("slow".into()),
             pours: pours.iter().enumerate().map(pour).collect(),
             hard: at(last + 48),
             in_pot,

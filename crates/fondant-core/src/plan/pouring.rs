@@ -8,7 +8,6 @@ use super::kind::Kind;
 use super::measuring::Measured;
 use super::parts::{AirFrom, Split};
 use crate::climate::AirSeries;
-use crate::climate::profile::heated;
 use crate::heat::cooling::Cooling;
 use crate::heat::{HeatError, Poured};
 use crate::layers::{self, Ladder, Layer, LayerKind, LayersError, MOST_LAYERS};
@@ -62,7 +61,7 @@ impl Site {
     #[must_use]
     pub fn air_of(&self, plan: &Plan) -> AirSeries {
         match plan.conditions.air_from {
-            AirFrom::Shop => heated(&self.air, plan.conditions.heated),
+            AirFrom::Shop => self.air.warmer(plan.conditions.heated),
             AirFrom::Steady => {
                 let humidity = self.air.at(plan.pours.not_before).humidity_percent;
                 AirSeries::steady(plan.conditions.air, humidity)

@@ -27,6 +27,11 @@ impl Given {
     pub const fn planned(layer: Layer, at: Timestamp) -> Self {
         Self { layer, at, resin_at: None }
     }
+
+    /// The resin as it went in, or as it is planned.
+    pub(super) fn poured(&self, task: &Task<'_>) -> Poured {
+        self.resin_at.map_or(task.poured, |t| Poured { t_k: t.k(), ..task.poured })
+    }
 }
 
 /// What a given time breaks.
@@ -207,8 +212,7 @@ fn recorded(task: &Task<'_>, given: &[Given]) -> Result<Stack, ScheduleError> {
         if index > 0 {
             run.run((pour.at.as_second() - first) as f64, Goal::Time)?;
         }
-        let poured: Poured =
-            pour.resin_at.map_or(task.poured, |t| Poured { t_k: t.k(), ..task.poured });
+        let poured = pour.poured(task);
         run.pour(pour.layer.heat_depth.m(), poured.t_k, poured.conversion)?;
     }
     run.run(run.time_s() + LAYER_HORIZON_S, Goal::Hard)?;

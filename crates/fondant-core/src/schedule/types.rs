@@ -129,6 +129,8 @@ pub enum Proof {
     /// The search ran out of its allowance: a plan that opens the form earlier
     /// by so much at most cannot be ruled out.
     Within(Span),
+    /// Windows moved in ways that the search could not bound.
+    Unproven,
     /// The maker has set the times.
     Given,
 }

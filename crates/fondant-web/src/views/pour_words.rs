@@ -135,9 +135,10 @@ pub const fn wish(wish: Wish) -> &'static str {
 #[must_use]
 pub fn proof(proof: Proof) -> String {
     match proof {
-        Proof::Best => "No plan on the quarter hours of the coming week opens the form more than \
-                        half an hour sooner."
+        Proof::Best => "With layers like these, no other quarter hours of the coming week open \
+                        the form more than half an hour sooner."
             .to_owned(),
+        Proof::Unproven => "In this air windows leap; a better plan is not ruled out.".to_owned(),
         Proof::Within(gap) => format!(
             "The search ended early: one that opens the form up to {} sooner is not ruled out.",
             span(gap)
@@ -241,8 +242,11 @@ mod tests {
     #[test]
     fn countdowns_run_down_and_on() {
         let now = begin();
-        assert_eq!(countdown(now, now + SignedDuration::from_mins(130)), "in 2 h 10 min");
+        assert_eq!(
+            countdown(now, now + SignedDuration::from_mins(130)),
+            "in 2\u{202f}h 10\u{202f}min"
+        );
         assert_eq!(countdown(now, now), "now");
-        assert_eq!(countdown(now, now - SignedDuration::from_mins(45)), "45 min ago");
+        assert_eq!(countdown(now, now - SignedDuration::from_mins(45)), "45\u{202f}min ago");
     }
 }

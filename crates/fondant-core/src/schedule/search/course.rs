@@ -85,7 +85,7 @@ impl Course {
         given: &Given,
     ) -> Result<Self, ScheduleError> {
         let at = given.at.as_second();
-        let poured = given.resin_at.map_or(task.poured, |t| Poured { t_k: t.k(), ..task.poured });
+        let poured = given.poured(task);
         let Some(before) = before else {
             let stack = Stack::new(task.resin, surroundings(task, at)?, accuracy());
             return Self::pour(poured, stack, &given.layer, at, at);

@@ -11,6 +11,7 @@
 
 mod course;
 mod dive;
+mod reach;
 mod relaxed;
 mod slots;
 mod terms;
@@ -46,8 +47,8 @@ const NO_PLAN_WITHIN_S: i64 = 28 * 86_400;
 /// Where another aim than the soonest counts, all is poured within two weeks of
 /// the first hour that is open, s.
 const OTHER_AIMS_WITHIN_S: i64 = 14 * 86_400;
-/// Margins of the relaxed graph where the best is asked for to the second.
-const EXACT_WIDENING: f64 = 4.0;
+/// A search that asks for so much or closer follows windows where they leap.
+const LEAPS_FOLLOWED: Span = Span::from_s(1800.0);
 /// Margins of the relaxed graph are widened so often at most.
 const MOST_WIDENINGS: usize = 3;
 
@@ -168,12 +169,7 @@ impl Search<'_> {
     fn run(&mut self) -> Result<(Complete, Proof), ScheduleError> {
         let first = self.first_slots();
         let mut best = self.dive(first.clone())?;
-        let mut table = Table::new(self.task);
-        // A bound that is a minute too high hides a plan only from a search
-        // that asks for the minute.
-        if self.terms.close <= Span::ZERO {
-            table.widening = EXACT_WIDENING;
-        }
+        let mut table = Table::new(self.task, self.terms.close <= LEAPS_FOLLOWED);
         for widening in 0.. {
             let until = best.as_ref().map(|b| b.cost.hard);
             let begin = if first.is_empty() { 0 } else { self.slots.at(first.start) };
@@ -194,8 +190,7 @@ impl Search<'_> {
                 (Some(_), None) if self.never_sets => return Err(ScheduleError::NeverSets),
                 (Some(_), None) => return Err(ScheduleError::TooHot),
                 (None, _) if widening >= MOST_WIDENINGS => {
-                    let gap = Proof::Within(Span::from_h(1.0));
-                    return best.map(|best| (best, gap)).ok_or(ScheduleError::TooHot);
+                    return best.map(|best| (best, Proof::Unproven)).ok_or(ScheduleError::TooHot);
                 }
                 // A pour did what the relaxed graph had ruled out: wider margins.
                 (None, _) => table.widening *= 2.0,
@@ -293,7 +288,7 @@ impl Search<'_> {
         let spent = node.spent + self.terms.aim.step(&self.slots, done, course.opens);
         let mut broke_bound = table.at(node.level, step.rung, step.at).is_none_or(|reach| {
             let (opens, closes) = (course.opens - step.at, course.closes - step.at);
-            (opens as f64) < reach.opens.0 || closes as f64 > reach.closes_at_most
+            (opens as f64) < reach.opens.least || closes as f64 > reach.closes.most
         });
         let mut complete = None;
         if rung.to == self.task.ladder.top() {
@@ -343,7 +338,8 @@ impl Search<'_> {
         // following the cure to its end.
         let could_help = table.at(node.level, step.rung, step.at).is_some_and(|reach| {
             let ready = |delay: f64| self.slots.sanded(step.at + delay as i64, self.task.sanding);
-            let (Some((_, from)), Some((_, to))) = (ready(reach.hard.0), ready(reach.hard.1))
+            let (Some((_, from)), Some((_, to))) =
+                (ready(reach.hard.least), ready(reach.hard.most))
             else {
                 return false;
             };

@@ -3,8 +3,9 @@
 //! The window that a layer opens depends a little on the layers below: on how
 //! warm they still are. Two twins bracket that: in the hot one the layer below
 //! has only just turned sticky, in the cold one it is long cured. Delays are
-//! worked out every [`STEP_S`] of the air, joined by straight lines and widened
-//! by a margin; the search checks each pour it follows against them.
+//! worked out every [`STEP_S`] of the air and joined by straight lines where they
+//! move evenly, at every pour where they leap, and widened by a margin
+//! ([`super::reach`]); the search checks each pour it follows against them.
 
 use std::collections::HashMap;
 use std::ops::Range;
@@ -12,97 +13,17 @@ use std::ops::Range;
 use rayon::prelude::*;
 
 use super::course::{Course, accuracy, surroundings, timestamp};
+use super::reach::{Reach, STEP_S};
 use super::slots::{AFTER_CURE_WITHIN_S, Slots};
 use super::{Cost, Terms};
 use crate::heat::{Goal, Stack};
 use crate::layers::{Layer, Rung};
 use crate::schedule::types::{ScheduleError, Task};
 
-/// Delays are worked out so far apart, s.
-const STEP_S: i64 = 7200;
-/// Margin of the opening, s.
-const OPENS_MARGIN_S: f64 = 300.0;
-/// Margin of the closing, s.
-const CLOSES_MARGIN_S: f64 = 600.0;
-/// Margin of hardness, s, and as a share of its delay.
-const HARD_MARGIN_S: f64 = 150.0;
-const HARD_MARGIN_RATIO: f64 = 0.0005;
-/// Margin on the spread between the twins, s.
-const SPREAD_MARGIN_S: f64 = 180.0;
-/// Margin on a peak, K.
-const MARGIN_K: f64 = 0.5;
 /// What is long cured has come so far.
 const CURED: f64 = 0.93;
 /// More than this under the layer below makes no difference, m.
 const UNDER_M: f64 = 0.02;
-
-/// Delays from the pour, s, and the coolest peak, K.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub(super) struct Reach {
-    pub(super) opens: (f64, f64),
-    pub(super) closes_at_most: f64,
-    pub(super) hard: (f64, f64),
-    pub(super) peak_at_least_k: f64,
-    /// How much the window, and hardness, depend on what lies below, s.
-    pub(super) spread: (f64, f64),
-}
-
-impl Reach {
-    fn of(courses: &[Course], at: i64) -> Result<Self, ScheduleError> {
-        let mut reach = Self {
-            opens: (f64::INFINITY, 0.0),
-            closes_at_most: 0.0,
-            hard: (f64::INFINITY, 0.0),
-            peak_at_least_k: f64::INFINITY,
-            spread: (0.0, 0.0),
-        };
-        let mut closes_at_least = f64::INFINITY;
-        for course in courses {
-            let (opens, closes) = ((course.opens - at) as f64, (course.closes - at) as f64);
-            let hard = (course.hard()?.0 - at) as f64;
-            reach.opens = (reach.opens.0.min(opens), reach.opens.1.max(opens));
-            reach.closes_at_most = reach.closes_at_most.max(closes);
-            closes_at_least = closes_at_least.min(closes);
-            reach.hard = (reach.hard.0.min(hard), reach.hard.1.max(hard));
-            reach.peak_at_least_k = reach.peak_at_least_k.min(course.peak_k);
-        }
-        // A single course has no twin: its window depends on nothing else.
-        if courses.len() > 1 {
-            let window =
-                (reach.opens.1 - reach.opens.0).max(reach.closes_at_most - closes_at_least);
-            let hard = reach.hard.1 - reach.hard.0;
-            reach.spread = (window + SPREAD_MARGIN_S, hard + SPREAD_MARGIN_S);
-        }
-        Ok(reach)
-    }
-
-    fn between(a: Self, b: Self, share: f64) -> Self {
-        let mix = |x: f64, y: f64| x + (y - x) * share;
-        // Where it is the evening's fall of the air that closes a window, closing
-        // jumps by hours from one pour to the next; but a pour made earlier
-        // closes no later by the clock.
-        let until_next = if share > 0.0 { (1.0 - share) * STEP_S as f64 } else { 0.0 };
-        let latest = if share > 0.0 { b.closes_at_most + until_next } else { a.closes_at_most };
-        Self {
-            opens: (mix(a.opens.0, b.opens.0), mix(a.opens.1, b.opens.1)),
-            closes_at_most: latest.max(mix(a.closes_at_most, b.closes_at_most)),
-            hard: (mix(a.hard.0, b.hard.0), mix(a.hard.1, b.hard.1)),
-            peak_at_least_k: mix(a.peak_at_least_k, b.peak_at_least_k),
-            spread: (a.spread.0.max(b.spread.0), a.spread.1.max(b.spread.1)),
-        }
-    }
-
-    fn widened(self, factor: f64) -> Self {
-        let hard = factor * (HARD_MARGIN_S + HARD_MARGIN_RATIO * self.hard.0);
-        Self {
-            opens: (self.opens.0 - factor * OPENS_MARGIN_S, self.opens.1 + factor * OPENS_MARGIN_S),
-            closes_at_most: self.closes_at_most + factor * CLOSES_MARGIN_S,
-            hard: (self.hard.0 - hard, self.hard.1 + hard),
-            peak_at_least_k: self.peak_at_least_k - factor * MARGIN_K,
-            spread: (factor * self.spread.0, factor * self.spread.1),
-        }
-    }
-}
 
 /// Layers that are alike: their own depth and that of the thickest below, in
 /// micrometres, and whether there is more under that one.
@@ -111,15 +32,25 @@ type Sort = (i64, i64, bool);
 /// Delays by sort of layer and hour.
 pub(super) struct Table<'a> {
     task: &'a Task<'a>,
+    /// By sort and time of the pour: every [`STEP_S`], and the pours themselves
+    /// where delays move unevenly.
     entries: HashMap<(Sort, i64), Option<Reach>>,
     is_steady: bool,
     /// Widens the margins, where the search found one too narrow.
     pub(super) widening: f64,
+    /// Works out each pour where delays leap: dear, and better bounded.
+    follows_leaps: bool,
 }
 
 impl<'a> Table<'a> {
-    pub(super) fn new(task: &'a Task<'a>) -> Self {
-        Self { task, entries: HashMap::new(), is_steady: task.air.is_steady(), widening: 1.0 }
+    pub(super) fn new(task: &'a Task<'a>, follows_leaps: bool) -> Self {
+        Self {
+            task,
+            entries: HashMap::new(),
+            is_steady: task.air.is_steady(),
+            widening: 1.0,
+            follows_leaps,
+        }
     }
 
     /// Runs of the model spent.
@@ -127,9 +58,14 @@ impl<'a> Table<'a> {
         self.entries.len() * 2
     }
 
-    fn cells(&self, at: i64) -> (i64, i64) {
-        let cell = at.div_euclid(STEP_S);
-        if self.is_steady { (0, 0) } else { (cell, cell + 1) }
+    /// The hours on both sides of a time.
+    fn hours(&self, at: i64) -> (i64, i64) {
+        if self.is_steady {
+            let any = self.task.not_before.as_second();
+            return (any, any);
+        }
+        let hour = at.div_euclid(STEP_S) * STEP_S;
+        (hour, hour + STEP_S)
     }
 
     fn sort(&self, level: usize, rung: usize) -> Sort {
@@ -144,38 +80,61 @@ impl<'a> Table<'a> {
     }
 
     /// Works out what is needed at a level for pours at these times.
-    pub(super) fn fill(&mut self, level: usize, times: impl Iterator<Item = i64> + Clone) {
-        let rungs = self.task.ladder.from(level).len();
-        let mut cells: Vec<i64> = times.flat_map(|at| <[i64; 2]>::from(self.cells(at))).collect();
-        cells.sort_unstable();
-        cells.dedup();
-        let mut wanted: Vec<(usize, Sort, i64)> = Vec::new();
-        for rung in 0..rungs {
-            let sort = self.sort(level, rung);
-            let missing = cells.iter().filter(|cell| !self.entries.contains_key(&(sort, **cell)));
-            wanted.extend(missing.map(|cell| (rung, sort, *cell)));
+    pub(super) fn fill(&mut self, level: usize, times: &[i64]) {
+        let rungs = 0..self.task.ladder.from(level).len();
+        let mut hours: Vec<i64> =
+            times.iter().flat_map(|at| <[i64; 2]>::from(self.hours(*at))).collect();
+        hours.sort_unstable();
+        hours.dedup();
+        let all = |times: Vec<i64>| {
+            rungs.clone().flat_map(move |r| times.clone().into_iter().map(move |at| (r, at)))
+        };
+        self.work_out(level, all(hours).collect());
+        if !self.follows_leaps {
+            return;
         }
+        let leaps = all(times.to_vec()).filter(|(rung, at)| !self.is_even(level, *rung, *at));
+        let leaps = leaps.collect();
+        self.work_out(level, leaps);
+    }
+
+    fn is_even(&self, level: usize, rung: usize, at: i64) -> bool {
+        match self.around(level, rung, at) {
+            (Some(a), Some(b)) => self.is_steady || Reach::is_even(&a, &b),
+            _ => true,
+        }
+    }
+
+    fn around(&self, level: usize, rung: usize, at: i64) -> (Option<Reach>, Option<Reach>) {
+        let (sort, hours) = (self.sort(level, rung), self.hours(at));
+        let of = |hour| self.entries.get(&(sort, hour)).copied().flatten();
+        (of(hours.0), of(hours.1))
+    }
+
+    fn work_out(&mut self, level: usize, mut wanted: Vec<(usize, i64)>) {
+        wanted.retain(|(rung, at)| !self.entries.contains_key(&(self.sort(level, *rung), *at)));
         let found: Vec<Option<Reach>> =
-            wanted.par_iter().map(|(rung, _, cell)| self.work(level, *rung, *cell).ok()).collect();
-        for ((_, sort, cell), reach) in wanted.into_iter().zip(found) {
-            self.entries.insert((sort, cell), reach);
+            wanted.par_iter().map(|(rung, at)| self.work(level, *rung, *at).ok()).collect();
+        for ((rung, at), reach) in wanted.into_iter().zip(found) {
+            self.entries.insert((self.sort(level, rung), at), reach);
         }
     }
 
     /// What a pour can lead to; `None` where it never sets.
     pub(super) fn at(&self, level: usize, rung: usize, at: i64) -> Option<Reach> {
-        let (a, b) = self.cells(at);
-        let sort = self.sort(level, rung);
-        let first = (*self.entries.get(&(sort, a))?)?;
-        let second = (*self.entries.get(&(sort, b))?)?;
-        let share = if a == b { 0.0 } else { (at - a * STEP_S) as f64 / STEP_S as f64 };
-        Some(Reach::between(first, second, share).widened(self.widening))
+        let exact = self.entries.get(&(self.sort(level, rung), at)).copied().flatten();
+        if let Some(reach) = exact {
+            return Some(Reach::between(reach, reach, 0.0, self.widening));
+        }
+        let (first, second) = self.around(level, rung, at);
+        let (from, to) = self.hours(at);
+        let share = if from == to { 0.0 } else { (at - from) as f64 / STEP_S as f64 };
+        Some(Reach::between(first?, second?, share, self.widening))
     }
 
-    fn work(&self, level: usize, rung: usize, cell: i64) -> Result<Reach, ScheduleError> {
+    fn work(&self, level: usize, rung: usize, at: i64) -> Result<Reach, ScheduleError> {
         let (task, ladder) = (self.task, self.task.ladder);
         let Rung { layer, .. } = ladder.from(level)[rung];
-        let at = if self.is_steady { task.not_before.as_second() } else { cell * STEP_S };
         let Some(below) = ladder.thickest_to(level) else {
             return Reach::of(&[Course::begin(task, &layer, at)?], at);
         };
@@ -214,16 +173,17 @@ impl<'a> Table<'a> {
                     continue;
                 }
                 // The nearest hour that was worked out, a few days back at most.
-                let (cell, _) = self.cells(at);
+                let (hour, _) = self.hours(at);
                 let sort = self.sort(under, rung);
                 let known = (0..60).find_map(|back| {
-                    let reach = self.entries.get(&(sort, cell - back)).copied().flatten()?;
-                    (self.is_steady || reach.opens.0 <= ((back + 1) * STEP_S) as f64)
+                    let reach =
+                        self.entries.get(&(sort, hour - back * STEP_S)).copied().flatten()?;
+                    (self.is_steady || reach.opens.least <= ((back + 1) * STEP_S) as f64)
                         .then_some(reach)
                 });
                 if let Some(reach) = known {
                     thickest = step.layer.heat_depth.m();
-                    delay = reach.opens.0;
+                    delay = reach.opens.least;
                 }
             }
         }
@@ -255,8 +215,8 @@ struct ToPay {
     wet: Range<usize>,
     /// ... and after cure.
     cured: Range<usize>,
-    /// The window and hardness depend by so much on what lies below, s.
-    spread: (f64, f64),
+    /// Opening, closing and hardness depend by so much on what lies below, s.
+    spread: [i64; 3],
 }
 
 impl ToGo {
@@ -278,7 +238,8 @@ impl ToGo {
         let mut pours = HashMap::new();
         for level in 0..ladder.top() {
             let here: Vec<usize> = (0..end).filter(|index| reached[level][*index]).collect();
-            table.fill(level, here.iter().map(|index| slots.at(*index)));
+            let times: Vec<i64> = here.iter().map(|index| slots.at(*index)).collect();
+            table.fill(level, &times);
             for index in here {
                 for (number, rung) in ladder.from(level).iter().enumerate() {
                     let at = slots.at(index);
@@ -296,10 +257,11 @@ impl ToGo {
                     for next in wet.clone().chain(cured.clone()) {
                         reached[rung.to][next] = true;
                     }
-                    let own = terms.aim.step(slots, at + work_s, at + reach.opens.0 as i64);
-                    let hard = at + reach.hard.0 as i64;
+                    let own = terms.aim.step(slots, at + work_s, at + reach.opens.least as i64);
+                    let hard = at + reach.hard.least as i64;
                     let to = if is_last { usize::MAX } else { rung.to };
-                    let spread = reach.spread;
+                    let spread = [reach.opens, reach.closes, reach.hard]
+                        .map(|bracket| bracket.spread as i64);
                     let to_pay = ToPay { cost: Cost::NEVER, own, to, hard, wet, cured, spread };
                     pours.insert((level, number, index), to_pay);
                 }
@@ -343,12 +305,12 @@ impl ToGo {
     /// What one path found of a pour, for all paths to it.
     pub(super) fn learn(&mut self, key: Key, slots: &Slots, course: &Course, hard: Option<i64>) {
         let Some(to_pay) = self.pours.get_mut(&key) else { return };
-        let off = to_pay.spread.0 as i64;
-        let window = slots.within(course.opens - off, course.closes + off);
+        let [opens, closes, hardens] = to_pay.spread;
+        let window = slots.within(course.opens - opens, course.closes + closes);
         let start = window.start.max(to_pay.wet.start);
         to_pay.wet = start..window.end.min(to_pay.wet.end).max(start);
         if let Some(hard) = hard {
-            to_pay.hard = to_pay.hard.max(hard - to_pay.spread.1 as i64);
+            to_pay.hard = to_pay.hard.max(hard - hardens);
         }
         self.renew(key);
     }
@@ -362,9 +324,9 @@ fn following(
     reach: &Reach,
     end: usize,
 ) -> (Range<usize>, Range<usize>) {
-    let wet = slots.within(at + reach.opens.0 as i64, at + reach.closes_at_most as i64);
+    let wet = slots.within(at + reach.opens.least as i64, at + reach.closes.most as i64);
     let ready = |delay: f64| slots.sanded(at + delay as i64, task.sanding);
-    let cured = match (ready(reach.hard.0), ready(reach.hard.1)) {
+    let cured = match (ready(reach.hard.least), ready(reach.hard.most)) {
         (Some(from), Some(to)) => slots.within(from.1, to.1 + AFTER_CURE_WITHIN_S),
         (Some(from), None) => slots.within(from.1, i64::MAX),
         (None, _) => 0..0,
