@@ -9,7 +9,7 @@ use jiff::Timestamp;
 use tokio::net::TcpListener;
 use tokio::sync::oneshot;
 
-use crate::{TestDb, plans};
+use crate::{Browser, TestDb, plans, with_browser};
 
 /// The application with one workshop, and a clock that a test sets.
 #[derive(Debug)]
@@ -63,6 +63,14 @@ impl TestApp {
             .create_cast(self.workshop, &plans::river_top(name), plans::now())
             .await
             .expect("a cast is made")
+    }
+
+    /// Serves the application to a browser, which does its work on it.
+    pub async fn drive<F>(&self, work: impl FnOnce(Browser) -> F + Send + 'static)
+    where
+        F: Future<Output = ()> + Send + 'static,
+    {
+        self.serving(async |base| with_browser(base, work).await).await;
     }
 
     /// Serves the application while `work` runs, and stops it cleanly.

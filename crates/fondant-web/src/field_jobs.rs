@@ -10,7 +10,8 @@ use std::time::{Duration, Instant};
 use fondant_core::heat::HeatError;
 use fondant_core::heat::field::{Field, FieldGoal};
 use fondant_core::plan::FieldTask;
-use sha2::{Digest, Sha256};
+
+use crate::pour_jobs::key_of;
 
 /// Fields kept at most; each takes a megabyte or two.
 const KEPT: usize = 24;
@@ -116,8 +117,7 @@ impl FieldJobs {
     /// same cast asked for before, and no page asks for any more, is abandoned:
     /// its inputs have changed. Two tabs that look at two cuts both get theirs.
     pub fn job(&self, cast: i64, task: &FieldTask, now: Instant) -> (Arc<FieldJob>, bool) {
-        let hash = Sha256::digest(format!("{task:?}").as_bytes());
-        let key: String = hash.iter().take(12).map(|byte| format!("{byte:02x}")).collect();
+        let key = key_of(task);
         let mut kept = self.kept();
         let is_former = |job: &&Arc<FieldJob>| {
             job.cast == cast && job.key != key && now > job.asked() + FORGOTTEN_AFTER

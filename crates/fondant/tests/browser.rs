@@ -4,26 +4,12 @@
 use std::sync::Arc;
 
 use fantoccini::Locator;
-use fondant_testkit::{Browser, TestApp, plans, with_browser};
-
-/// Serves the application and drives a browser on it.
-async fn drive<F>(app: Arc<TestApp>, work: impl FnOnce(Browser) -> F + Send + 'static)
-where
-    F: Future<Output = ()> + Send + 'static,
-{
-    app.serving(async |base| with_browser(base, work).await).await;
-}
-
-/// The browser has nothing to complain of: no fault, no breach of the policy.
-async fn assert_quiet(browser: &Browser) {
-    let log = browser.log().await;
-    assert!(log.is_empty(), "the browser says: {log:#?}");
-}
+use fondant_testkit::{TestApp, plans};
 
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn from_the_tape_measure_to_a_timed_plan() {
     let app = Arc::new(TestApp::new(&plans::workshop(8, 18)).await);
-    drive(app, |browser| async move {
+    app.drive(|browser| async move {
         // Begin a cast in an empty shop.
         browser.open("/").await;
         browser.wait_for_text("main", "No cast has pours yet.").await;
@@ -95,7 +81,7 @@ async fn from_the_tape_measure_to_a_timed_plan() {
         assert_eq!(browser.text(".pours-table").await, planned);
         browser.open("/casts").await;
         browser.wait_for_text(".list-row", "Elm for the landing").await;
-        assert_quiet(&browser).await;
+        browser.assert_quiet().await;
     })
     .await;
 }
@@ -104,7 +90,7 @@ async fn from_the_tape_measure_to_a_timed_plan() {
 async fn a_bad_entry_is_said_at_its_field_and_the_rest_is_kept() {
     let app = Arc::new(TestApp::new(&plans::workshop(8, 18)).await);
     let cast = app.cast("Careful").await;
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         let timber = format!("/casts/{}/timber", cast.0);
         browser.open(&timber).await;
         let before = browser.text("#f-volume").await;
@@ -137,7 +123,7 @@ async fn a_bad_entry_is_said_at_its_field_and_the_rest_is_kept() {
         browser.press("\u{E009}z\u{E000}").await;
         browser.wait_for_text(".sheet svg.wide[aria-label^='The cast']", "244").await;
         assert_eq!(browser.run(rows).await, 5);
-        assert_quiet(&browser).await;
+        browser.assert_quiet().await;
     })
     .await;
 }
@@ -146,7 +132,7 @@ async fn a_bad_entry_is_said_at_its_field_and_the_rest_is_kept() {
 async fn a_stale_tab_asks_what_to_do() {
     let app = Arc::new(TestApp::new(&plans::workshop(8, 18)).await);
     let cast = app.cast("Two tabs").await;
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         let heat = format!("/casts/{}/heat", cast.0);
         browser.open(&heat).await;
         let first = browser.client.window().await.unwrap();
@@ -172,7 +158,7 @@ async fn enter_saves_the_field_and_presses_no_other_button() {
     let app = Arc::new(TestApp::new(&plans::workshop(8, 18)).await);
     let cast = app.cast("Late").await;
     app.set_now("2026-12-20T10:00:00Z".parse().unwrap());
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         browser.open(&format!("/casts/{}/pours", cast.0)).await;
         browser.wait_for_text(".sheet", "has passed").await;
         let begin = browser.value("#not_before").await;
@@ -183,7 +169,7 @@ async fn enter_saves_the_field_and_presses_no_other_button() {
         assert_eq!(browser.value("#not_before").await, begin, "\"Plan from now\" was not pressed");
         browser.click("button[name=from_now]").await;
         browser.wait_for_gone("button[name=from_now]").await;
-        assert_quiet(&browser).await;
+        browser.assert_quiet().await;
     })
     .await;
 }
@@ -192,7 +178,7 @@ async fn enter_saves_the_field_and_presses_no_other_button() {
 async fn quick_entries_one_after_another_are_all_kept() {
     let app = Arc::new(TestApp::new(&plans::workshop(8, 18)).await);
     let cast = app.cast("Quick").await;
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         browser.open(&format!("/casts/{}/form", cast.0)).await;
         // Three changes before the first can have been answered.
         browser
@@ -209,7 +195,7 @@ async fn quick_entries_one_after_another_are_all_kept() {
         browser.client.refresh().await.unwrap();
         assert_eq!(browser.value("#base_gap").await, "3 mm");
         assert_eq!(browser.value("#overfill").await, "4 mm");
-        assert_quiet(&browser).await;
+        browser.assert_quiet().await;
     })
     .await;
 }
@@ -218,7 +204,7 @@ async fn quick_entries_one_after_another_are_all_kept() {
 async fn a_link_waits_for_the_change_before_it_and_stays_where_that_is_refused() {
     let app = Arc::new(TestApp::new(&plans::workshop(8, 18)).await);
     let cast = app.cast("Hasty").await;
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         let leave_after = |text: &str| {
             format!(
                 "const field = document.getElementById('air');
@@ -244,7 +230,7 @@ async fn a_link_waits_for_the_change_before_it_and_stays_where_that_is_refused()
 async fn pages_fit_a_phone_and_the_theme_is_remembered() {
     let app = Arc::new(TestApp::new(&plans::workshop(8, 18)).await);
     let cast = app.cast("A name that is rather long for a narrow screen, and then some more").await;
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         browser.size(390, 844).await;
         for station in ["piece", "timber", "form", "resin", "heat", "pours"] {
             browser.open(&format!("/casts/{}/{station}", cast.0)).await;
@@ -264,7 +250,7 @@ async fn pages_fit_a_phone_and_the_theme_is_remembered() {
         browser.click("header button").await;
         browser.open("/shop").await;
         browser.find("html[data-theme=evening]").await;
-        assert_quiet(&browser).await;
+        browser.assert_quiet().await;
     })
     .await;
 }

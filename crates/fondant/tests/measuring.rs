@@ -10,16 +10,9 @@ use fondant_core::plan::{Kind, Plan};
 use fondant_core::quantities::Length;
 use fondant_files::{made_up, photo};
 use fondant_store::repos::CastId;
-use fondant_testkit::{Browser, TestApp, plans, with_browser};
+use fondant_testkit::{TestApp, plans};
 
 /// Serves the application and drives a browser on it.
-async fn drive<F>(app: Arc<TestApp>, work: impl FnOnce(Browser) -> F + Send + 'static)
-where
-    F: Future<Output = ()> + Send + 'static,
-{
-    app.serving(async |base| with_browser(base, work).await).await;
-}
-
 async fn app() -> Arc<TestApp> {
     Arc::new(TestApp::new(&plans::workshop(8, 18)).await)
 }
@@ -43,39 +36,41 @@ fn file(name: &str, bytes: &[u8]) -> PathBuf {
 
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn every_kind_from_its_beginning_to_a_net_mass() {
-    drive(app().await, |browser| async move {
-        for kind in Kind::ALL {
-            browser.open("/casts/new").await;
-            browser.click(&format!("a.kind[href$='={}']", kind.slug())).await;
-            browser.enter("#name", &format!("A {} of ours", kind.slug())).await;
-            browser.click("button[type=submit]").await;
-            browser.find("#workspace .rail").await;
-            let mass = browser.text("#f-mass .n").await;
-            assert!(mass.ends_with('g'), "{kind:?}: {mass}");
-            // A larger piece takes more, seen without a reload; a board with
-            // inlay is filled as it is, however long.
-            if kind == Kind::Inlay {
-                continue;
+    app()
+        .await
+        .drive(|browser| async move {
+            for kind in Kind::ALL {
+                browser.open("/casts/new").await;
+                browser.click(&format!("a.kind[href$='={}']", kind.slug())).await;
+                browser.enter("#name", &format!("A {} of ours", kind.slug())).await;
+                browser.click("button[type=submit]").await;
+                browser.find("#workspace .rail").await;
+                let mass = browser.text("#f-mass .n").await;
+                assert!(mass.ends_with('g'), "{kind:?}: {mass}");
+                // A larger piece takes more, seen without a reload; a board with
+                // inlay is filled as it is, however long.
+                if kind == Kind::Inlay {
+                    continue;
+                }
+                browser.press("1").await;
+                browser.wait_for_text("h1", "What will it be").await;
+                let (field, more) =
+                    if kind.has_moulds() { ("#count", "60") } else { ("#length", "1900") };
+                browser.enter(field, more).await;
+                browser.find("button[data-act=undo]:not([disabled])").await;
+                assert_ne!(browser.text("#f-mass .n").await, mass, "{kind:?}");
             }
-            browser.press("1").await;
-            browser.wait_for_text("h1", "What will it be").await;
-            let (field, more) =
-                if kind.has_moulds() { ("#count", "60") } else { ("#length", "1900") };
-            browser.enter(field, more).await;
-            browser.find("button[data-act=undo]:not([disabled])").await;
-            assert_ne!(browser.text("#f-mass .n").await, mass, "{kind:?}");
-        }
-        let log = browser.log().await;
-        assert!(log.is_empty(), "{log:#?}");
-    })
-    .await;
+            let log = browser.log().await;
+            assert!(log.is_empty(), "{log:#?}");
+        })
+        .await;
 }
 
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn a_point_is_dragged_and_the_figures_move_and_come_back() {
     let app = app().await;
     let id = cast(&app, Kind::River, [1200.0, 600.0, 34.0]).await;
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         browser.open(&format!("/casts/{}/timber", id.0)).await;
         browser.click("button[value=outlines]").await;
         browser.wait_for_text("h1", "How do the boards lie?").await;
@@ -144,7 +139,7 @@ async fn from_a_photo_and_its_corners_to_a_volume() {
     let kept = photo::keep(&made_up::slab_photo(1000).expect("a photo")).expect("a picture");
     let path = file("slab.jpg", &kept.jpeg);
     let wrong = file("notes.txt", b"no picture at all");
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         browser.open(&format!("/casts/{}/files", id.0)).await;
         browser.choose_file("#photo", &wrong).await;
         browser.click("form[action$=photos] button").await;
@@ -183,7 +178,7 @@ async fn a_drawing_is_brought_in_and_a_huge_file_is_refused_before_it_travels() 
         <path d="M0 0H1220V200H0Z"/><path d="M0 420H1220V620H0Z"/></svg>"#;
     let drawing = file("slab.svg", svg.as_bytes());
     let huge = file("huge.svg", &vec![b' '; 9 << 20]);
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         browser.open(&format!("/casts/{}/files", id.0)).await;
         browser.choose_file("#outlines", &huge).await;
         browser.click("form[action$=outlines] button").await;
@@ -211,7 +206,7 @@ async fn labels_and_cut_lists_are_printed_at_their_true_size() {
     let app = app().await;
     let tubes = cast(&app, Kind::TubeBlanks, [75.0, 22.0, 22.0]).await;
     let river = cast(&app, Kind::River, [1200.0, 600.0, 34.0]).await;
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         browser.open(&format!("/casts/{}/labels", tubes.0)).await;
         browser.find(".label-sheet").await;
         let (w, h, count) = pages(&browser.print().await);

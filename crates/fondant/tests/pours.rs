@@ -8,21 +8,8 @@ use fondant_core::climate::profile::Profile;
 use fondant_core::plan::{AirFrom, Plan};
 use fondant_core::quantities::Temperature;
 use fondant_store::repos::CastId;
-use fondant_testkit::{Browser, TestApp, plans, with_browser};
+use fondant_testkit::{TestApp, plans};
 use jiff::civil::Time;
-
-async fn drive<F>(app: Arc<TestApp>, work: impl FnOnce(Browser) -> F + Send + 'static)
-where
-    F: Future<Output = ()> + Send + 'static,
-{
-    app.serving(async |base| with_browser(base, work).await).await;
-}
-
-async fn assert_quiet(browser: &Browser) {
-    let mut log = browser.log().await;
-    log.retain(|line| !line.contains("status of 422"));
-    assert!(log.is_empty(), "the browser says: {log:#?}");
-}
 
 /// A shop of cold nights, and a river top in its air.
 async fn cold_shop(change: impl FnOnce(&mut Plan)) -> (Arc<TestApp>, CastId) {
@@ -46,7 +33,7 @@ async fn cold_shop(change: impl FnOnce(&mut Plan)) -> (Arc<TestApp>, CastId) {
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn a_river_top_is_planned_around_cold_nights_and_dragged() {
     let (app, cast) = cold_shop(|_| {}).await;
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         browser.open(&format!("/casts/{}/pours", cast.0)).await;
         browser.wait_for_text(".standing", "Proposed").await;
         browser.wait_for_text(".sheet", "colder than this resin cures in").await;
@@ -89,7 +76,7 @@ async fn a_river_top_is_planned_around_cold_nights_and_dragged() {
         browser.open("/today").await;
         browser.wait_for_text(".acts", "Mix and pour base").await;
         browser.wait_for_text(".acts", "Top").await;
-        assert_quiet(&browser).await;
+        browser.assert_quiet().await;
     })
     .await;
 }
@@ -103,7 +90,7 @@ async fn an_impossible_plan_offers_what_would_mend_it() {
         plan.resin = fondant_core::resin::ResinId("coating-epoxy".into());
     })
     .await;
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         browser.open(&format!("/casts/{}/pours", cast.0)).await;
         browser.wait_for_text(".say.trouble", "No pour times").await;
         browser.wait_for_text(".offers", "Use slow casting epoxy").await;
@@ -128,7 +115,7 @@ async fn an_impossible_plan_offers_what_would_mend_it() {
         browser.drag("#layers .layer-grip[data-index=\"0\"]", (0.0, -10.0)).await;
         browser.find("#levels").await;
         assert!(browser.value("#levels").await.matches(';').count() == 2);
-        assert_quiet(&browser).await;
+        browser.assert_quiet().await;
     })
     .await;
 }
@@ -137,7 +124,7 @@ async fn an_impossible_plan_offers_what_would_mend_it() {
 async fn a_touch_that_finds_it_liquid_moves_the_window() {
     let (app, cast) = cold_shop(|plan| plan.conditions.air_from = AirFrom::Steady).await;
     let later = Arc::clone(&app);
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         let address = format!("/casts/{}/pours", cast.0);
         browser.open(&address).await;
         browser.wait_for_text(".standing", "Proposed").await;
@@ -173,7 +160,7 @@ async fn a_touch_that_finds_it_liquid_moves_the_window() {
         browser.wait_for_gone("button[aria-label*=\"still liquid\"]").await;
         browser.wait_for_text("#difference", "Hard").await;
         assert!(!browser.text("#difference").await.contains("slower"));
-        assert_quiet(&browser).await;
+        browser.assert_quiet().await;
     })
     .await;
 }
@@ -182,7 +169,7 @@ async fn a_touch_that_finds_it_liquid_moves_the_window() {
 async fn two_pours_at_once_are_told_of_and_one_is_moved() {
     let (app, _) = cold_shop(|plan| plan.conditions.air_from = AirFrom::Steady).await;
     app.cast("Second").await;
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         for cast in [1, 2] {
             browser.open(&format!("/casts/{cast}/pours")).await;
             browser.wait_for_text(".standing", "Proposed").await;
@@ -198,7 +185,7 @@ async fn two_pours_at_once_are_told_of_and_one_is_moved() {
         browser.click("#collisions button").await;
         browser.wait_for_gone(&format!("#collisions input[name=at][value=\"{offered}\"]")).await;
         browser.wait_for_text("h1", "What does the shop do next?").await;
-        assert_quiet(&browser).await;
+        browser.assert_quiet().await;
     })
     .await;
 }
@@ -206,7 +193,7 @@ async fn two_pours_at_once_are_told_of_and_one_is_moved() {
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn the_shop_says_what_is_wrong_with_its_hours_and_its_air() {
     let app = Arc::new(TestApp::new(&plans::workshop(8, 18)).await);
-    drive(app, move |browser| async move {
+    app.drive(move |browser| async move {
         browser.open("/shop").await;
         browser.enter("#day0", "08:00-12:00, 11:00-18:00").await;
         browser.run("const s = document.querySelector('#air'); s.value = 'points'; s.dispatchEvent(new Event('change', { bubbles: true }))").await;
@@ -231,7 +218,7 @@ async fn the_shop_says_what_is_wrong_with_its_hours_and_its_air() {
         browser.run("document.querySelector('#clock').value = 'shop'").await;
         browser.click("main button.main").await;
         browser.wait_for_text(".say.good", "2 rows were read").await;
-        assert_quiet(&browser).await;
+        browser.assert_quiet().await;
     })
     .await;
 }

@@ -26,6 +26,8 @@ use crate::{AppState, WebError};
 const ACTS: usize = 8;
 /// Casts drawn at most; the rest are counted.
 const LINES: usize = 24;
+/// Trouble of the air told at most.
+const TROUBLES: usize = 3;
 /// Collisions told at most.
 const COLLISIONS: usize = 6;
 /// The axis shows so long from the day's beginning.
@@ -195,26 +197,30 @@ fn told(collision: &Collision, casts: &[CastAgenda], shown: Shown, shop: &Shop) 
     }
 }
 
-/// Trouble of the air until tomorrow noon, where something wet stands in it.
+/// Trouble of the air in the coming day for what is wet, by its own resin.
 fn tonight(shop: &Shop, casts: &[CastAgenda], now: Timestamp) -> Vec<String> {
     let until = now + SignedDuration::from_hours(24);
-    let is_wet = |cast: &&CastAgenda| {
-        let first = cast.agenda.pours.first().map_or(cast.agenda.hard, |pour| pour.at);
-        first < until && cast.agenda.hard > now
-    };
-    let Some(wet) = casts.iter().find(is_wet) else { return Vec::new() };
-    let settings = &shop.workshop.settings.shop;
-    // The strictest resin of the shelf says how cold is too cold.
-    let Some(resin) = shop.shelf.offered().next() else { return Vec::new() };
-    let limits = settings.air_limits(resin);
-    let found = troubles(&shop.site.air, &limits, |_| None, now, until);
-    found
-        .iter()
-        .filter(|trouble| trouble.kind != TroubleKind::Humid)
-        .take(3)
-        .map(|trouble| {
-            let said = pour_words::trouble(trouble, shop.shown, shop.hours.zone());
-            format!("{said} “{}” stands in it.", wet.name)
-        })
-        .collect()
+    let mut said = Vec::new();
+    for cast in casts {
+        let agenda = &cast.agenda;
+        let first = agenda.pours.first().map_or(agenda.hard, |pour| pour.at);
+        let (from, to) = (first.max(now), agenda.hard.min(until));
+        let Ok(resin) = shop.shelf.find(&agenda.resin) else { continue };
+        if from >= to {
+            continue;
+        }
+        let limits = shop.workshop.settings.shop.air_limits(resin);
+        let found = troubles(&shop.site.air, &limits, |_| None, from, to);
+        said.extend(found.iter().filter(|trouble| trouble.kind != TroubleKind::Humid).map(
+            |trouble| {
+                let words = pour_words::trouble(trouble, shop.shown, shop.hours.zone());
+                format!("“{}” stands in it. {words}", cast.name)
+            },
+        ));
+        if said.len() >= TROUBLES {
+            said.truncate(TROUBLES);
+            break;
+        }
+    }
+    said
 }

@@ -288,3 +288,48 @@ fn drawing(air: &AirSeries, now: Timestamp, shop: &Shop, frame: Frame) -> String
     svg.text("s12 soft", left, bottom + 18.0, &words);
     svg.finish()
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::entries::Entries;
+
+    fn read_points(text: &str, system: UnitSystem) -> (Vec<ClockPoint>, String) {
+        let entries = Entries::new(vec![("points".into(), text.into())]);
+        let mut reader = Reader::new(&entries, system);
+        let found = points(&mut reader);
+        (found, reader.refusals.of("points"))
+    }
+
+    #[test]
+    fn points_of_a_day_are_read_as_makers_write_them() {
+        let (found, refusal) =
+            read_points("06:00 14.5 62\n\n15:30  21 °C  50 %\n22:00 17", UnitSystem::Metric);
+        assert_eq!((found.len(), refusal.as_str()), (3, ""));
+        assert!((found[1].temperature.celsius() - 21.0).abs() < 1e-9);
+        assert!((found[2].humidity_percent - 55.0).abs() < 1e-9, "none was given");
+        let (found, _) = read_points("06:00 59 62\n15:00 20 °C 50", UnitSystem::UsCustomary);
+        assert!((found[0].temperature.celsius() - 15.0).abs() < 1e-9);
+        assert!((found[1].temperature.celsius() - 20.0).abs() < 1e-9);
+    }
+
+    #[test]
+    fn a_line_that_is_no_point_is_named() {
+        for bad in ["noon 20 50", "06:00", "06:00 95 50", "06:00 20 130", "06:00 20 50 7"] {
+            let (_, refusal) = read_points(bad, UnitSystem::Metric);
+            assert!(refusal.contains(&format!("“{bad}” is no point")), "{bad}: {refusal}");
+        }
+    }
+
+    #[test]
+    fn the_figures_of_other_ways_are_left_alone() {
+        let entries = Entries::new(vec![
+            ("air".into(), "logged".into()),
+            ("coldest".into(), "nonsense".into()),
+        ]);
+        let mut reader = Reader::new(&entries, UnitSystem::Metric);
+        let mut air = Profile::default();
+        read(&mut reader, &mut air);
+        assert!(reader.refusals.is_empty() && air == Profile::Logged);
+    }
+}

@@ -10,10 +10,8 @@ use fondant_core::schedule::{Schedule, refit};
 use fondant_store::repos::CastId;
 use jiff::{SignedDuration, Timestamp};
 
-use crate::entries::Entries;
 use crate::routes::extract::Typed;
 use crate::state::Shop;
-use crate::views::pour_words;
 use crate::{AppState, WebError};
 
 /// Moves are tried so far apart, and so many of them.
@@ -61,8 +59,8 @@ async fn found(
         .filter(|other| other.cast != cast)
         .map(|other| other.agenda)
         .collect();
-    let (hands, plan, before) = (shop.site.hands, record.plan.clone(), evaluation.clone());
-    let before_hard = before.pours.as_ref().map_or(Timestamp::MIN, |schedule| schedule.hard);
+    let (hands, plan) = (shop.site.hands, record.plan.clone());
+    let before_hard = evaluation.pours.as_ref().map_or(Timestamp::MIN, |schedule| schedule.hard);
     let moved = state
         .compute(move || {
             let from = given.get(pour)?.at;
@@ -141,7 +139,7 @@ pub(in crate::routes) async fn apply(
     Typed(entries): Typed,
 ) -> Result<Redirect, WebError> {
     let shop = state.shop().await?;
-    let (id, entries): (CastId, Entries) = (CastId(cast), entries);
+    let id = CastId(cast);
     let record = state.store.cast(shop.id, id).await?;
     let wished = entries.get("at").and_then(|text| text.parse::<i64>().ok());
     let Some((moved, _, _)) = found(&state, &shop, id, pour).await? else {
@@ -149,13 +147,12 @@ pub(in crate::routes) async fn apply(
     };
     // What was offered is what is done, or nothing.
     if wished != Some(moved.at.as_second()) {
-        return Err(WebError::BadForm(pour_words::capitalised(
-            "the day has changed meanwhile; look again",
-        )));
+        return Err(WebError::BadForm("the day has changed meanwhile; look again".to_owned()));
     }
     let mut plan = record.plan;
     plan.pours.taken = as_taken(&moved.schedule);
-    let expected = entries.number("revision").unwrap_or(record.revision);
+    let expected = entries.number("revision");
+    let expected = expected.ok_or_else(|| WebError::BadForm("no revision".to_owned()))?;
     state.store.save_plan(shop.id, id, expected, &plan, state.now()).await?;
     state.refresh_agenda(&shop, id).await?;
     Ok(Redirect::to("/today"))

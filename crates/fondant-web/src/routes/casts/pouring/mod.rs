@@ -53,11 +53,6 @@ impl Worked {
         let shown = self.evaluation.pours.as_ref().map_err(|_| WebError::NotFound("pour"))?;
         Ok(self.task()?.taken().unwrap_or_else(|| as_given(shown)))
     }
-
-    /// The revision that the page was made of: of a stale page nothing is kept.
-    fn expected(&self, entries: &Entries) -> i32 {
-        entries.number("revision").unwrap_or(self.record.revision)
-    }
 }
 
 /// The pours with one of them at another time, the later ones taken along.
@@ -81,14 +76,28 @@ async fn moved(
     refitted.map_err(|error| WebError::BadForm(error.to_string()))
 }
 
-async fn keep(
+/// The plan with these pours taken, as a new revision.
+async fn keep_taken(
     state: &AppState,
     worked: Worked,
+    entries: &Entries,
+    taken: Vec<TakenPour>,
+    fragment: bool,
+) -> Result<Response, WebError> {
+    let mut plan = worked.record.plan.clone();
+    plan.pours.taken = taken;
+    keep(state, &worked, entries, plan, fragment).await
+}
+
+async fn keep(
+    state: &AppState,
+    worked: &Worked,
     entries: &Entries,
     plan: Plan,
     fragment: bool,
 ) -> Result<Response, WebError> {
-    let expected = worked.expected(entries);
+    // The revision that the page was made of: of a stale page nothing is kept.
+    let expected = number(entries, "revision")?;
     state.store.save_plan(worked.shop.id, worked.record.id, expected, &plan, state.now()).await?;
     workspace::shown_anew(state, worked.record.id, "pours", fragment).await
 }
@@ -112,10 +121,7 @@ pub(in crate::routes) async fn shift(
 ) -> Result<Response, WebError> {
     let worked = Worked::read(&state, cast).await?;
     let schedule = moved(&state, &worked, number(&entries, "pour")?, second(&entries)?).await?;
-    let mut plan = worked.record.plan.clone();
-    // The times asked for are kept, also where the model had to put them apart.
-    plan.pours.taken = as_taken(&schedule);
-    keep(&state, worked, &entries, plan, fragment).await
+    keep_taken(&state, worked, &entries, as_taken(&schedule), fragment).await
 }
 
 /// Takes one of the alternatives.
@@ -134,9 +140,7 @@ pub(in crate::routes) async fn take(
     };
     // A plan of other inputs than those on the page is never taken.
     let schedule = schedule.ok_or(WebError::NotFound("alternative; compare them again"))?;
-    let mut plan = worked.record.plan.clone();
-    plan.pours.taken = as_taken(&schedule);
-    keep(&state, worked, &entries, plan, fragment).await
+    keep_taken(&state, worked, &entries, as_taken(&schedule), fragment).await
 }
 
 /// Takes the pours as they are shown.
@@ -147,13 +151,9 @@ pub(in crate::routes) async fn settle(
     Typed(entries): Typed,
 ) -> Result<Response, WebError> {
     let worked = Worked::read(&state, cast).await?;
-    let mut plan = worked.record.plan.clone();
-    plan.pours.taken = worked
-        .given()?
-        .iter()
-        .map(|given| TakenPour { at: given.at, to: given.layer.to })
-        .collect();
-    keep(&state, worked, &entries, plan, fragment).await
+    let given = worked.given()?;
+    let taken = given.iter().map(|g| TakenPour { at: g.at, to: g.layer.to }).collect();
+    keep_taken(&state, worked, &entries, taken, fragment).await
 }
 
 /// Gives up the plan that was taken.
@@ -164,9 +164,7 @@ pub(in crate::routes) async fn release(
     Typed(entries): Typed,
 ) -> Result<Response, WebError> {
     let worked = Worked::read(&state, cast).await?;
-    let mut plan = worked.record.plan.clone();
-    plan.pours.taken.clear();
-    keep(&state, worked, &entries, plan, fragment).await
+    keep_taken(&state, worked, &entries, Vec::new(), fragment).await
 }
 
 /// The changes that would help a cast's pours, by the order in which they are
@@ -222,7 +220,7 @@ pub(in crate::routes) async fn fix(
         settings.shop.exceptions.push(exception);
     }
     // A page that is out of date changes nothing, the shop neither.
-    let expected = worked.expected(&entries);
+    let expected: i32 = number(&entries, "revision")?;
     if expected != worked.record.revision {
         let current = worked.record.revision;
         return Err(StoreError::Stale { expected, current }.into());
@@ -231,5 +229,5 @@ pub(in crate::routes) async fn fix(
         let revision = worked.shop.workshop.revision;
         state.store.save_workshop(worked.shop.id, revision, &settings).await?;
     }
-    keep(&state, worked, &entries, plan, fragment).await
+    keep(&state, &worked, &entries, plan, fragment).await
 }

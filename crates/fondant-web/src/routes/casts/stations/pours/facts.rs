@@ -141,3 +141,26 @@ pub(super) fn difference(
         shifted(planned.hard, now.hard)
     )
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::sample::{METRIC, evaluated, plan};
+    use jiff::SignedDuration;
+
+    #[test]
+    fn a_difference_names_the_rate_the_window_and_the_end() {
+        let planned = evaluated(&plan()).pours.unwrap();
+        let mut now = planned.clone();
+        now.pours[0].opens += SignedDuration::from_mins(95);
+        now.hard -= SignedDuration::from_mins(30);
+        let observed =
+            |rate, contradictory| Observed { schedule: now.clone(), rate, contradictory };
+        let said = difference(&observed(0.88, false), &planned, METRIC, &TimeZone::UTC);
+        assert!(said.starts_with("By touch it cures 12 % slower than the model."), "{said}");
+        assert!(said.contains("1\u{202f}h 35\u{202f}min later than planned"), "{said}");
+        assert!(said.ends_with("30\u{202f}min earlier than planned."), "{said}");
+        let said = difference(&observed(1.0, true), &planned, METRIC, &TimeZone::UTC);
+        assert!(!said.contains("By touch") && said.contains("contradict one another"), "{said}");
+    }
+}

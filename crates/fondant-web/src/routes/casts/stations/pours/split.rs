@@ -166,3 +166,47 @@ fn drawing(layers: &[fondant_core::layers::Layer], depth: Length, shown: Shown) 
     }
     svg.finish()
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::entries::Entries;
+    use crate::sample::{METRIC, evaluated, plan};
+    use fondant_core::quantities::units::UnitSystem;
+
+    fn applied(fields: &[(&str, &str)]) -> (Plan, String) {
+        let pairs = fields.iter().map(|(n, v)| ((*n).to_owned(), (*v).to_owned())).collect();
+        let entries = Entries::new(pairs);
+        let mut reader = Reader::new(&entries, UnitSystem::Metric);
+        let mut plan = plan();
+        apply(&mut reader, &mut plan);
+        let said = [reader.refusals.of("levels"), reader.refusals.of("count")].concat();
+        (plan, said)
+    }
+
+    #[test]
+    fn levels_by_hand_are_read_in_any_unit_and_must_rise() {
+        let (plan, said) = applied(&[("split", "by_hand"), ("levels", "14; 1 1/8 in")]);
+        let levels = [14.0, 28.575].map(Length::from_mm).to_vec();
+        assert_eq!(said, "");
+        let Split::ByHand { levels: read } = plan.pours.split else { panic!("by hand") };
+        assert!(read.iter().zip(&levels).all(|(a, b)| (*a - *b).mm().abs() < 1e-9));
+        assert!(applied(&[("split", "by_hand"), ("levels", "20; 14")]).1.contains("do not rise"));
+        let many: String = (1..=60).map(|mm| format!("{mm};")).collect();
+        let (_, said) = applied(&[("split", "by_hand"), ("levels", &many)]);
+        assert!(said.contains("61 layers are more than a plan holds"), "{said}");
+        assert!(applied(&[("split", "equal"), ("count", "60")]).1.contains("between 1"));
+    }
+
+    #[test]
+    fn every_boundary_but_the_top_can_be_dragged() {
+        let mut plan = plan();
+        plan.pours.split = Split::Equal { count: 3 };
+        let schedule = evaluated(&plan).pours.unwrap();
+        let layers: Vec<_> = schedule.pours.iter().map(|pour| pour.layer).collect();
+        let top = layers.last().unwrap().to;
+        let svg = drawing(&layers, top, METRIC);
+        assert_eq!(svg.matches("class=\"layer-grip\"").count(), 2);
+        assert!(svg.contains("base, 2\u{202f}mm") && svg.contains("aria-label=\"Layer 1 ends at"));
+    }
+}
