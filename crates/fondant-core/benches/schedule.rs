@@ -5,6 +5,7 @@ use fondant_core::climate::AirSeries;
 use fondant_core::climate::profile::{Known, Profile};
 use fondant_core::heat::Poured;
 use fondant_core::heat::cooling::Cooling;
+use fondant_core::heat::sides::Sides;
 use fondant_core::layers::{Ladder, split};
 use fondant_core::quantities::{Area, Length, Span, Temperature};
 use fondant_core::resin::shipped;
@@ -50,6 +51,7 @@ fn five_layers(c: &mut Criterion) {
         resin,
         air: &air,
         cooling: Cooling::default(),
+        sides: Sides::NONE,
         poured: Poured::fresh(293.15),
         limit: resin.working.peak_limit,
         ladder: &ladder,

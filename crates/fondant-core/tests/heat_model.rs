@@ -31,6 +31,7 @@ const CLOSED: Surroundings = Surroundings {
     top_film_w_m2k: 0.0,
     base_resistance_m2k_w: f64::INFINITY,
     under_k: None,
+    side_loss_w_m3k: 0.0,
     then: None,
 };
 

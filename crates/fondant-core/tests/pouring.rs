@@ -3,6 +3,7 @@
 
 use fondant_core::climate::profile::{Known, Profile};
 use fondant_core::form::Piece;
+use fondant_core::heat::cooling::CoolingBy;
 use fondant_core::layers::LayerKind;
 use fondant_core::plan::facts::{Fact, FactRow, by_facts};
 use fondant_core::plan::pouring::{as_taken, levels_of};
@@ -10,8 +11,9 @@ use fondant_core::plan::{
     AirFrom, Evaluation, Fix, Plan, Site, Split, Standing, Wish, alternatives, evaluate, fixes,
     offers,
 };
-use fondant_core::quantities::{Length, Temperature};
+use fondant_core::quantities::{Length, Span, Temperature};
 use fondant_core::resin::{Resin, shipped};
+use fondant_core::schedule::Schedule;
 use fondant_core::schedule::observed::Touch;
 use fondant_core::schedule::{Joint, ShopHours, Workday};
 use fondant_core::timber::Station;
@@ -291,4 +293,52 @@ fn one_warm_hour_does_not_make_the_whole_day_too_warm() {
     assert!(apart < 1.5, "{apart} mm");
     let (steady, swung) = (steady.pours.expect("pours"), swung.pours.expect("pours"));
     assert_ne!(steady.pours[1].opens, swung.pours[1].opens);
+}
+
+#[test]
+fn a_narrow_river_waits_longer_for_its_windows_and_for_its_rim() {
+    let as_wide = |width_mm: f64| {
+        let mut plan = top();
+        plan.conditions.air_from = AirFrom::Steady;
+        for station in &mut plan.river.stations {
+            station.width = Length::from_mm(width_mm);
+        }
+        worked(&plan, &site(0, 23, 20.0, 20.0)).pours.expect("a plan")
+    };
+    let (narrow, wide) = (as_wide(70.0), as_wide(420.0));
+    let open_for = |s: &Schedule| s.pours[1].opens.duration_since(s.pours[1].at);
+    let hour = SignedDuration::from_hours(1);
+    assert!(open_for(&narrow) > open_for(&wide) + hour, "{:?}", open_for(&narrow));
+    assert!(narrow.peak() < wide.peak());
+    // The model's own column is hard before the rim of the wide one is.
+    let (middle, last) = (wide.run.top().and_then(|top| top.hard_s), wide.pours[0].at);
+    let middle = last + SignedDuration::from_secs_f64(middle.expect("hard"));
+    assert!(wide.hard > middle + hour, "{} {middle}", wide.hard);
+}
+
+#[test]
+fn where_the_river_is_narrowest_windows_open_later() {
+    let mut plan = top();
+    let site = site(8, 18, 20.0, 20.0);
+    plan.river.stations[2].width = Length::from_mm(90.0);
+    let found = worked(&plan, &site);
+    let (task, pours) = (found.pour_task.expect("a task"), found.pours.expect("a plan"));
+    let (width, later) = task.later_at_narrowest(&pours).unwrap().expect("another width");
+    assert!(width < Length::from_mm(110.0) && task.width().unwrap() > Length::from_mm(240.0));
+    // The base of 2 mm is hardly warmer than the timber, wide or narrow.
+    assert!(later.s() >= 0.0 && later < Span::from_h(2.0), "{later:?}");
+    for station in &mut plan.river.stations {
+        station.width = Length::from_mm(200.0);
+    }
+    let found = worked(&plan, &site);
+    let task = found.pour_task.expect("a task");
+    assert_eq!(task.later_at_narrowest(&found.pours.expect("a plan")), Ok(None));
+}
+
+#[test]
+fn what_stands_in_a_bath_is_reckoned_without_its_sides() {
+    let mut plan = top();
+    plan.conditions.cooling.by = CoolingBy::Bath;
+    let task = worked(&plan, &site(8, 18, 20.0, 20.0)).pour_task.expect("a task");
+    assert_eq!(task.width(), None);
 }

@@ -6,6 +6,8 @@ mod common;
 use axum::body::Body;
 use axum::http::{Request, StatusCode, header};
 use common::{get, post, post_as, send};
+use fondant_core::plan::Split;
+use fondant_core::quantities::Length;
 use fondant_core::quantities::units::UnitSystem;
 use fondant_testkit::{TestApp, TestDb, plans};
 
@@ -163,16 +165,18 @@ async fn figures_at_the_ends_of_their_range_break_nothing() {
 }
 
 #[tokio::test]
-async fn a_narrow_river_is_said_to_run_cooler_and_later_than_drawn() {
+async fn where_windows_open_later_is_told_where_a_river_narrows() {
     let app = app().await;
-    let said = "its windows open later than drawn";
-    // 206 mm wide on average, one layer of 40 mm.
-    let cast = app.cast("Narrow").await;
-    assert!(get(&app, &format!("/casts/{}/pours", cast.0)).await.text.contains(said));
-    let mut plan = plans::river_top("Wide");
+    let said = "windows open up to";
+    let mut plan = plans::river_top("Narrows");
+    plan.river.stations[0].width = Length::from_mm(60.0);
+    plan.pours.split = Split::Equal { count: 2 };
+    let narrows = app.db.store.create_cast(app.workshop, &plan, plans::now()).await.unwrap();
+    let page = get(&app, &format!("/casts/{}/pours", narrows.0)).await.text;
+    assert!(page.contains(said) && page.contains("Reckoned where it is widest"));
     for station in &mut plan.river.stations {
-        station.width = station.width * 2.0;
+        station.width = Length::from_mm(200.0);
     }
-    let wide = app.db.store.create_cast(app.workshop, &plan, plans::now()).await.unwrap();
-    assert!(!get(&app, &format!("/casts/{}/pours", wide.0)).await.text.contains(said));
+    let straight = app.db.store.create_cast(app.workshop, &plan, plans::now()).await.unwrap();
+    assert!(!get(&app, &format!("/casts/{}/pours", straight.0)).await.text.contains(said));
 }

@@ -28,6 +28,7 @@ pub(super) struct Column {
     down_per_s: Vec<f64>,
     base_per_s: f64,
     top_per_s: f64,
+    side_per_s: f64,
     /// Ts = weight · T_top + (1 − weight) · air.
     surface_weight: f64,
     slopes: Vec<Slopes>,
@@ -63,6 +64,7 @@ impl Column {
             down_per_s: Vec::new(),
             base_per_s: 0.0,
             top_per_s: 0.0,
+            side_per_s: 0.0,
             surface_weight: 1.0,
             slopes: Vec::new(),
             surface_slopes: NO_SLOPES,
@@ -98,6 +100,7 @@ impl Column {
         let (first, last) = (self.heights_m[0], self.heights_m[self.heights_m.len() - 1]);
         let below = self.surroundings.base_resistance_m2k_w + first / (2.0 * k);
         self.base_per_s = 1.0 / (below * capacity * first);
+        self.side_per_s = self.surroundings.side_loss_w_m3k / capacity;
         let film = self.surroundings.top_film_w_m2k;
         // An insulated top (no film) has an infinite resistance.
         let above = 1.0 / film + last / (2.0 * k);
@@ -130,7 +133,7 @@ impl Column {
         let n = self.cells();
         let (air, under) = (self.surroundings.air.at(t_s), self.surroundings.under_at(t_s));
         for i in 0..n {
-            let mut sum = 0.0;
+            let mut sum = self.side_per_s * (under - y[i]);
             if i > 0 {
                 sum += self.down_per_s[i - 1] * (y[i - 1] - y[i]);
             } else {
@@ -171,7 +174,8 @@ impl StiffSystem for Column {
         let slope = self.surroundings.air.slope(t_s);
         by_time.fill(0.0);
         if self.surroundings.under_k.is_none() {
-            by_time[0] = self.base_per_s * slope;
+            by_time[..n].fill(self.side_per_s * slope);
+            by_time[0] += self.base_per_s * slope;
         }
         by_time[n - 1] += self.top_per_s * slope;
         by_time[2 * n] =
@@ -198,7 +202,7 @@ impl StiffSystem for Column {
             let below = if i > 0 { self.down_per_s[i - 1] } else { self.base_per_s };
             let above = if i + 1 < n { self.up_per_s[i] } else { self.top_per_s };
             let release = self.rise_k * slopes.by_temperature_per_s_k * shift * inverse;
-            s.diagonal.push(shift + below + above - release);
+            s.diagonal.push(shift + below + above + self.side_per_s - release);
         }
         s.upper.extend(self.up_per_s.iter().map(|c| -c));
         s.lower.extend(self.down_per_s.iter().map(|c| -c));

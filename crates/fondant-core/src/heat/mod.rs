@@ -11,6 +11,7 @@
 //! - [`bubbles`]: which of them rise out in time
 //! - [`cooling`]: fans, lids, baths and boxes
 //! - [`lumped`]: a bucket or cup, and resin that loses no heat
+//! - [`sides`]: what timber beside a narrow river does to a column
 //! - [`Trace`]: temperatures over time for drawing
 
 mod air;
@@ -22,6 +23,7 @@ mod events;
 pub mod field;
 mod hot_spot;
 pub mod lumped;
+pub mod sides;
 mod stack;
 mod trace;
 
@@ -57,6 +59,9 @@ pub struct Surroundings {
     pub base_resistance_m2k_w: f64,
     /// Temperature under the form board where it is not the air's, K: water.
     pub under_k: Option<f64>,
+    /// Heat lost sideways through timber or walls to what is under the form,
+    /// W/(m³·K); 0 where the resin is wide. See [`sides`].
+    pub side_loss_w_m3k: f64,
     /// From this time after the first pour, s, it stands in others.
     pub then: Option<Box<(f64, Surroundings)>>,
 }
@@ -70,8 +75,17 @@ impl Surroundings {
             top_film_w_m2k: STILL_AIR_TOP_W_M2K,
             base_resistance_m2k_w: FORM_BOARD_M2K_W,
             under_k: None,
+            side_loss_w_m3k: 0.0,
             then: None,
         }
+    }
+
+    /// The same with so much heat lost sideways, now and later, W/(m³·K).
+    #[must_use]
+    pub fn with_sides(mut self, loss_w_m3k: f64) -> Self {
+        self.side_loss_w_m3k = loss_w_m3k;
+        self.then = self.then.map(|then| Box::new((then.0, then.1.with_sides(loss_w_m3k))));
+        self
     }
 
     /// Temperature under the form board at a time, K.
@@ -116,6 +130,15 @@ pub struct Accuracy {
 pub const FEWEST_CELLS: usize = 4;
 
 impl Accuracy {
+    /// For thousands of runs. Against 40 cells windows move by less than five
+    /// minutes and peaks by less than 0.3 K, which pours on the quarter hour do
+    /// not notice; 20 cells would more than double the time. A base layer of
+    /// 2 mm needs no cells of a sixth of a millimetre.
+    #[must_use]
+    pub const fn coarse() -> Self {
+        Self { cells_per_layer: 9, thinnest_cell_m: 1.5e-3, temperature_k: 0.03, conversion: 3e-4 }
+    }
+
     /// Cells of a layer.
     fn cells(&self, depth_m: f64) -> usize {
         if self.thinnest_cell_m <= 0.0 {

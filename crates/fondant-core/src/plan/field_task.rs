@@ -3,20 +3,18 @@
 
 use std::ops::ControlFlow;
 
-use crate::heat::field::{
-    Axis, Body, Content, Field, FieldGoal, Material, Mesh, Progress, Steps, shapes,
-};
+use crate::heat::field::{Axis, Body, Field, FieldGoal, Material, Mesh, Progress, Steps, shapes};
 use crate::heat::{Air, HeatError, Poured};
 use crate::layers::LayerKind;
 use crate::numerics::roots::brent;
-use crate::quantities::{Density, Length, bounds};
+use crate::quantities::{Length, bounds};
 use crate::resin::Resin;
 use crate::schedule::ScheduledPour;
-use crate::volume::layout::{Bed, CutThing, What};
 
 use super::document::Plan;
 use super::evaluation::Evaluation;
 use super::kind::Kind;
+use super::section::{self, Section};
 
 /// A channel this many times as wide as it is deep is within 1 K of one without
 /// sides, on the safe side.
@@ -27,9 +25,6 @@ const LONG_RATIO: f64 = 4.0;
 const MERGED_M: f64 = 0.0015;
 /// Most cells across a section: fine enough for forty boards.
 const MOST_ACROSS: usize = 260;
-/// Denser than this, an object is metal; denser than the other, stone.
-const METAL: Density = Density::from_kg_m3(4000.0);
-const STONE: Density = Density::from_kg_m3(1800.0);
 /// The search for the deepest pour widens by this until it has the limit
 /// between two depths, and then finds it to this share.
 const WIDEN: f64 = 1.35;
@@ -40,9 +35,6 @@ const UPRIGHT_RATIO: f64 = 0.6;
 /// A trial ends once it is this far over the limit, K.
 const ENOUGH_OVER_K: f64 = 30.0;
 const DEEPEST_HORIZON_S: f64 = 14.0 * 86_400.0;
-/// Moisture of timber of which nothing is said, percent.
-const USUAL_MOISTURE: f64 = 10.0;
-
 /// How many dimensions the heat of a plan needs.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Dimension {
@@ -80,19 +72,10 @@ pub struct FieldTask {
 #[derive(Debug, Clone, PartialEq)]
 enum Shape {
     /// What lies in a section: its corners (across, up) and what it is of.
-    Section { width_m: f64, things: Vec<Thing>, is_board: bool },
+    Section(Section),
     /// A block with an object in its middle: half sizes and height of a box
     /// around it, its underside, and whether it is round.
     Block { length_m: f64, width_m: f64, inside: Option<Inside> },
-}
-
-/// One thing in a section.
-#[derive(Debug, Clone, Copy, PartialEq)]
-struct Thing {
-    /// Its corners: across and up, m.
-    corners: [(f64, f64); 4],
-    /// What it is of; `None` for a hollow that resin fills.
-    of: Option<Material>,
 }
 
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -156,9 +139,7 @@ impl FieldTask {
                     inside.and_then(|inside| inside.holds(at).then_some(inside.of))
                 })
             }
-            Shape::Section { width_m, things, is_board } => {
-                section_body(*width_m, things, (*is_board, self.upright_m), &layers_m)
-            }
+            Shape::Section(section) => section_body(section, self.upright_m, &layers_m),
         }
     }
 
@@ -235,16 +216,6 @@ impl Inside {
     }
 }
 
-fn material(density: Density) -> Material {
-    if density > METAL {
-        Material::BRASS
-    } else if density > STONE {
-        Material::STONE
-    } else {
-        Material::timber(density.kg_m3(), USUAL_MOISTURE)
-    }
-}
-
 fn block(plan: &Plan, evaluation: &Evaluation) -> Option<(Dimension, Shape)> {
     let cast = &evaluation.measured.cast;
     let depth_m = evaluation.measured.fill.depth().m();
@@ -259,8 +230,7 @@ fn block(plan: &Plan, evaluation: &Evaluation) -> Option<(Dimension, Shape)> {
         .max_by(|a, b| a.volume().m3().total_cmp(&b.volume().m3()));
     if biggest.is_none() && length_m.max(width_m) >= LONG_RATIO * length_m.min(width_m) {
         let width_m = length_m.min(width_m);
-        let shape = Shape::Section { width_m, things: Vec::new(), is_board: false };
-        return Some((Dimension::Two, shape));
+        return Some((Dimension::Two, Shape::Section(Section::open(width_m))));
     }
     let inside = biggest.map(|insert| {
         let half_height = 0.5 * insert.height().m();
@@ -270,7 +240,7 @@ fn block(plan: &Plan, evaluation: &Evaluation) -> Option<(Dimension, Shape)> {
         Inside {
             half_m: [half, half, half_height],
             middle_m: insert.above_floor.m() + half_height,
-            of: material(insert.density),
+            of: section::solid(insert.density),
         }
     });
     Some((Dimension::Three, Shape::Block { length_m, width_m, inside }))
@@ -278,81 +248,17 @@ fn block(plan: &Plan, evaluation: &Evaluation) -> Option<(Dimension, Shape)> {
 
 fn section(plan: &Plan, evaluation: &Evaluation, cut: Length) -> Option<(Dimension, Shape)> {
     let measured = &evaluation.measured;
-    let layout = &measured.layout;
-    let is_board = layout.bed == Bed::Board;
-    if !matches!(layout.bed, Bed::Form | Bed::Board) {
-        return None;
-    }
-    let things = layout.cut_at(cut);
-    let of = |thing: &CutThing| {
-        let of = match thing.what {
-            What::Board(index) => plan
-                .timber
-                .boards
-                .get(index)
-                .map(|b| Material::timber(b.density.kg_m3(), b.moisture_percent)),
-            What::Insert(index) => plan.inserts.get(index).map(|i| material(i.density)),
-            What::Hollow(_) => None,
-        };
-        Thing { corners: thing.corners.map(|(across, level)| (across.m(), level.m())), of }
-    };
-    let things: Vec<_> = things.iter().map(of).collect();
-    let width_m = layout.width.m();
-    let widest = widest(width_m, &things, measured.fill.depth().m(), is_board);
-    if widest <= 0.0 || widest >= WIDE_RATIO * measured.fill.depth().m() {
-        return None;
-    }
-    Some((Dimension::Two, Shape::Section { width_m, things, is_board }))
+    let section = Section::of(plan, &measured.layout, cut)?;
+    let depth_m = measured.fill.depth().m();
+    let widest_m = section.widest(depth_m)?.width_m();
+    (widest_m < WIDE_RATIO * depth_m).then_some((Dimension::Two, Shape::Section(section)))
 }
 
-/// The widest stretch of resin half way up, m.
-fn widest(width_m: f64, things: &[Thing], depth_m: f64, is_board: bool) -> f64 {
-    const STEPS: usize = 400;
-    let (mut widest, mut run) = (0.0f64, 0.0);
-    for step in 0..STEPS {
-        let x = width_m * (step as f64 + 0.5) / STEPS as f64;
-        run = match content(x, 0.55 * depth_m, things, is_board) {
-            Content::Resin => run + width_m / STEPS as f64,
-            _ => 0.0,
-        };
-        widest = widest.max(run);
-    }
-    widest
-}
-
-fn content(x: f64, z: f64, things: &[Thing], is_board: bool) -> Content {
-    let inside = things.iter().find(|thing| holds(&thing.corners, x, z));
-    match (inside, is_board) {
-        (Some(Thing { of: Some(material), .. }), _) => Content::Solid(*material),
-        (Some(Thing { of: None, .. }), _) => Content::Resin,
-        (None, true) => Content::Solid(Material::timber(650.0, USUAL_MOISTURE)),
-        (None, false) => Content::Resin,
-    }
-}
-
-/// Whether a point lies between the two sloping sides of a four-sided thing.
-fn holds(corners: &[(f64, f64); 4], x: f64, z: f64) -> bool {
-    let [(a, from), (b, _), (d, to), (c, _)] = *corners;
-    if z < from || z > to || to <= from {
-        return false;
-    }
-    let share = (z - from) / (to - from);
-    let (left, right) = (a + (c - a) * share, b + (d - b) * share);
-    x >= left.min(right) && x <= left.max(right)
-}
-
-fn section_body(
-    width_m: f64,
-    things: &[Thing],
-    (is_board, upright_m): (bool, f64),
-    layers_m: &[f64],
-) -> Body {
+fn section_body(section: &Section, upright_m: f64, layers_m: &[f64]) -> Body {
+    let width_m = section.width_m();
     let depth: f64 = layers_m.iter().sum();
-    let mut places: Vec<f64> = things
-        .iter()
-        .flat_map(|thing| thing.corners.iter().map(|c| c.0))
-        .filter(|x| *x > MERGED_M && *x < width_m - MERGED_M)
-        .collect();
+    let mut places: Vec<f64> =
+        section.corners().filter(|x| *x > MERGED_M && *x < width_m - MERGED_M).collect();
     places.push(0.0);
     places.push(width_m);
     places.sort_by(f64::total_cmp);
@@ -368,14 +274,14 @@ fn section_body(
         x = Axis::graded(&places, |_| false, sizing);
     }
     let mesh = Mesh { x, y: Axis::single(1.0), z: shapes::up(layers_m) };
-    Body::new(mesh, |[x, _, z]| content(x, z.min(upright_m), things, is_board))
+    Body::new(mesh, |[x, _, z]| section.content(x, z.min(upright_m)))
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
     use crate::form::Piece;
-    use crate::heat::field::FieldGoal;
+    use crate::heat::field::{Content, FieldGoal};
     use crate::plan::Site;
     use crate::plan::evaluate;
     use crate::resin::shipped;

@@ -89,7 +89,7 @@ pub struct WholePour {
 }
 
 /// What stands around a column of the plan's resin.
-fn surroundings(plan: &Plan) -> Surroundings {
+pub(super) fn surroundings(plan: &Plan) -> Surroundings {
     plan.conditions.cooling.surroundings(Air::Steady(plan.conditions.air.k()))
 }
 

@@ -6,6 +6,7 @@
 //! - [`measuring`]: what lies in the form, volume, lift
 //! - [`heating`]: how hot it gets, and how deep it may pour
 //! - [`field_task`]: the section or block whose field is computed
+//! - [`sides`]: what stands beside the resin
 //! - [`pouring`]: the plan's layers and times as a task for the search
 //! - [`alternatives`]: the best plans by different wishes, and how well they hold
 //! - [`fixes`]: the smallest changes that make a plan possible
@@ -27,7 +28,9 @@ pub mod kind;
 pub mod measuring;
 pub mod parts;
 pub mod pouring;
+mod section;
 pub mod shop;
+pub mod sides;
 
 pub use agenda::{Agenda, Collision, collisions};
 pub use alternatives::{Alternative, Wish, alternatives};
@@ -49,3 +52,4 @@ pub use parts::{
 };
 pub use pouring::{PourTask, PourTrouble, Site};
 pub use shop::{Mixing, ShopSettings};
+pub use sides::SideTask;

@@ -7,8 +7,10 @@ use super::heating::{Heat, poured};
 use super::kind::Kind;
 use super::measuring::Measured;
 use super::parts::{AirFrom, Split};
+use super::sides::SideTask;
 use crate::climate::AirSeries;
 use crate::heat::cooling::Cooling;
+use crate::heat::sides::Sides;
 use crate::heat::{HeatError, Poured};
 use crate::layers::{self, Ladder, Layer, LayerKind, LayersError, MOST_LAYERS};
 use crate::quantities::{Length, Span, Temperature};
@@ -103,6 +105,8 @@ pub struct PourTask {
     /// The air of the pours.
     pub air: AirSeries,
     cooling: Cooling,
+    side_task: Option<SideTask>,
+    sides: Sides,
     poured: Poured,
     hours: ShopHours,
     not_before: Timestamp,
@@ -142,11 +146,20 @@ impl PourTask {
             fewest = fewest.max(plan.coat.coats as usize);
         }
         let conditions = &plan.conditions;
+        let poured = poured(plan, resin)?;
+        let side_task = SideTask::of(plan, measured);
+        let layer = thickest(&layers::split(&fill, fewest));
+        let sides = match &side_task {
+            Some(task) => task.sides(resin, poured, layer)?,
+            None => Sides::NONE,
+        };
         let seal = plan.seals().then(|| layers::seal_coat(measured.sizing.bare));
         Ok(Self {
             air: site.air_of(plan),
             cooling: conditions.cooling,
-            poured: poured(plan, resin)?,
+            side_task,
+            sides,
+            poured,
             hours: site.hours.clone(),
             not_before: plan.pours.not_before,
             crew: Crew {
@@ -173,6 +186,7 @@ impl PourTask {
             resin: &self.resin,
             air: &self.air,
             cooling: self.cooling,
+            sides: self.sides,
             poured: self.poured,
             limit: self.resin.working.peak_limit,
             ladder,
@@ -259,6 +273,36 @@ impl PourTask {
         })
     }
 
+    /// From side to side where the plan's heat is reckoned, if it has sides.
+    #[must_use]
+    pub fn width(&self) -> Option<Length> {
+        self.side_task.as_ref().map(SideTask::width)
+    }
+
+    /// How wide the narrowest place is, and by how much windows open later
+    /// there than the schedule says; `None` where it is as wide everywhere or
+    /// nothing waits for a window.
+    ///
+    /// # Errors
+    /// [`PourTrouble`] where the model cannot follow that place.
+    pub fn later_at_narrowest(
+        &self,
+        schedule: &Schedule,
+    ) -> Result<Option<(Length, Span)>, PourTrouble> {
+        let Some(task) = self.side_task.as_ref().filter(|_| schedule.pours.len() > 1) else {
+            return Ok(None);
+        };
+        let layers: Vec<Layer> = schedule.pours.iter().map(|pour| pour.layer).collect();
+        let found = task.at_narrowest(&self.resin, self.poured, thickest(&layers))?;
+        let Some((width, sides)) = found else { return Ok(None) };
+        let given = as_given(schedule);
+        let ladder = self.ladder_of(&given);
+        let there = judge(&Task { sides, ..self.task(&ladder) }, &given)?;
+        let later = schedule.pours.iter().zip(&there.pours).rev().skip(1);
+        let later = later.map(|(here, there)| there.opens.duration_since(here.opens));
+        Ok(later.max().map(|later| (width, Span::from_s(later.as_secs_f64()))))
+    }
+
     /// The same without what the maker has taken: what a search answers to.
     #[must_use]
     pub fn untaken(&self) -> Self {
@@ -299,6 +343,11 @@ impl PourTask {
     pub fn resin(&self) -> &Resin {
         &self.resin
     }
+}
+
+/// The thickest of some layers, as far as heat goes.
+fn thickest(layers: &[Layer]) -> Length {
+    layers.iter().map(|layer| layer.heat_depth).fold(Length::ZERO, Length::max)
 }
 
 /// The levels of a schedule's main layers, but for the top: as the maker would

@@ -2,11 +2,9 @@
 
 use jiff::Timestamp;
 
-use super::search::{
-    Course, LAYER_HORIZON_S, LIMIT_SLACK_K, Slots, accuracy, surroundings, timestamp,
-};
+use super::search::{Course, LAYER_HORIZON_S, LIMIT_SLACK_K, Slots, surroundings, timestamp};
 use super::types::{Joint, Proof, Schedule, ScheduleError, ScheduledPour, Task};
-use crate::heat::{Goal, Poured, Stack};
+use crate::heat::{Accuracy, Goal, Poured, Stack};
 use crate::layers::Layer;
 use crate::quantities::Temperature;
 
@@ -186,7 +184,9 @@ pub fn judge(task: &Task<'_>, given: &[Given]) -> Result<Schedule, ScheduleError
             breaks.push(Break::TooHot { pour: index, peak: pour.peak });
         }
     }
-    let hard_s = run.top().and_then(|top| top.hard_s).ok_or(ScheduleError::NeverSets)?;
+    let middle_s = run.top().and_then(|top| top.hard_s).ok_or(ScheduleError::NeverSets)?;
+    let last = followed.last().map_or(first, |pour| pour.at.as_second());
+    let hard_s = task.sides.hard_s((last - first) as f64, middle_s);
     let mut layers: Vec<Layer> = pours.iter().map(|pour| pour.layer).collect();
     crate::layers::numbered(&mut layers);
     for (pour, layer) in pours.iter_mut().zip(layers) {
@@ -206,7 +206,7 @@ pub fn judge(task: &Task<'_>, given: &[Given]) -> Result<Schedule, ScheduleError
 /// The run of the model with temperatures kept.
 fn recorded(task: &Task<'_>, given: &[Given]) -> Result<Stack, ScheduleError> {
     let first = given.first().ok_or(crate::heat::HeatError::Empty)?.at.as_second();
-    let mut run = Stack::new(task.resin, surroundings(task, first)?, accuracy());
+    let mut run = Stack::new(task.resin, surroundings(task, first)?, Accuracy::coarse());
     run.record();
     for (index, pour) in given.iter().enumerate() {
         if index > 0 {

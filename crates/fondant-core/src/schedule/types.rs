@@ -4,6 +4,7 @@ use jiff::Timestamp;
 
 use crate::climate::AirSeries;
 use crate::heat::cooling::Cooling;
+use crate::heat::sides::Sides;
 use crate::heat::{HeatError, Poured, Stack};
 use crate::layers::{Ladder, Layer};
 use crate::quantities::{Span, Temperature};
@@ -21,6 +22,8 @@ pub struct Task<'a> {
     pub air: &'a AirSeries,
     /// How the form is kept cool.
     pub cooling: Cooling,
+    /// What stands beside the resin.
+    pub sides: Sides,
     /// The resin as it goes in.
     pub poured: Poured,
     /// No point may get hotter.

@@ -293,7 +293,9 @@ async fn answer(
                 plan::Standing::Taken => state.by_facts(&evaluation, facts.clone()).await?,
                 _ => None,
             };
-            Some(PoursExtras { observed, facts })
+            let in_plan = Arc::clone(&evaluation);
+            let narrowest = state.compute(move || stations::narrowest(&in_plan)).await?;
+            Some(PoursExtras { observed, facts, narrowest })
         }
         _ => None,
     };

@@ -1,6 +1,6 @@
 //! The strip that never leaves: section, volume, mass, layers, heat, hours, next act.
 
-use fondant_core::plan::{Evaluation, Kind, Measured, Plan};
+use fondant_core::plan::{Evaluation, Kind, Measured, Plan, PourTask};
 use fondant_core::quantities::Span;
 use fondant_core::schedule::{Joint, Schedule};
 use jiff::Timestamp;
@@ -223,17 +223,7 @@ fn hottest(input: &StripInput<'_>) -> Figure {
                 shown.degrees((limit - schedule.peak()).k()),
                 shown.forecast_doubt()
             ))
-            .note(match input.plan.kind {
-                Kind::River => {
-                    "Steady air, still air over the form, an 18 mm board under it, no \
-                         timber beside it: a narrow river runs cooler than this."
-                }
-                Kind::TubeBlanks => {
-                    "Steady, still air; the ring round the tube counts as a slab of \
-                         twice its thickness. A metal tube cools further."
-                }
-                _ => "Steady air, still air over the resin, an 18 mm board under it.",
-            })
+            .note(around(input))
             .change("Air and resin temperature", address),
         Err(_) => match &evaluation.heat.whole {
             Ok(whole) => Figure::new("hottest", shown.temperature(whole.peak), label, title)
@@ -245,6 +235,24 @@ fn hottest(input: &StripInput<'_>) -> Figure {
                 .hot(true)
                 .change("Air and resin temperature", address),
         },
+    }
+}
+
+/// What stands around the resin while its heat is followed.
+fn around(input: &StripInput<'_>) -> String {
+    let width = input.evaluation.pour_task.as_ref().and_then(PourTask::width);
+    match (width, input.plan.kind) {
+        (Some(width), _) => format!(
+            "In the air of the pours, still air over the form, an 18 mm board under it, and \
+             what stands beside it where it is widest: {} from side to side.",
+            input.shown.length(width)
+        ),
+        (None, Kind::TubeBlanks) => "In still air; the ring round the tube counts as a slab of \
+             twice its thickness. A metal tube cools further."
+            .into(),
+        (None, _) => {
+            "In the air of the pours, still air over the resin, an 18 mm board under it.".into()
+        }
     }
 }
 

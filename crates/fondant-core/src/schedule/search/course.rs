@@ -4,6 +4,7 @@ use std::sync::{Arc, OnceLock};
 
 use jiff::{SignedDuration, Timestamp};
 
+use crate::heat::sides::Sides;
 use crate::heat::{Accuracy, Air, Goal, Poured, Stack, Surroundings};
 use crate::layers::Layer;
 use crate::schedule::judge::Given;
@@ -16,12 +17,6 @@ const AIR_HORIZON: SignedDuration = SignedDuration::from_hours(40 * 24);
 /// The air is drawn by lines that keep so close to it, K: fewer kinks, at each of
 /// which a step of the model has to end.
 const SKETCH_K: f64 = 0.1;
-/// Cells of each layer in the search. Against 40 cells windows move by less
-/// than five minutes and peaks by less than 0.3 K, which pours on the quarter
-/// hour do not notice; 20 would more than double the time of a search.
-const CELLS_PER_LAYER: usize = 9;
-/// A base layer of 2 mm needs no cells of a sixth of a millimetre.
-const THINNEST_CELL_M: f64 = 1.5e-3;
 /// Peaks may pass the limit by the error of the model's own arithmetic, K.
 pub(in crate::schedule) const LIMIT_SLACK_K: f64 = 0.15;
 
@@ -31,6 +26,9 @@ pub(in crate::schedule) const LIMIT_SLACK_K: f64 = 0.15;
 pub(in crate::schedule) struct Course {
     /// The first pour, s since 1970.
     first: i64,
+    /// The last, s after it.
+    poured_s: f64,
+    sides: Sides,
     /// Right after the last pour.
     fresh: Stack,
     /// Once the last surface has set.
@@ -44,15 +42,6 @@ pub(in crate::schedule) struct Course {
     hard: OnceLock<Option<(i64, f64)>>,
 }
 
-pub(in crate::schedule) fn accuracy() -> Accuracy {
-    Accuracy {
-        cells_per_layer: CELLS_PER_LAYER,
-        thinnest_cell_m: THINNEST_CELL_M,
-        temperature_k: 0.03,
-        conversion: 3e-4,
-    }
-}
-
 /// What a column first poured at `first` stands in.
 pub(in crate::schedule) fn surroundings(
     task: &Task<'_>,
@@ -63,7 +52,7 @@ pub(in crate::schedule) fn surroundings(
         true => Air::Steady(task.air.at(from).temperature.k()),
         false => Air::through(&task.air.sketched(from, from + AIR_HORIZON, SKETCH_K))?,
     };
-    Ok(task.cooling.surroundings(air))
+    Ok(task.cooling.surroundings(air).with_sides(task.sides.loss_w_m3k))
 }
 
 impl Course {
@@ -73,8 +62,8 @@ impl Course {
         layer: &Layer,
         at: i64,
     ) -> Result<Self, ScheduleError> {
-        let stack = Stack::new(task.resin, surroundings(task, at)?, accuracy());
-        Self::pour(task.poured, stack, layer, at, at)
+        let stack = Stack::new(task.resin, surroundings(task, at)?, Accuracy::coarse());
+        Self::pour(task, task.poured, stack, layer, (at, at))
     }
 
     /// A pour of resin that is as the maker found it: the first where nothing
@@ -87,12 +76,12 @@ impl Course {
         let at = given.at.as_second();
         let poured = given.poured(task);
         let Some(before) = before else {
-            let stack = Stack::new(task.resin, surroundings(task, at)?, accuracy());
-            return Self::pour(poured, stack, &given.layer, at, at);
+            let stack = Stack::new(task.resin, surroundings(task, at)?, Accuracy::coarse());
+            return Self::pour(task, poured, stack, &given.layer, (at, at));
         };
         let mut stack = before.fresh.clone();
         stack.run((at - before.first) as f64, Goal::Time)?;
-        Self::pour(poured, stack, &given.layer, before.first, at)
+        Self::pour(task, poured, stack, &given.layer, (before.first, at))
     }
 
     /// The next pour.
@@ -104,16 +93,16 @@ impl Course {
     ) -> Result<Self, ScheduleError> {
         let mut stack = self.fresh.clone();
         stack.run((at - self.first) as f64, Goal::Time)?;
-        Self::pour(task.poured, stack, layer, self.first, at)
+        Self::pour(task, task.poured, stack, layer, (self.first, at))
     }
 
     /// A pour into a column as it stands.
     pub(super) fn pour(
+        task: &Task<'_>,
         poured: Poured,
         mut stack: Stack,
         layer: &Layer,
-        first: i64,
-        at: i64,
+        (first, at): (i64, i64),
     ) -> Result<Self, ScheduleError> {
         stack.pour(layer.heat_depth.m(), poured.t_k, poured.conversion)?;
         let fresh = stack.clone();
@@ -122,6 +111,8 @@ impl Course {
         let (opens_s, closes_s) = window.ok_or(ScheduleError::NeverSets)?;
         Ok(Self {
             first,
+            poured_s: (at - first) as f64,
+            sides: task.sides,
             fresh,
             opens: first + opens_s.ceil() as i64,
             closes: first + closes_s.floor() as i64,
@@ -138,7 +129,7 @@ impl Course {
             let mut stack = self.set.clone();
             let end_s = stack.time_s() + LAYER_HORIZON_S;
             stack.run(end_s, Goal::Hard).ok()?;
-            let hard_s = stack.top()?.hard_s?;
+            let hard_s = self.sides.hard_s(self.poured_s, stack.top()?.hard_s?);
             Some((self.first + hard_s.ceil() as i64, stack.peak()?.0))
         });
         found.ok_or(ScheduleError::NeverSets)

@@ -24,9 +24,7 @@ use std::sync::Arc;
 use jiff::Timestamp;
 use rayon::prelude::*;
 
-pub(super) use course::{
-    Course, LAYER_HORIZON_S, LIMIT_SLACK_K, Shared, accuracy, surroundings, timestamp,
-};
+pub(super) use course::{Course, LAYER_HORIZON_S, LIMIT_SLACK_K, Shared, surroundings, timestamp};
 use relaxed::{Table, ToGo};
 pub use slots::GRID_S;
 pub(super) use slots::Slots;

@@ -12,11 +12,11 @@ use std::ops::Range;
 
 use rayon::prelude::*;
 
-use super::course::{Course, accuracy, surroundings, timestamp};
+use super::course::{Course, surroundings, timestamp};
 use super::reach::{Reach, STEP_S};
 use super::slots::{AFTER_CURE_WITHIN_S, Slots};
 use super::{Cost, Terms};
-use crate::heat::{Goal, Stack};
+use crate::heat::{Accuracy, Goal, Stack};
 use crate::layers::{Layer, Rung};
 use crate::schedule::types::{ScheduleError, Task};
 
@@ -139,24 +139,25 @@ impl<'a> Table<'a> {
             return Reach::of(&[Course::begin(task, &layer, at)?], at);
         };
         let cured = |first: i64, depth_m: f64| -> Result<Stack, ScheduleError> {
-            let mut stack = Stack::new(task.resin, surroundings(task, first)?, accuracy());
+            let mut stack = Stack::new(task.resin, surroundings(task, first)?, Accuracy::coarse());
             let air_k = task.air.at(timestamp(first)).temperature.k();
             stack.pour(depth_m.max(2e-4), air_k, CURED)?;
             Ok(stack)
         };
         let below_m = below.heat_depth.m();
         let under_m = (layer.from.m() - below_m).clamp(0.0, UNDER_M);
-        let cold = Course::pour(task.poured, cured(at, below_m + under_m)?, &layer, at, at)?;
+        let cold =
+            Course::pour(task, task.poured, cured(at, below_m + under_m)?, &layer, (at, at))?;
         let since = self.opening_delay(level, at);
         let first = at - since;
         let mut stack = if under_m > 1e-3 {
             cured(first, under_m)?
         } else {
-            Stack::new(task.resin, surroundings(task, first)?, accuracy())
+            Stack::new(task.resin, surroundings(task, first)?, Accuracy::coarse())
         };
         stack.pour(below_m, task.poured.t_k, task.poured.conversion)?;
         stack.run(since as f64, Goal::Time)?;
-        let hot = Course::pour(task.poured, stack, &layer, first, at)?;
+        let hot = Course::pour(task, task.poured, stack, &layer, (first, at))?;
         Reach::of(&[hot, cold], at)
     }
 

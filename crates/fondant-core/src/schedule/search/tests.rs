@@ -4,6 +4,7 @@ use super::*;
 use crate::climate::AirSeries;
 use crate::climate::profile::{Known, Profile};
 use crate::heat::cooling::Cooling;
+use crate::heat::sides::Sides;
 use crate::heat::{Accuracy, Goal, HeatError, Poured, Stack, Surroundings};
 use crate::layers::{Ladder, Layer, LayerKind};
 use crate::quantities::{Length, Temperature, Volume};
@@ -89,6 +90,7 @@ fn task<'a>(
         resin,
         air,
         cooling: Cooling::default(),
+        sides: Sides::NONE,
         poured: Poured::fresh(mixed.k()),
         limit: resin.working.peak_limit,
         ladder,
@@ -388,7 +390,7 @@ fn the_coarser_cells_of_the_search_move_windows_by_minutes_at_most() {
             Ok::<_, HeatError>((top.opens_s.unwrap(), top.closes_s.unwrap(), top.peak_k))
         };
         let fine = Accuracy { cells_per_layer: 40, ..Accuracy::default() };
-        let (coarse, fine) = (window(accuracy()).unwrap(), window(fine).unwrap());
+        let (coarse, fine) = (window(Accuracy::coarse()).unwrap(), window(fine).unwrap());
         assert!((coarse.0 - fine.0).abs() < 300.0, "{}: opens {coarse:?} {fine:?}", resin.name);
         assert!((coarse.1 - fine.1).abs() < 300.0, "{}: closes {coarse:?} {fine:?}", resin.name);
         assert!(

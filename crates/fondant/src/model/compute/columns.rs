@@ -30,6 +30,7 @@ impl Column {
             top_film_w_m2k: self.h_top,
             base_resistance_m2k_w: self.r_base,
             under_k: None,
+            side_loss_w_m3k: 0.0,
             then: None,
         }
     }
@@ -148,6 +149,7 @@ pub(super) fn day_night(resin: &Resin, inputs: &DayNightInputs) -> Result<Value,
         top_film_w_m2k: inputs.h_top,
         base_resistance_m2k_w: inputs.r_base,
         under_k: None,
+        side_loss_w_m3k: 0.0,
         then: None,
     };
     let mut stack = Stack::new(resin, surroundings, Accuracy::default());

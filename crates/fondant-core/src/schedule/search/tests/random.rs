@@ -2,6 +2,7 @@
 
 use super::super::slots::AFTER_CURE_WITHIN_S as WITHIN_S;
 use super::*;
+use crate::heat::sides::Sides;
 use proptest::prelude::*;
 
 /// The cost of the best plan by trying every path on the grid.
@@ -57,17 +58,22 @@ fn below(
 
 /// A small task of random figures: what the search finds is as good as the best
 /// of every path on the grid.
-#[allow(clippy::too_many_arguments, reason = "the figures of one random case")]
-fn compare(
+/// The figures of one random case.
+#[derive(Debug, Clone, Copy)]
+struct Case {
     kind: usize,
-    depth: f64,
+    depth_mm: f64,
     count: usize,
-    mean: f64,
-    amplitude: f64,
+    mean_c: f64,
+    amplitude_k: f64,
     opens: i8,
     quarters: i8,
     aim: usize,
-) {
+    sides: Sides,
+}
+
+fn compare(case: Case) {
+    let Case { kind, count, opens, quarters, aim, .. } = case;
     let resin = &shipped::all()[kind];
     let quarters = if count == 3 { 4 } else { quarters };
     let day = Workday {
@@ -85,9 +91,9 @@ fn compare(
         both.truncate(1);
     }
     let hours = ShopHours::new([const { 0 }; 7].map(|_| both.clone()), "UTC").unwrap();
-    let depths = vec![if kind == 2 { depth / 2.5 } else { depth }; count];
-    let (ladder, air) = (ladder(&depths), swinging(mean, amplitude));
-    let task = task(resin, &ladder, &air, &hours);
+    let depths = vec![if kind == 2 { case.depth_mm / 2.5 } else { case.depth_mm }; count];
+    let (ladder, air) = (ladder(&depths), swinging(case.mean_c, case.amplitude_k));
+    let task = Task { sides: case.sides, ..task(resin, &ladder, &air, &hours) };
     let terms = Allowance {
         first_within: SignedDuration::from_hours(26),
         ..exact([Aim::Soonest, Aim::QuietNights][aim])
@@ -126,9 +132,17 @@ fn compare(
 /// one path teaches of it must not be carried over to others.
 #[test]
 fn a_leaping_window_hides_no_plan() {
-    let (depth, mean, amplitude) =
-        (9.275_314_497_930_859, 18.415_927_845_144_58, 3.666_956_514_632_746_5);
-    compare(0, depth, 3, mean, amplitude, 11, 4, 0);
+    compare(Case {
+        kind: 0,
+        depth_mm: 9.275_314_497_930_859,
+        count: 3,
+        mean_c: 18.415_927_845_144_58,
+        amplitude_k: 3.666_956_514_632_746_5,
+        opens: 11,
+        quarters: 4,
+        aim: 0,
+        sides: Sides::NONE,
+    });
 }
 
 /// Always the same cases: a comparison with every path is a proof of these, not
@@ -146,15 +160,21 @@ proptest! {
     #[test]
     fn the_search_is_as_good_as_trying_everything(
         kind in 0usize..3,
-        depth in 3.0f64..14.0,
+        depth_mm in 3.0f64..14.0,
         count in 2usize..4,
-        mean in 17.0f64..25.0,
-        amplitude in 0.0f64..5.0,
+        mean_c in 17.0f64..25.0,
+        amplitude_k in 0.0f64..5.0,
         opens in 6i8..18,
         quarters in 4i8..9,
         aim in 0usize..2,
+        is_narrow in any::<bool>(),
+        loss_w_m3k in 0.0f64..400.0,
+        hard_ratio in 1.0f64..1.4,
     ) {
-        compare(kind, depth, count, mean, amplitude, opens, quarters, aim);
+        let sides = if is_narrow { Sides { loss_w_m3k, hard_ratio } } else { Sides::NONE };
+        compare(Case {
+            kind, depth_mm, count, mean_c, amplitude_k, opens, quarters, aim, sides,
+        });
     }
 }
 

@@ -31,7 +31,7 @@ use crate::views::rail::Station;
 pub(in crate::routes) use form::nest_note;
 pub(in crate::routes) use heat::{HeatExtras, slower};
 pub(in crate::routes) use piece::{begin_fields, read_begin, usual_piece};
-pub(in crate::routes) use pours::PoursExtras;
+pub(in crate::routes) use pours::{PoursExtras, narrowest};
 pub(in crate::routes) use timber::ring_text;
 
 /// What a station shows itself from.

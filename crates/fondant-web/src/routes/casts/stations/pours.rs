@@ -7,7 +7,9 @@ mod split;
 use askama::Template;
 use fondant_core::climate::trouble::{Trouble, troubles};
 use fondant_core::plan::facts::FactRow;
-use fondant_core::plan::{AirFrom, Conflict, Kind, Plan, ShopSettings, Standing, fixes};
+use fondant_core::plan::{
+    AirFrom, Conflict, Evaluation, Plan, PourTask, ShopSettings, Standing, fixes,
+};
 use fondant_core::quantities::units::trimmed;
 use fondant_core::quantities::{Length, Span, TemperatureDelta, bounds};
 use fondant_core::schedule::observed::{Observed, Touch};
@@ -27,9 +29,8 @@ use crate::views::{kinds, pour_words, words};
 
 pub(in crate::routes) use cards::{Card, cards};
 
-/// A river this many layers' depths wide is cooled by its timber by less than
-/// a kelvin; found by comparing a two-dimensional model with this one.
-const WIDE_IN_DEPTHS: f64 = 8.0;
+/// Windows that open later by less at the narrowest place are not told of.
+const HARDLY_LATER: Span = Span::from_s(600.0);
 /// How `datetime-local` fields write a moment.
 pub(in crate::routes) const LOCAL: &str = "%Y-%m-%dT%H:%M";
 /// The axis, and how many times as wide it can be drawn.
@@ -41,6 +42,8 @@ pub(in crate::routes) struct PoursExtras {
     pub(in crate::routes) observed: Option<Observed>,
     /// What has been written down.
     pub(in crate::routes) facts: Vec<FactRow>,
+    /// The width of the narrowest place and how much later windows open there.
+    pub(in crate::routes) narrowest: Option<(Length, Span)>,
 }
 
 #[derive(Template)]
@@ -319,7 +322,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
     let poured = fondant_core::plan::facts::poured(rows);
     body.rows = (0..schedule.pours.len()).map(|i| row(asked, schedule, i, i < poured)).collect();
     body.missed = missed(asked, schedule);
-    body.narrow = narrow(asked, schedule);
+    body.narrow = narrow(asked);
     if let (Some(observed), Ok(planned)) = (observed, &evaluation.pours) {
         body.difference = facts::difference(observed, planned, shown, zone);
     }
@@ -371,27 +374,29 @@ fn row(asked: &Asked<'_>, schedule: &Schedule, index: usize, is_poured: bool) ->
     }
 }
 
-/// A sentence where the timber beside the river, which the model leaves out,
-/// moves the windows.
-fn narrow(asked: &Asked<'_>, schedule: &Schedule) -> String {
+/// How much later windows open where the piece is narrowest; nothing where the
+/// model cannot follow that place.
+pub(in crate::routes) fn narrowest(evaluation: &Evaluation) -> Option<(Length, Span)> {
+    let (task, schedule) = (evaluation.pour_task.as_ref()?, evaluation.pours.as_ref().ok()?);
+    task.later_at_narrowest(schedule).ok().flatten()
+}
+
+/// A sentence where windows open later at the narrowest place than where the
+/// piece is widest, which the plan goes by.
+fn narrow(asked: &Asked<'_>) -> String {
     let shown = asked.shop.shown;
-    if asked.plan.kind != Kind::River {
-        return String::new();
+    let narrowest = asked.pours_extras.as_ref().and_then(|extras| extras.narrowest);
+    let width = asked.evaluation.pour_task.as_ref().and_then(PourTask::width);
+    match (narrowest, width) {
+        (Some((there, later)), Some(width)) if later >= HARDLY_LATER => format!(
+            "Reckoned where it is widest, {}, timber beside it included. Where it is {} wide \
+             windows open up to {} later: touch it there too.",
+            shown.length(width),
+            shown.length(there),
+            span(later)
+        ),
+        _ => String::new(),
     }
-    // What is open at the top, shared out over the length.
-    let (fill, layout) = (&asked.evaluation.measured.fill, &asked.evaluation.measured.layout);
-    let skin = Length::from_mm(0.1);
-    let width = fill.volume_between(fill.depth() - skin, fill.depth()) / skin / layout.length;
-    let deepest = schedule.pours.iter().map(|p| p.layer.depth()).fold(Length::ZERO, Length::max);
-    if width >= deepest * WIDE_IN_DEPTHS {
-        return String::new();
-    }
-    format!(
-        "A river {} wide on average is narrow for layers of {}: the timber cools it, so that it \
-         stays cooler and its windows open later than drawn. Go by the witness cup.",
-        shown.length(width),
-        shown.length(deepest)
-    )
 }
 
 /// A sentence for each window that no shop hour falls in.
