@@ -166,6 +166,33 @@ async fn a_touch_that_finds_it_liquid_moves_the_window() {
 }
 
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn what_happened_is_written_down_on_the_axis() {
+    let (app, cast) = cold_shop(|plan| plan.conditions.air_from = AirFrom::Steady).await;
+    let later = Arc::clone(&app);
+    app.drive(move |browser| async move {
+        let address = format!("/casts/{}/pours", cast.0);
+        browser.open(&address).await;
+        browser.wait_for_text(".standing", "Proposed").await;
+        browser.run("[...document.querySelectorAll('button')].find((b) => b.textContent === 'Take these times').click()").await;
+        browser.wait_for_text(".standing", "Taken").await;
+        later.set_now(plans::now() + jiff::SignedDuration::from_hours(30));
+        browser.open(&address).await;
+        // A touch on the first row: it was poured; on it again: it is sticky.
+        browser.click("svg.zoom-1 .row-reach[data-row='0']").await;
+        browser.wait_for_text("#fact-menu-says", "The base").await;
+        browser.click("#fact-menu [data-fact=poured]").await;
+        browser.wait_for_text(".fact-list", "The base was poured").await;
+        browser.click("svg.zoom-1 .row-reach[data-poured][data-row='0']").await;
+        browser.find("#fact-menu [data-fact=clear]:focus").await;
+        browser.click("#fact-menu [data-fact=clear]").await;
+        browser.wait_for_text(".fact-list", "still liquid").await;
+        browser.find("svg.zoom-1 .touch.clear").await;
+        browser.assert_quiet().await;
+    })
+    .await;
+}
+
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn two_pours_at_once_are_told_of_and_one_is_moved() {
     let (app, _) = cold_shop(|plan| plan.conditions.air_from = AirFrom::Steady).await;
     app.cast("Second").await;

@@ -29,6 +29,8 @@ pub struct HoursAxis<'a> {
     pub touches: &'a [(usize, Timestamp, Touch)],
     /// So many pours have happened: they stay where they are.
     pub poured: usize,
+    /// Whether what happens is written down on it.
+    pub takes_facts: bool,
     /// Now.
     pub now: Timestamp,
     /// What may be done once the last layer is hard.
@@ -199,6 +201,23 @@ fn night(svg: &mut Svg, axis: &Axis, top: f64, from: Timestamp, to: Timestamp) {
     }
 }
 
+/// Where on a layer's row something can have happened: from its pour, or from
+/// the one below, until now.
+fn reach(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, index: usize) {
+    let is_poured = index < view.poured;
+    let from = match (is_poured, index.checked_sub(1)) {
+        (true, _) => view.schedule.pours[index].at,
+        (false, Some(below)) => view.schedule.pours[below].at,
+        (false, None) => axis.from,
+    };
+    let is_next = index == view.poured;
+    if view.takes_facts && (is_poured || is_next) && from < view.now {
+        let top = TOP_PX + ROW_PX * index as f64 - 8.0;
+        let (left, right) = (axis.x(from), axis.x(view.now));
+        svg.row_reach(index, is_poured, (left, right, top, top + ROW_PX), view.now.as_second());
+    }
+}
+
 fn row(
     svg: &mut Svg,
     view: &HoursAxis<'_>,
@@ -257,6 +276,8 @@ fn row(
         svg.line("brass-line", x, floor, x, floor + ROW_PX - 36.0);
     }
     acts(svg, view, axis, pour, floor);
+    // Over the shapes, under the flag.
+    reach(svg, view, axis, index);
     let can_move = index >= view.poured;
     let label = format!("{name}, {}", view.shown.date_and_time(pour.at, view.hours.zone()));
     svg.begin_flag(can_move, index, pour.at.as_second(), &label);
@@ -359,6 +380,7 @@ mod tests {
             troubles: &[cold],
             touches: &[(0, schedule.pours[0].opens, Touch::Clear)],
             poured: 1,
+            takes_facts: true,
             now,
             hard,
             shown: METRIC,
@@ -372,6 +394,19 @@ mod tests {
         assert!(svg.contains("class=\"air-band\"") && svg.contains(">too cold<"));
         assert!(svg.contains("class=\"touch clear\"") && svg.contains("class=\"cover\""));
         assert!(svg.matches("class=\"watch\"").count() >= 2);
+    }
+
+    #[test]
+    fn what_happened_is_written_on_rows_that_have_begun_and_only_up_to_now() {
+        let shop = hours(8, 18);
+        let evaluation = worked(&plan(), &shop).unwrap();
+        let pours = &evaluation.pours.as_ref().unwrap().pours;
+        assert!(pours.len() > 1);
+        let early = drawn(&plan(), &shop, pours[0].at, FULL);
+        assert!(!early.contains("row-reach"), "nothing has happened yet");
+        let later = drawn(&plan(), &shop, pours[0].at + SignedDuration::from_hours(3), FULL);
+        assert_eq!(later.matches("row-reach").count(), 2, "touches of one, the pour of the next");
+        assert_eq!(later.matches("data-poured=\"1\"").count(), 1);
     }
 
     #[test]

@@ -106,6 +106,25 @@ impl Svg {
         ));
     }
 
+    /// Where on a layer's row something can be written down, up to a second.
+    pub fn row_reach(
+        &mut self,
+        row: usize,
+        is_poured: bool,
+        (left, right, top, bottom): (f64, f64, f64, f64),
+        latest: i64,
+    ) {
+        let poured = if is_poured { " data-poured=\"1\"" } else { "" };
+        self.write(format_args!(
+            "<rect class=\"row-reach\" data-row=\"{row}\"{poured} data-latest=\"{latest}\" x=\"{}\" \
+             y=\"{}\" width=\"{}\" height=\"{}\"><title>Write down what happened here</title></rect>",
+            short(left),
+            short(top),
+            short(right - left),
+            short(bottom - top)
+        ));
+    }
+
     /// A boundary of layers that can be dragged up and down.
     pub fn boundary(
         &mut self,

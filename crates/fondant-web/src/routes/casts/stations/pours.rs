@@ -57,6 +57,8 @@ struct PoursBody {
     trouble: String,
     missed: Vec<String>,
     narrow: String,
+    /// The shop's clock.
+    zone: String,
     air_trouble: String,
     troubles: Vec<String>,
     /// Changes that would help are looked for.
@@ -206,6 +208,7 @@ impl Showing<'_> {
             troubles: &troubles,
             touches: &touches,
             poured: fondant_core::plan::facts::poured(self.facts),
+            takes_facts: !self.plan.pours.taken.is_empty(),
             now: self.now,
             hard: kinds::hard(self.plan.kind).mark,
             shown: self.shown(),
@@ -241,6 +244,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         trouble: String::new(),
         missed: Vec::new(),
         narrow: String::new(),
+        zone: zone.iana_name().unwrap_or("UTC").to_owned(),
         air_trouble: asked.shop.air_trouble.clone().unwrap_or_default(),
         troubles: Vec::new(),
         wants_help: evaluation.standing != Standing::Taken && fixes::is_wanted(evaluation),
@@ -289,7 +293,8 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         Standing::Taken => (
             "Taken",
             "These times are the plan: Today and the calendar go by \
-             them. Drag a flag to move a pour; what follows moves along."
+             them. Drag a flag to move a pour; what follows moves along. Touch the row of a \
+             layer, before now, to write down what happened."
                 .to_owned(),
         ),
         Standing::Outdated => (
