@@ -222,6 +222,7 @@ impl AppState {
     /// [`WebError`].
     pub async fn refresh_agenda(&self, shop: &Shop, cast: CastId) -> Result<(), WebError> {
         let record = self.store.cast(shop.id, cast).await?;
+        let former = self.store.agenda(cast).await?;
         let mut agenda = None;
         if !record.plan.pours.taken.is_empty()
             && let Ok(evaluation) = self.evaluate(&record.plan, shop).await?
@@ -232,9 +233,48 @@ impl AppState {
             let observed = self.by_facts(&evaluation, rows.clone()).await?;
             let schedule = observed.as_ref().map_or(planned, |observed| &observed.schedule);
             let poured = facts::poured(&rows);
-            agenda = Some(Agenda::of(&record.plan, schedule, poured, record.revision));
+            let now = Agenda::of(&record.plan, schedule, poured, self.now());
+            agenda = Some(match &former {
+                Some(former) => now.following(former),
+                None => now,
+            });
         }
-        Ok(self.store.keep_agenda(shop.id, cast, agenda.as_ref()).await?)
+        if agenda != former {
+            self.store.keep_agenda(shop.id, cast, agenda.as_ref()).await?;
+        }
+        Ok(())
+    }
+
+    /// Works out anew what is due of every cast: the shop or its air has changed.
+    ///
+    /// # Errors
+    /// [`WebError`] where nothing can be read; one cast's trouble is logged.
+    pub async fn refresh_agendas(&self) -> Result<(), WebError> {
+        let shop = self.shop().await?;
+        for kept in self.store.agendas(shop.id, self.now()).await? {
+            if let Err(error) = self.refresh_agenda(&shop, kept.cast).await {
+                tracing::warn!(%error, cast = kept.cast.0, "an agenda stays as it was");
+            }
+        }
+        Ok(())
+    }
+
+    /// Follows the shop's air for as long as it is polled: every hour the
+    /// forecast and the log may say something else, and windows move.
+    pub async fn follow_the_air(self) {
+        loop {
+            match self.shop().await {
+                Ok(shop) if shop.workshop.settings.shop.air.is_read() => {
+                    if let Err(error) = self.refresh_agendas().await {
+                        tracing::warn!(%error, "agendas stay as they were");
+                    }
+                }
+                Ok(_) => {}
+                Err(error) => tracing::warn!(%error, "the shop's air is not known"),
+            }
+            let past = self.now().as_second().rem_euclid(3600).unsigned_abs();
+            tokio::time::sleep(std::time::Duration::from_secs(3600 - past)).await;
+        }
     }
 
     /// The taken plan by what has happened; `None` where nothing has.

@@ -3,8 +3,10 @@
 mod common;
 
 use common::{get, post, post_as};
+use fondant_core::climate::profile::Profile;
 use fondant_core::plan::pouring::as_taken;
 use fondant_core::plan::{AirFrom, Site, evaluate};
+use fondant_core::quantities::Temperature;
 use fondant_core::resin::shipped;
 use fondant_devices::forecast::{Behaviour, SimulatedForecast};
 use fondant_testkit::{TestApp, plans};
@@ -17,7 +19,10 @@ async fn app() -> TestApp {
 
 /// A cast whose proposal was taken, by its own page.
 async fn taken(app: &TestApp, name: &str) -> i64 {
-    let cast = app.cast(name).await.0;
+    settled(app, app.cast(name).await.0).await
+}
+
+async fn settled(app: &TestApp, cast: i64) -> i64 {
     let answer = post(app, &format!("/casts/{cast}/pours/settle"), &[("revision", "1")]).await;
     assert!(answer.text.contains("Taken."), "{}", answer.text);
     cast
@@ -78,6 +83,33 @@ async fn the_calendar_keeps_its_ids_over_a_re_plan() {
     // A new address ends the former one.
     post_as(&app, "/shop/feed", &[], false).await;
     assert_eq!(events(&feed(&app).await).len(), after.len());
+}
+
+#[tokio::test]
+async fn windows_of_the_calendar_follow_the_air_of_the_shop() {
+    let app = app().await;
+    let mut plan = plans::river_top("Bench");
+    plan.conditions.air_from = AirFrom::Shop;
+    let cast = app.db.store.create_cast(app.workshop, &plan, plans::now()).await;
+    settled(&app, cast.expect("a cast").0).await;
+    let state = app.state();
+    let first = feed(&app).await;
+    state.refresh_agendas().await.expect("worked out anew");
+    assert_eq!(feed(&app).await, first, "the same air, the same calendar");
+    let store = &app.db.store;
+    let shop = store.workshop().await.expect("read").expect("a shop");
+    let mut settings = shop.settings.clone();
+    settings.shop.air =
+        Profile::Constant { temperature: Temperature::from_celsius(17.0), humidity_percent: 50.0 };
+    store.save_workshop(shop.id, shop.revision, &settings).await.expect("kept");
+    state.refresh_agendas().await.expect("worked out anew");
+    let (before, after) = (events(&first), events(&feed(&app).await));
+    let window = |all: &[(String, String, i64)]| {
+        all.iter().find(|event| event.0.contains("window-0")).expect("a window").clone()
+    };
+    let (was, is) = (window(&before), window(&after));
+    assert!(is.1 > was.1, "colder air opens it later: {} {}", was.1, is.1);
+    assert!(is.2 > was.2, "and the sequence rises");
 }
 
 #[tokio::test]
@@ -202,7 +234,7 @@ async fn two_hundred_casts_still_make_one_page() {
     for number in 0..200 {
         plan.name = format!("Top {number}");
         let cast = store.create_cast(app.workshop, &plan, plans::now()).await.expect("a cast");
-        let agenda = fondant_core::plan::Agenda::of(&plan, &schedule, 0, 1);
+        let agenda = fondant_core::plan::Agenda::of(&plan, &schedule, 0, plans::now());
         store.keep_agenda(app.workshop, cast, Some(&agenda)).await.expect("an agenda");
     }
     let page = get(&app, "/today").await;

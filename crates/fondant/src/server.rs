@@ -78,7 +78,9 @@ async fn serve(arguments: &ServeArguments) -> Result<(), ServeError> {
     }
     println!("Fondant is open at http://{address}/  (Ctrl-C closes it)");
     let state = AppState::new(store.clone(), Timestamp::now);
+    let following = tokio::spawn(state.clone().follow_the_air());
     fondant_web::serve(listener, state, stopped()).await?;
+    following.abort();
     store.close().await?;
     println!("Fondant is closed.");
     Ok(())

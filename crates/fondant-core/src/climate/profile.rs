@@ -121,6 +121,12 @@ impl Default for Profile {
 }
 
 impl Profile {
+    /// Whether time brings other air than was expected: readings, forecasts.
+    #[must_use]
+    pub const fn is_read(&self) -> bool {
+        matches!(self, Self::Logged | Self::Forecast { .. })
+    }
+
     /// What is wrong with it before any reading or forecast is asked for.
     ///
     /// # Errors

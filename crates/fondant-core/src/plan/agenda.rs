@@ -24,8 +24,10 @@ pub struct Agenda {
     pub in_pot: bool,
     /// So many pours have happened.
     pub poured: usize,
-    /// Counts re-plans, for calendars.
-    pub revision: i32,
+    /// When it last became another.
+    pub changed: Timestamp,
+    /// Rises with every change, for calendars.
+    pub sequence: u32,
 }
 
 /// One pour.
@@ -87,6 +89,9 @@ pub struct Act {
     pub pour: usize,
 }
 
+/// Sequences count seconds from the beginning of 2026, so that they rise even
+/// over a plan that was given up in between.
+const SEQUENCE_FROM_S: i64 = 1_767_225_600;
 /// Top-ups are looked for so long after the last pour, h.
 pub const TOP_UPS_H: [i64; 3] = [1, 24, 48];
 
@@ -103,7 +108,7 @@ pub fn layer_name(kind: LayerKind) -> String {
 impl Agenda {
     /// Of a schedule of which so many pours have happened.
     #[must_use]
-    pub fn of(plan: &Plan, schedule: &Schedule, poured: usize, revision: i32) -> Self {
+    pub fn of(plan: &Plan, schedule: &Schedule, poured: usize, now: Timestamp) -> Self {
         let pour = |p: &crate::schedule::ScheduledPour| AgendaPour {
             name: layer_name(p.layer.kind),
             at: p.at,
@@ -126,8 +131,22 @@ impl Agenda {
             hard: schedule.hard,
             in_pot: potted && plan.moulding.pot.is_some(),
             poured,
-            revision,
+            changed: now,
+            sequence: u32::try_from(now.as_second() - SEQUENCE_FROM_S).unwrap_or(0),
         }
+    }
+
+    /// In the place of a former one: that one still where nothing else has
+    /// changed, else with a sequence above it, whatever the clock says.
+    #[must_use]
+    pub fn following(mut self, former: &Self) -> Self {
+        let (changed, sequence) = (self.changed, self.sequence);
+        (self.changed, self.sequence) = (former.changed, former.sequence);
+        if self != *former {
+            self.changed = changed;
+            self.sequence = sequence.max(former.sequence.saturating_add(1));
+        }
+        self
     }
 
     /// All acts in order of time.
@@ -282,7 +301,8 @@ mod tests {
             hard: at(last + 48),
             in_pot,
             poured: 0,
-            revision: 1,
+            changed: at(0),
+            sequence: 7,
         }
     }
 
@@ -298,6 +318,17 @@ mod tests {
         let next = plan.next(at(11));
         assert_eq!((next[0].kind, next[0].pour), (ActKind::Pour, 1));
         assert!(plan.next(at(99)).iter().any(|act| act.kind == ActKind::Pour), "missed, not gone");
+    }
+
+    #[test]
+    fn a_sequence_rises_when_something_changes_and_only_then() {
+        let former = agenda(&[0, 12], false);
+        let same = Agenda { changed: at(5), sequence: 900, ..former.clone() };
+        assert_eq!(same.following(&former), former);
+        let later = Agenda { changed: at(5), sequence: 3, ..agenda(&[0, 13], false) };
+        let found = later.following(&former);
+        assert_eq!((found.changed, found.sequence), (at(5), 8), "though the clock went back");
+        assert_eq!(found.pours[1].at, at(13));
     }
 
     #[test]

@@ -94,6 +94,15 @@ impl Store {
         Ok(())
     }
 
+    /// The agenda of a cast; `None` where nothing is due of it.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn agenda(&self, cast: CastId) -> Result<Option<Agenda>, StoreError> {
+        let row = agenda::Entity::find_by_id(cast.0).one(&self.db).await?;
+        row.map(|row| from_json(&row.document)).transpose()
+    }
+
     /// The agendas of a workshop that end after a time.
     ///
     /// # Errors

@@ -170,7 +170,7 @@ mod tests {
     fn every_cast_has_a_line_with_its_flags_and_its_name() {
         let (plan, shop) = (plan(), hours(8, 18));
         let schedule = evaluated(&plan).pours.unwrap();
-        let agenda = Agenda::of(&plan, &schedule, 1, 1);
+        let agenda = Agenda::of(&plan, &schedule, 1, begin());
         let line = |name| Line { name, href: "/casts/7/pours".into(), agenda: &agenda };
         let long =
             "A bench with a very long name that goes on and on until nobody reads it any more";

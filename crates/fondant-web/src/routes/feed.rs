@@ -53,7 +53,7 @@ pub(super) async fn show(
         return Err(WebError::NotFound("calendar"));
     }
     let casts = state.store.agendas(shop.id, state.now() - KEPT).await?;
-    let calendar = calendar(&shop.workshop.settings.name, &casts, state.now())?;
+    let calendar = calendar(&shop.workshop.settings.name, &casts)?;
     let headers = [
         (header::CONTENT_TYPE, "text/calendar; charset=utf-8"),
         (header::CONTENT_DISPOSITION, "attachment; filename=\"pours.ics\""),
@@ -62,7 +62,7 @@ pub(super) async fn show(
 }
 
 /// A calendar of agendas. Ids stay the same over re-plans; the sequence rises.
-fn calendar(name: &str, casts: &[CastAgenda], now: Timestamp) -> Result<Calendar, WebError> {
+fn calendar(name: &str, casts: &[CastAgenda]) -> Result<Calendar, WebError> {
     let mut calendar = Calendar::empty();
     for (key, value) in
         [("VERSION", "2.0"), ("PRODID", "-//Fondant//Pours//EN"), ("CALSCALE", "GREGORIAN")]
@@ -71,14 +71,14 @@ fn calendar(name: &str, casts: &[CastAgenda], now: Timestamp) -> Result<Calendar
     }
     calendar.name(name);
     for cast in casts {
-        for event in events(cast, now)? {
+        for event in events(cast)? {
             calendar.push(event);
         }
     }
     Ok(calendar.done())
 }
 
-fn events(cast: &CastAgenda, now: Timestamp) -> Result<Vec<Event>, WebError> {
+fn events(cast: &CastAgenda) -> Result<Vec<Event>, WebError> {
     let agenda = &cast.agenda;
     let mut all = Vec::new();
     let last = agenda.pours.len().saturating_sub(1);
@@ -97,7 +97,7 @@ fn events(cast: &CastAgenda, now: Timestamp) -> Result<Vec<Event>, WebError> {
             format!("Pour {}: {}", pour.name, cast.name)
         };
         let mut event =
-            event(cast, &format!("pour-{index}"), &title, &volume, (pour.at, pour.done), now)?;
+            event(cast, &format!("pour-{index}"), &title, &volume, (pour.at, pour.done))?;
         if !is_done {
             ring(&mut event, &title);
         }
@@ -106,8 +106,13 @@ fn events(cast: &CastAgenda, now: Timestamp) -> Result<Vec<Event>, WebError> {
         if index < last && next.is_some_and(|next| next.sanding.is_none()) {
             let title = format!("Window: {} is sticky, {}", pour.name, cast.name);
             let note = "Touch the witness cup first: sticky, nothing left on the glove.";
-            let mut event =
-                event_of_window(cast, index, &title, note, (pour.opens, pour.closes), now)?;
+            let mut event = self::event(
+                cast,
+                &format!("window-{index}"),
+                &title,
+                note,
+                (pour.opens, pour.closes),
+            )?;
             ring(&mut event, &title);
             all.push(event.done());
         }
@@ -115,21 +120,21 @@ fn events(cast: &CastAgenda, now: Timestamp) -> Result<Vec<Event>, WebError> {
             let title = format!("Sand before {}: {}", pour.name, cast.name);
             let note = "80 grit, wipe, dry. Dust respirator.";
             let times = (sanding, sanding + SignedDuration::from_hours(1));
-            all.push(self::event(cast, &format!("sand-{index}"), &title, note, times, now)?.done());
+            all.push(self::event(cast, &format!("sand-{index}"), &title, note, times)?.done());
         }
     }
     let title = format!("Open the form: {}", cast.name);
     let note = "If a thumbnail leaves no mark in the overfill.";
     let times = (agenda.hard, agenda.hard + SignedDuration::from_hours(1));
-    let mut open = event(cast, "open", &title, note, times, now)?;
+    let mut open = event(cast, "open", &title, note, times)?;
     ring(&mut open, &title);
     all.push(open.done());
-    all.extend(top_ups(cast, agenda, now)?);
+    all.extend(top_ups(cast, agenda)?);
     Ok(all)
 }
 
 /// Timber drinks: the level is looked at an hour, a day and two after.
-fn top_ups(cast: &CastAgenda, agenda: &Agenda, now: Timestamp) -> Result<Vec<Event>, WebError> {
+fn top_ups(cast: &CastAgenda, agenda: &Agenda) -> Result<Vec<Event>, WebError> {
     let Some(last) = agenda.pours.last() else { return Ok(Vec::new()) };
     TOP_UPS_H
         .into_iter()
@@ -138,20 +143,9 @@ fn top_ups(cast: &CastAgenda, agenda: &Agenda, now: Timestamp) -> Result<Vec<Eve
             let title = format!("Look at the level: {}", cast.name);
             let note = "Top up what the timber drank while the surface is still sticky.";
             let times = (at, at + SignedDuration::from_mins(15));
-            Ok(event(cast, &format!("level-{hours}"), &title, note, times, now)?.done())
+            Ok(event(cast, &format!("level-{hours}"), &title, note, times)?.done())
         })
         .collect()
-}
-
-fn event_of_window(
-    cast: &CastAgenda,
-    index: usize,
-    title: &str,
-    note: &str,
-    times: (Timestamp, Timestamp),
-    now: Timestamp,
-) -> Result<Event, WebError> {
-    event(cast, &format!("window-{index}"), title, note, times, now)
 }
 
 fn event(
@@ -160,13 +154,12 @@ fn event(
     title: &str,
     note: &str,
     (from, to): (Timestamp, Timestamp),
-    now: Timestamp,
 ) -> Result<Event, WebError> {
     let mut event = Event::new();
     event
         .uid(&format!("cast-{}-{id}@fondant", cast.cast.0))
-        .sequence(u32::try_from(cast.agenda.revision).unwrap_or(0))
-        .timestamp(utc(now)?)
+        .sequence(cast.agenda.sequence)
+        .timestamp(utc(cast.agenda.changed)?)
         .summary(title)
         .description(note)
         .starts(utc(from)?)

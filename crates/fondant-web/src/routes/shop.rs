@@ -224,7 +224,7 @@ pub(super) async fn save(
     let expected = expected.ok_or_else(|| WebError::BadForm("no revision".to_owned()))?;
     match state.store.save_workshop(shop.id, expected, &settings).await {
         Ok(()) => {
-            refresh_agendas(&state).await?;
+            refresh_agendas(&state);
             Ok(Redirect::to("/shop").into_response())
         }
         Err(StoreError::Stale { current, .. }) => {
@@ -240,18 +240,13 @@ pub(super) async fn save(
 }
 
 /// Windows follow the shop's air: agendas are worked out anew, beside the request.
-async fn refresh_agendas(state: &AppState) -> Result<(), WebError> {
-    let shop = state.shop().await?;
-    let agendas = state.store.agendas(shop.id, state.now()).await?;
+fn refresh_agendas(state: &AppState) {
     let state = state.clone();
     tokio::spawn(async move {
-        for kept in agendas {
-            if let Err(error) = state.refresh_agenda(&shop, kept.cast).await {
-                tracing::warn!(%error, cast = kept.cast.0, "an agenda stays as it was");
-            }
+        if let Err(error) = state.refresh_agendas().await {
+            tracing::warn!(%error, "agendas stay as they were");
         }
     });
-    Ok(())
 }
 
 /// Reads the form; what is refused stands in the reader.

@@ -130,9 +130,8 @@ async fn take(
 ) -> Result<(), StoreError> {
     let record = store.cast(shop, id).await?;
     let Some((plan, evaluation)) = taken(&record.plan, site, begin) else { return Ok(()) };
-    let revision = store.save_plan(shop, id, record.revision, &plan, now).await?;
-    let agenda =
-        evaluation.pours.as_ref().ok().map(|schedule| Agenda::of(&plan, schedule, 0, revision));
+    store.save_plan(shop, id, record.revision, &plan, now).await?;
+    let agenda = evaluation.pours.as_ref().ok().map(|schedule| Agenda::of(&plan, schedule, 0, now));
     store.keep_agenda(shop, id, agenda.as_ref()).await
 }
 
@@ -158,7 +157,7 @@ async fn half_poured(
         .min_by_key(|found| found.0);
     let Some((_, plan, evaluation)) = nearest else { return Ok(()) };
     let Ok(schedule) = &evaluation.pours else { return Ok(()) };
-    let revision = store.save_plan(shop, id, record.revision, &plan, now).await?;
+    store.save_plan(shop, id, record.revision, &plan, now).await?;
     for (index, pour) in schedule.pours.iter().enumerate().filter(|(_, pour)| pour.done < now) {
         // Nobody pours to the minute.
         let late = SignedDuration::from_mins([6, -4, 11][index % 3]);
@@ -177,7 +176,7 @@ async fn half_poured(
         .and_then(|task| Some((task, task.taken()?)))
         .and_then(|(task, given)| facts::by_facts(task, &given, &rows).ok());
     let schedule = observed.as_ref().map_or(schedule, |observed| &observed.schedule);
-    let agenda = Agenda::of(&plan, schedule, facts::poured(&rows), revision);
+    let agenda = Agenda::of(&plan, schedule, facts::poured(&rows), now);
     store.keep_agenda(shop, id, Some(&agenda)).await
 }
 
@@ -198,8 +197,8 @@ async fn in_pot(
     });
     let Some((plan, evaluation)) = found else { return Ok(()) };
     let Ok(schedule) = &evaluation.pours else { return Ok(()) };
-    let revision = store.save_plan(shop, id, record.revision, &plan, now).await?;
+    store.save_plan(shop, id, record.revision, &plan, now).await?;
     let fact = Fact::Poured { pour: 0, at: schedule.pours[0].at, resin_at: None };
     store.add_fact(id, &fact, schedule.pours[0].done).await?;
-    store.keep_agenda(shop, id, Some(&Agenda::of(&plan, schedule, 1, revision))).await
+    store.keep_agenda(shop, id, Some(&Agenda::of(&plan, schedule, 1, now))).await
 }

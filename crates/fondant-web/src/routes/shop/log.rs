@@ -110,7 +110,7 @@ pub(in crate::routes) async fn add(
             // The settings stay; a new revision lets the air be worked out anew.
             let settings = &shop.workshop.settings;
             state.store.save_workshop(shop.id, shop.workshop.revision, settings).await?;
-            super::refresh_agendas(&state).await?;
+            super::refresh_agendas(&state);
             let mut page = LogPage::new(&shop, None, &Refusals::default());
             page.done = told(&log, &shop);
             Ok(Html(page.render()?).into_response())
@@ -171,7 +171,7 @@ pub(in crate::routes) async fn fit(
             settings.shop.air = Profile::Forecast { indoor: fitted.indoor };
             let expected = entries.number("revision").unwrap_or(shop.workshop.revision);
             state.store.save_workshop(shop.id, expected, &settings).await?;
-            super::refresh_agendas(&state).await?;
+            super::refresh_agendas(&state);
             page.done = says_fit(&fitted, shop.shown);
             Ok(Html(page.render()?).into_response())
         }

@@ -61,6 +61,7 @@ async fn found(
         .collect();
     let (hands, plan) = (shop.site.hands, record.plan.clone());
     let before_hard = evaluation.pours.as_ref().map_or(Timestamp::MIN, |schedule| schedule.hard);
+    let now = state.now();
     let moved = state
         .compute(move || {
             let from = given.get(pour)?.at;
@@ -74,7 +75,7 @@ async fn found(
                     return None;
                 }
                 let mut all = others.clone();
-                all.push(Agenda::of(&plan, &schedule, 0, 0));
+                all.push(Agenda::of(&plan, &schedule, 0, now));
                 let mine = all.len() - 1;
                 let collides =
                     collisions(&all, hands).iter().any(|collision| collision.gives_way().0 == mine);
