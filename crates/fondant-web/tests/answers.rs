@@ -7,8 +7,9 @@ use axum::body::Body;
 use axum::http::{Request, StatusCode, header};
 use common::{get, post, post_as, send};
 use fondant_core::plan::Split;
-use fondant_core::quantities::Length;
 use fondant_core::quantities::units::UnitSystem;
+use fondant_core::quantities::{Length, Mass, Span};
+use fondant_core::resin::{ResinClass, shipped};
 use fondant_testkit::{TestApp, TestDb, plans};
 
 async fn app() -> TestApp {
@@ -179,4 +180,19 @@ async fn where_windows_open_later_is_told_where_a_river_narrows() {
     }
     let straight = app.db.store.create_cast(app.workshop, &plan, plans::now()).await.unwrap();
     assert!(!get(&app, &format!("/casts/{}/pours", straight.0)).await.text.contains(said));
+}
+
+#[tokio::test]
+async fn a_bucket_that_would_thicken_first_is_told_of() {
+    let mut shop = plans::workshop(8, 18);
+    (shop.shop.mixing_takes, shop.shop.pouring_takes) = (Span::from_h(0.5), Span::from_h(0.5));
+    let app = TestApp::new(&shop).await;
+    let mut plan = plans::river_top("Fast");
+    plan.resin = shipped::all().into_iter().find(|r| r.class == ResinClass::Coating).unwrap().id;
+    plan.conditions.bucket = Mass::from_kg(12.0);
+    let cast = app.db.store.create_cast(app.workshop, &plan, plans::now()).await.unwrap();
+    let page = get(&app, &format!("/casts/{}/pours", cast.0)).await.text;
+    assert!(page.contains("is too thick after"), "{page}");
+    let heat = get(&app, &format!("/casts/{}/heat", cast.0)).await.text;
+    assert!(heat.contains("bucket-offered") && heat.contains("The shop has 2 kg"));
 }

@@ -249,3 +249,40 @@ pub fn pot_life_s(
             || viscosity_pa_s(resin, m.conversion, m.temperature_k) >= limit_pa_s
     })
 }
+
+/// Nobody mixes less at a time, kg.
+const SMALLEST_KG: f64 = 0.1;
+/// Masses that can be poured in time are rounded down to this, kg.
+const MASS_STEP_KG: f64 = 0.05;
+
+/// The largest mass, no more than `most`, that can be poured for so long after
+/// it is mixed. More in one bucket warms itself and thickens sooner. `None`
+/// where even 100 g are too thick by then.
+///
+/// # Errors
+/// What the solver reports.
+pub fn pourable_mass(
+    resin: &Resin,
+    most: Mass,
+    needed_s: f64,
+    air: Temperature,
+    mixed: Temperature,
+) -> Result<Option<Mass>, HeatError> {
+    let lasts = |kg: f64| -> Result<bool, HeatError> {
+        let life_s = pot_life_s(resin, Mass::from_kg(kg), air, mixed)?;
+        Ok(life_s.is_none_or(|life_s| life_s >= needed_s))
+    };
+    if lasts(most.kg())? {
+        return Ok(Some(most));
+    }
+    if most.kg() <= SMALLEST_KG || !lasts(SMALLEST_KG)? {
+        return Ok(None);
+    }
+    let (mut fits, mut spoils) = (SMALLEST_KG, most.kg());
+    while spoils - fits > 0.5 * MASS_STEP_KG {
+        let kg = 0.5 * (fits + spoils);
+        if lasts(kg)? { fits = kg } else { spoils = kg }
+    }
+    let rounded = (fits / MASS_STEP_KG).floor() * MASS_STEP_KG;
+    Ok(Some(Mass::from_kg(rounded.max(SMALLEST_KG))))
+}

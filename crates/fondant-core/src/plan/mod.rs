@@ -5,6 +5,7 @@
 //! - [`conflicts`]: where it contradicts itself
 //! - [`measuring`]: what lies in the form, volume, lift
 //! - [`heating`]: how hot it gets, and how deep it may pour
+//! - [`in_bucket`]: whether a bucket is poured before it is too thick
 //! - [`field_task`]: the section or block whose field is computed
 //! - [`sides`]: what stands beside the resin
 //! - [`pouring`]: the plan's layers and times as a task for the search
@@ -24,6 +25,7 @@ pub mod facts;
 pub mod field_task;
 pub mod fixes;
 pub mod heating;
+pub mod in_bucket;
 pub mod kind;
 pub mod measuring;
 pub mod parts;
@@ -44,6 +46,7 @@ pub use heating::{
     Change, ChangeOf, DepthLimits, DepthMap, DepthPoint, Heat, Holds, WholePour, changes,
     depth_map, peak_by_depth, peak_by_wait,
 };
+pub use in_bucket::InBucket;
 pub use kind::Kind;
 pub use measuring::{Measured, Sunk, Ways, measure, refusals};
 pub use parts::{

@@ -4,6 +4,7 @@ use jiff::{SignedDuration, Timestamp};
 
 use super::document::Plan;
 use super::heating::{Heat, poured};
+use super::in_bucket::InBucket;
 use super::kind::Kind;
 use super::measuring::Measured;
 use super::parts::{AirFrom, Split};
@@ -111,6 +112,7 @@ pub struct PourTask {
     hours: ShopHours,
     not_before: Timestamp,
     crew: Crew,
+    in_bucket: InBucket,
     sanding: Span,
     fill: Fill,
     allowed: Length,
@@ -148,11 +150,18 @@ impl PourTask {
         let conditions = &plan.conditions;
         let poured = poured(plan, resin)?;
         let side_task = SideTask::of(plan, measured);
-        let layer = thickest(&layers::split(&fill, fewest));
+        let layers = layers::split(&fill, fewest);
         let sides = match &side_task {
-            Some(task) => task.sides(resin, poured, layer)?,
+            Some(task) => task.sides(resin, poured, thickest(&layers))?,
             None => Sides::NONE,
         };
+        let crew = Crew {
+            hands: site.hands,
+            bucket: conditions.bucket,
+            mixing: site.mixing,
+            pouring: site.pouring,
+        };
+        let in_bucket = InBucket::of(plan, resin, &crew, &layers)?;
         let seal = plan.seals().then(|| layers::seal_coat(measured.sizing.bare));
         Ok(Self {
             air: site.air_of(plan),
@@ -162,12 +171,8 @@ impl PourTask {
             poured,
             hours: site.hours.clone(),
             not_before: plan.pours.not_before,
-            crew: Crew {
-                hands: site.hands,
-                bucket: conditions.bucket,
-                mixing: site.mixing,
-                pouring: site.pouring,
-            },
+            crew: Crew { bucket: in_bucket.mass(conditions.bucket), ..crew },
+            in_bucket,
             sanding: plan.pours.sanding,
             fill,
             allowed: heat.allowed,
@@ -271,6 +276,12 @@ impl PourTask {
         fits.then(|| {
             layers.into_iter().zip(&self.taken).map(|(l, t)| Given::planned(l, t.at)).collect()
         })
+    }
+
+    /// Whether a bucket can be poured before it is too thick.
+    #[must_use]
+    pub fn in_bucket(&self) -> InBucket {
+        self.in_bucket
     }
 
     /// From side to side where the plan's heat is reckoned, if it has sides.

@@ -24,7 +24,7 @@ pub struct Field {
     pub refusal: String,
     /// `text`, `number`, `time`, `datetime-local`, `select`, `checkbox`.
     pub kind: &'static str,
-    /// What can be chosen, for `select`.
+    /// What can be chosen, for `select`; what is offered, for `text`.
     pub options: Vec<Choice>,
     /// It is ticked, for `checkbox`.
     pub is_ticked: bool,
@@ -181,6 +181,18 @@ impl Field {
     #[must_use]
     pub fn hint(mut self, hint: impl Into<String>) -> Self {
         self.hint = hint.into();
+        self
+    }
+
+    /// With entries that are offered while one types.
+    #[must_use]
+    pub fn offering(mut self, entries: &[String]) -> Self {
+        let offered = |entry: &String| Choice {
+            value: entry.clone(),
+            label: entry.clone(),
+            is_chosen: *entry == self.value,
+        };
+        self.options = entries.iter().map(offered).collect();
         self
     }
 

@@ -8,7 +8,7 @@ use askama::Template;
 use fondant_core::climate::trouble::{Trouble, troubles};
 use fondant_core::plan::facts::FactRow;
 use fondant_core::plan::{
-    AirFrom, Conflict, Evaluation, Plan, PourTask, ShopSettings, Standing, fixes,
+    AirFrom, Conflict, Evaluation, InBucket, Plan, PourTask, ShopSettings, Standing, fixes,
 };
 use fondant_core::quantities::units::trimmed;
 use fondant_core::quantities::{Length, Span, TemperatureDelta, bounds};
@@ -242,7 +242,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         refusal: asked.refusal(),
         axis: String::new(),
         trouble: String::new(),
-        missed: Vec::new(),
+        missed: too_thick(asked).into_iter().collect(),
         narrow: String::new(),
         zone: zone.iana_name().unwrap_or("UTC").to_owned(),
         air_trouble: asked.shop.air_trouble.clone().unwrap_or_default(),
@@ -326,7 +326,7 @@ pub(super) fn body(asked: &Asked<'_>) -> askama::Result<String> {
         showing.troubles().iter().map(|t| pour_words::trouble(t, shown, zone)).collect();
     let poured = fondant_core::plan::facts::poured(rows);
     body.rows = (0..schedule.pours.len()).map(|i| row(asked, schedule, i, i < poured)).collect();
-    body.missed = missed(asked, schedule);
+    body.missed.extend(missed(asked, schedule));
     body.narrow = narrow(asked);
     if let (Some(observed), Ok(planned)) = (observed, &evaluation.pours) {
         body.difference = facts::difference(observed, planned, shown, zone);
@@ -401,6 +401,25 @@ fn narrow(asked: &Asked<'_>) -> String {
             span(later)
         ),
         _ => String::new(),
+    }
+}
+
+/// A sentence where a bucket would be too thick before it is poured.
+fn too_thick(asked: &Asked<'_>) -> Option<String> {
+    let shown = asked.shop.shown;
+    match asked.evaluation.pour_task.as_ref()?.in_bucket() {
+        InBucket::Fits => None,
+        InBucket::Smaller { mass, pot_life } => Some(format!(
+            "Mixed {} at a time: more in one bucket warms itself and is too thick after {}, before \
+             it is poured.",
+            shown.mass(mass),
+            span(pot_life)
+        )),
+        InBucket::Never { pot_life } => Some(format!(
+            "▲ This resin is too thick to pour after {}, sooner than the shop takes for a bucket. \
+             Mix less, have somebody pour beside you, or take a slower resin.",
+            span(pot_life)
+        )),
     }
 }
 

@@ -242,7 +242,14 @@ fn fields(asked: &Asked<'_>) -> (Vec<Field>, Vec<Field>) {
                 .hint("0 is until the form is opened. What is taken away early still has heat to give."),
         );
     }
-    more.push(fields.mass("bucket", "Mixed in one bucket", conditions.bucket));
+    let buckets = asked.shop.workshop.settings.shop.buckets.iter();
+    let buckets: Vec<String> = buckets.map(|b| asked.shop.shown.mass_entry(*b)).collect();
+    more.push(
+        fields
+            .mass("bucket", "Mixed in one bucket", conditions.bucket)
+            .offering(&buckets)
+            .hint(format!("The shop has {}.", buckets.join(", "))),
+    );
     let minutes = conditions.waits.s() / 60.0;
     more.push(fields.number(
         "waits",
