@@ -71,6 +71,55 @@ fn windows_of_rivers_are_those_of_their_sections() {
 }
 
 #[test]
+fn what_only_loses_sideways_cools_by_the_exponential() {
+    // No film, no base, no cure: T − T0 falls by exp(−g t / ρ cp).
+    let mut resin = shipped::all().remove(0);
+    (resin.cure.a1_per_s, resin.cure.a2_per_s) = (1e-30, 1e-30);
+    let loss = 60.0;
+    let around = Surroundings {
+        top_film_w_m2k: 0.0,
+        base_resistance_m2k_w: f64::INFINITY,
+        ..Surroundings::still_air(ROOM_K).with_sides(loss)
+    };
+    let mut stack = Stack::new(&resin, around, Accuracy::default());
+    stack.pour(0.03, ROOM_K + 20.0, 0.0).expect("resin to pour");
+    for hours in [1.0, 4.0, 12.0] {
+        stack.run(hours * HOUR_S, Goal::Time).expect("the solver goes on");
+        let capacity = resin.density.kg_m3() * resin.heat_capacity_j_kg_k;
+        let expected = 20.0 * (-loss * hours * HOUR_S / capacity).exp();
+        let found = stack.mean_temperature_k() - ROOM_K;
+        assert!((found - expected).abs() < 0.02, "after {hours} h: {found} for {expected}");
+    }
+}
+
+#[test]
+fn walls_and_timber_on_two_sides_each_take_their_half() {
+    let resin = &shipped::all()[0];
+    let task = beneath(resin, 0.04, Surroundings::still_air(ROOM_K));
+    let timber = Beside::Solid(ASH, 0.15);
+    let wall = Beside::Wall(Face::wall(0.018, 0.13, 10.0));
+    let loss = |beside| task.sides(&[Stretch { width_m: 0.1, beside }]).expect("sides").loss_w_m3k;
+    let (both_timber, both_walls, mixed) =
+        (loss([timber; 2]), loss([wall; 2]), loss([timber, wall]));
+    assert!((mixed - 0.5 * (both_timber + both_walls)).abs() < 0.5, "{mixed}");
+    assert_eq!(mixed, loss([wall, timber]), "left is as right");
+}
+
+#[test]
+fn thin_timber_holds_less_heat_than_thick() {
+    // 30 mm instead of 150 on one side: a tenth of a kelvin hotter in 120 mm.
+    let resin = &shipped::all()[0];
+    let task = beneath(resin, 0.04, Surroundings::still_air(ROOM_K));
+    let peak = |thin_m: f64| {
+        let beside = [Beside::Solid(ASH, thin_m), Beside::Solid(ASH, 0.15)];
+        let sides = task.sides(&[Stretch { width_m: 0.12, beside }]).expect("sides");
+        in_still_air(resin, 0.04, sides).peak_k
+    };
+    let hotter = peak(0.03) - peak(0.15);
+    assert!((0.0..0.4).contains(&hotter), "{hotter}");
+}
+
+#[test]
 fn a_second_layer_goes_by_the_loss_of_the_first() {
     // Two pours of 20 mm thirteen hours apart: 29.98 °C in 120 mm.
     let resin = &shipped::all()[0];

@@ -286,3 +286,40 @@ pub fn pourable_mass(
     let rounded = (fits / MASS_STEP_KG).floor() * MASS_STEP_KG;
     Ok(Some(Mass::from_kg(rounded.max(SMALLEST_KG))))
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::resin::shipped;
+    use proptest::prelude::*;
+
+    proptest! {
+        #![proptest_config(ProptestConfig::with_cases(48))]
+
+        /// What is said to be pourable is, a little more is not, and nobody is
+        /// told to mix more than he asked for.
+        #[test]
+        fn the_pourable_mass_is_the_largest(
+            class in 0usize..7,
+            most_kg in 0.2..20.0f64,
+            minutes in 2.0..90.0f64,
+            mixed_c in 16.0..30.0f64,
+        ) {
+            let resin = &shipped::all()[class];
+            let c = Temperature::from_celsius;
+            let (most, needed_s) = (Mass::from_kg(most_kg), 60.0 * minutes);
+            let life_s = |kg: f64| {
+                let life = pot_life_s(resin, Mass::from_kg(kg), c(20.0), c(mixed_c)).unwrap();
+                life.unwrap_or(f64::INFINITY)
+            };
+            match pourable_mass(resin, most, needed_s, c(20.0), c(mixed_c)).unwrap() {
+                Some(mass) => {
+                    prop_assert!(mass <= most && life_s(mass.kg()) >= needed_s);
+                    let more_kg = mass.kg() + 2.0 * MASS_STEP_KG;
+                    prop_assert!(more_kg >= most_kg || life_s(more_kg) < needed_s);
+                }
+                None => prop_assert!(life_s(SMALLEST_KG) < needed_s),
+            }
+        }
+    }
+}
