@@ -12,6 +12,7 @@ pub mod hours_axis;
 pub mod labels;
 pub mod plan_view;
 pub mod section;
+pub mod shop_week;
 mod svg;
 pub mod temperatures;
 

@@ -21,6 +21,8 @@ use jiff::civil::Date;
 
 use super::extract::Typed;
 use super::feed;
+use crate::drawings::shop_week::{self, ShopWeek};
+use crate::drawings::{FULL, both};
 use crate::entries::{Entries, Reader, Refusals};
 use crate::state::Shop;
 use crate::views::fields::{Field, Fields};
@@ -48,6 +50,8 @@ struct ShopPage {
     machines: Vec<Field>,
     is_us: bool,
     air: air::AirView,
+    week: String,
+    legend: String,
     log: log::LogView,
     feed: String,
 }
@@ -70,6 +74,7 @@ impl ShopPage {
         let settings = &shop.workshop.settings;
         let kept = &settings.shop;
         let fields = Fields { shown: shop.shown, typed, refusals };
+        let week = ShopWeek { hours: &shop.hours, air: &shop.site.air, now, shown: shop.shown };
         let hinted = |mut field: Field, hint: &str| {
             field.hint = hint.to_owned();
             field
@@ -172,7 +177,9 @@ impl ShopPage {
                 Some(units) => units == "us_customary",
                 None => settings.units == UnitSystem::UsCustomary,
             },
-            air: air::AirView::new(shop, now, &fields),
+            air: air::AirView::new(shop, &fields),
+            week: both(FULL, |frame| shop_week::draw(&week, frame)),
+            legend: shop_week::legend(&shop.site.air, now),
             log: beside.log,
             feed: beside.feed,
         }

@@ -1,21 +1,15 @@
-//! The shop's air: which way it is known, the figures of that way, and its
-//! course over the coming days.
+//! The shop's air: which way it is known, and the figures of that way.
 
-use fondant_core::climate::AirSeries;
 use fondant_core::climate::indoor::Indoor;
 use fondant_core::climate::profile::{ClockPoint, Profile};
 use fondant_core::quantities::units::{UnitSystem, parse, trimmed};
 use fondant_core::quantities::{Span, Temperature, TemperatureDelta, bounds};
 use jiff::civil::Time;
-use jiff::{SignedDuration, Timestamp};
 
-use crate::drawings::{FULL, Frame, Svg, both};
 use crate::entries::Reader;
 use crate::state::Shop;
 use crate::views::fields::{Field, Fields};
 
-/// The air is drawn for so long.
-const DRAWN: SignedDuration = SignedDuration::from_hours(7 * 24);
 const MOST_POINTS: usize = 48;
 
 /// The air as the page shows it.
@@ -24,7 +18,6 @@ pub(super) struct AirView {
     /// Fields by the way that they belong to.
     pub(super) groups: Vec<Way>,
     pub(super) points: Field,
-    pub(super) drawing: String,
     pub(super) trouble: String,
 }
 
@@ -36,7 +29,7 @@ pub(super) struct Way {
 }
 
 impl AirView {
-    pub(super) fn new(shop: &Shop, now: Timestamp, fields: &Fields<'_>) -> Self {
+    pub(super) fn new(shop: &Shop, fields: &Fields<'_>) -> Self {
         let air = &shop.workshop.settings.shop.air;
         let chosen = match air {
             Profile::Constant { .. } => "constant",
@@ -127,7 +120,6 @@ impl AirView {
             kind: fields.choice("air", "How the air is known", chosen, &kinds),
             groups,
             points: fields.text("points", "Points of a day", &points),
-            drawing: both(FULL, |frame| drawing(&shop.site.air, now, shop, frame)),
             trouble: shop.air_trouble.clone().unwrap_or_default(),
         }
     }
@@ -236,57 +228,6 @@ fn point(line: &str, system: UnitSystem) -> Option<ClockPoint> {
     let sane =
         bounds::AIR_TEMPERATURE.contains(temperature) && (1.0..=100.0).contains(&humidity_percent);
     (sane && parts.next().is_none()).then_some(ClockPoint { time, temperature, humidity_percent })
-}
-
-/// Temperature, dew point and humidity of the coming week.
-fn drawing(air: &AirSeries, now: Timestamp, shop: &Shop, frame: Frame) -> String {
-    let (shown, zone) = (shop.shown, shop.hours.zone());
-    let (left, right, top, bottom) = (44.0, frame.width - 10.0, 24.0, 150.0);
-    let mut svg = Svg::new(frame.class, frame.width, 176.0, "The shop's air over the coming week");
-    let to = now + DRAWN;
-    let x = |at: Timestamp| {
-        left + (right - left) * at.duration_since(now).as_secs_f64() / DRAWN.as_secs_f64()
-    };
-    let (low, high) = air.range(now, to);
-    let dews: Vec<Timestamp> =
-        (0..=7 * 24).map(|hour| now + SignedDuration::from_hours(hour)).collect();
-    let lowest = dews.iter().map(|at| air.dew_point(*at).k()).fold(low.k(), f64::min) - 1.0;
-    let highest = high.k() + 1.0;
-    let y = |k: f64| bottom - (bottom - top) * (k - lowest) / (highest - lowest).max(1.0);
-    let mut date = now.to_zoned_datetime(zone.clone()).date();
-    for _ in 0..8 {
-        if let Ok(midnight) = date.to_zoned_datetime(zone.clone()) {
-            let at = midnight.timestamp();
-            if at >= now && at <= to {
-                svg.line("gridline", x(at), top, x(at), bottom);
-            }
-            let noon = at + SignedDuration::from_hours(12);
-            if noon >= now && noon <= to {
-                let name = if frame.is_narrow() { "%a" } else { "%a %-d" };
-                svg.text("mid s12 bold", x(noon), 14.0, &date.strftime(name).to_string());
-            }
-        }
-        let Ok(next) = date.tomorrow() else { break };
-        date = next;
-    }
-    for k in [low.k(), high.k()] {
-        svg.text(
-            "end s12 soft",
-            left - 6.0,
-            y(k) + 4.0,
-            &shown.temperature(Temperature::from_k(k)),
-        );
-    }
-    let line = |value: &dyn Fn(Timestamp) -> f64| -> Vec<(f64, f64)> {
-        dews.iter().map(|at| (x(*at), y(value(*at)))).collect()
-    };
-    svg.polyline("curve-air", &line(&|at| air.dew_point(at).k()));
-    svg.polyline("curve-ink", &line(&|at| air.at(at).temperature.k()));
-    let humid = dews.iter().map(|at| air.at(*at).humidity_percent);
-    let (driest, dampest) = humid.fold((100.0f64, 0.0f64), |(a, b), h| (a.min(h), b.max(h)));
-    let words = format!("line: air; dotted: dew point; humidity {driest:.0} to {dampest:.0} %");
-    svg.text("s12 soft", left, bottom + 18.0, &words);
-    svg.finish()
 }
 
 #[cfg(test)]
