@@ -11,6 +11,7 @@ use fondant_core::plan::{
 use fondant_core::quantities::{Mass, Span, Temperature, TemperatureDelta};
 use fondant_core::resin::shipped;
 use fondant_core::schedule::observed::Touch;
+use fondant_core::schedule::refit;
 use fondant_devices::forecast::{ForecastSource, SimulatedForecast, read};
 use fondant_store::repos::{CastId, WorkshopId};
 use fondant_store::{Store, StoreError};
@@ -19,7 +20,8 @@ use jiff::{SignedDuration, Timestamp};
 /// The casts of the demo with pours, by their place in the list.
 const HALF_POURED: usize = 3;
 const IN_POT: usize = 7;
-const PLANNED: [usize; 2] = [6, 2];
+const BLOCK: usize = 6;
+const TABLE: usize = 2;
 
 /// Machines, people and air of the workshop.
 pub(super) fn shop() -> ShopSettings {
@@ -72,11 +74,15 @@ pub(super) async fn load(
     };
     half_poured(store, shop, ids[HALF_POURED], &site, now).await?;
     in_pot(store, shop, ids[IN_POT], &site, now).await?;
-    for place in PLANNED {
-        let begin = now + SignedDuration::from_hours(10);
-        take(store, shop, ids[place], &site, begin, now).await?;
-    }
-    Ok(())
+    let begin = now + SignedDuration::from_hours(10);
+    let block = store.cast(shop, ids[BLOCK]).await?.plan;
+    let Some((block, at_block)) = taken(&block, &site, begin) else { return Ok(()) };
+    take(store, shop, ids[BLOCK], (&block, &at_block), now).await?;
+    let table = store.cast(shop, ids[TABLE]).await?.plan;
+    let Some((table, at_table)) = taken(&table, &site, begin) else { return Ok(()) };
+    let colliding = at_the_same_time(&table, &at_table, &at_block, &site);
+    let table = colliding.as_ref().map_or((&table, &at_table), |(plan, found)| (plan, found));
+    take(store, shop, ids[TABLE], table, now).await
 }
 
 /// What the shop's logger wrote in the past week, with a gap of a night.
@@ -119,19 +125,40 @@ fn taken(plan: &Plan, site: &Site, begin: Timestamp) -> Option<(Plan, Evaluation
     Some((plan, evaluation))
 }
 
-/// Takes the proposal that begins no earlier than a time.
+/// The plan begun with a pour of another cast, so that Today has a collision
+/// to show; `None` where that would break something else.
+fn at_the_same_time(
+    plan: &Plan,
+    evaluation: &Evaluation,
+    other: &Evaluation,
+    site: &Site,
+) -> Option<(Plan, Evaluation)> {
+    let task = evaluation.pour_task.as_ref()?;
+    let given = task.taken()?;
+    other.pours.as_ref().ok()?.pours.iter().find_map(|pour| {
+        let mut moved = given.clone();
+        moved[0].at = pour.at;
+        let ladder = task.ladder_of(&moved);
+        let moved = refit(&task.task(&ladder), &moved, 0).ok()?;
+        let schedule = task.judged(&moved).ok().filter(|schedule| schedule.breaks.is_empty())?;
+        let mut plan = plan.clone();
+        plan.pours.taken = as_taken(&schedule);
+        let found = worked(&plan, site)?;
+        Some((plan, found))
+    })
+}
+
+/// Keeps a plan whose pour times are taken.
 async fn take(
     store: &Store,
     shop: WorkshopId,
     id: CastId,
-    site: &Site,
-    begin: Timestamp,
+    (plan, evaluation): (&Plan, &Evaluation),
     now: Timestamp,
 ) -> Result<(), StoreError> {
     let record = store.cast(shop, id).await?;
-    let Some((plan, evaluation)) = taken(&record.plan, site, begin) else { return Ok(()) };
-    store.save_plan(shop, id, record.revision, &plan, now).await?;
-    let agenda = evaluation.pours.as_ref().ok().map(|schedule| Agenda::of(&plan, schedule, 0, now));
+    store.save_plan(shop, id, record.revision, plan, now).await?;
+    let agenda = evaluation.pours.as_ref().ok().map(|schedule| Agenda::of(plan, schedule, 0, now));
     store.keep_agenda(shop, id, agenda.as_ref()).await
 }
 
