@@ -176,7 +176,9 @@ document.addEventListener("htmx:after:swap", () => {
     const kept = input.getAttribute("value") ?? "";
     if (input !== document.activeElement && input.value !== kept) input.value = kept;
   }
-  document.querySelector("#workspace [aria-invalid=true]")?.scrollIntoView({ block: "nearest" });
+  // The sentence stands under the field: both have to be seen.
+  const refused = document.querySelector("#workspace [aria-invalid=true]");
+  (refused?.closest(".field") ?? refused)?.scrollIntoView({ block: "nearest" });
 });
 
 document.addEventListener("htmx:finally:request", () => {
