@@ -11,7 +11,7 @@ use fondant_core::form::Piece;
 use fondant_core::heat::cooling::Cooling;
 use fondant_core::heat::field::shapes::{Channel, quarter_block};
 use fondant_core::heat::field::{Around, Field, FieldGoal, Material, Steps};
-use fondant_core::heat::sides::{Beneath, Beside, Stretch};
+use fondant_core::heat::sides::{Beside, Between, Stretch};
 use fondant_core::heat::{Accuracy, Air, Goal, Poured, Stack, Surroundings, deepest_layer};
 use fondant_core::plan::{Plan, Site, depth_map, evaluate};
 use fondant_core::quantities::Length;
@@ -92,7 +92,7 @@ fn fields(c: &mut Criterion) {
             follow(channel.body(), Around::on_a_board(Air::Steady(293.15)), 0.04)
         });
     });
-    let beneath = Beneath {
+    let between = Between {
         resin,
         poured: Poured::fresh(293.15),
         depth_m: 0.02,
@@ -101,7 +101,7 @@ fn fields(c: &mut Criterion) {
         solid_k: 293.15,
     };
     let stretch = Stretch { width_m: 0.2, beside: [Beside::Solid(timber, 0.15); 2] };
-    c.bench_function("sides of a layer 20 × 200 mm", |b| b.iter(|| beneath.sides(&[stretch])));
+    c.bench_function("sides of a layer 20 × 200 mm", |b| b.iter(|| between.sides(&[stretch])));
     let mut group = c.benchmark_group("blocks");
     group.sample_size(10);
     group.bench_function("quarter of a block 120 × 120 × 160 mm, 72 h", |b| {

@@ -2,7 +2,7 @@
 
 use fondant_core::heat::cooling::Cooling;
 use fondant_core::heat::field::{Face, Material};
-use fondant_core::heat::sides::{Beneath, Beside, Sides, Stretch};
+use fondant_core::heat::sides::{Beside, Between, Sides, Stretch};
 use fondant_core::heat::{Accuracy, Air, Goal, LayerEvents, Poured, Stack, Surroundings};
 use fondant_core::resin::{Resin, shipped};
 use proptest::prelude::*;
@@ -11,8 +11,8 @@ const ROOM_K: f64 = 293.15;
 const HOUR_S: f64 = 3600.0;
 const ASH: Material = Material { conductivity_w_m_k: 0.15, capacity_j_m3_k: 650.0 * 1600.0 };
 
-fn beneath(resin: &Resin, depth_m: f64, column: Surroundings) -> Beneath<'_> {
-    Beneath {
+fn between(resin: &Resin, depth_m: f64, column: Surroundings) -> Between<'_> {
+    Between {
         resin,
         poured: Poured::fresh(ROOM_K),
         depth_m,
@@ -60,7 +60,7 @@ fn windows_of_rivers_are_those_of_their_sections() {
     for (class, depth_mm, width_mm, peak_c, opens_s, closes_s) in sections {
         let resin = &shipped::all()[class];
         let depth_m = depth_mm * 1e-3;
-        let task = beneath(resin, depth_m, Surroundings::still_air(ROOM_K));
+        let task = between(resin, depth_m, Surroundings::still_air(ROOM_K));
         let sides = task.sides(&[between_ash(width_mm * 1e-3)]).expect("sides");
         let found = in_still_air(resin, depth_m, sides);
         let said = format!("{class} {depth_mm} × {width_mm}: {sides:?} {found:?}");
@@ -95,7 +95,7 @@ fn what_only_loses_sideways_cools_by_the_exponential() {
 #[test]
 fn walls_and_timber_on_two_sides_each_take_their_half() {
     let resin = &shipped::all()[0];
-    let task = beneath(resin, 0.04, Surroundings::still_air(ROOM_K));
+    let task = between(resin, 0.04, Surroundings::still_air(ROOM_K));
     let timber = Beside::Solid(ASH, 0.15);
     let wall = Beside::Wall(Face::wall(0.018, 0.13, 10.0));
     let loss = |beside| task.sides(&[Stretch { width_m: 0.1, beside }]).expect("sides").loss_w_m3k;
@@ -109,7 +109,7 @@ fn walls_and_timber_on_two_sides_each_take_their_half() {
 fn thin_timber_holds_less_heat_than_thick() {
     // 30 mm instead of 150 on one side: a tenth of a kelvin hotter in 120 mm.
     let resin = &shipped::all()[0];
-    let task = beneath(resin, 0.04, Surroundings::still_air(ROOM_K));
+    let task = between(resin, 0.04, Surroundings::still_air(ROOM_K));
     let peak = |thin_m: f64| {
         let beside = [Beside::Solid(ASH, thin_m), Beside::Solid(ASH, 0.15)];
         let sides = task.sides(&[Stretch { width_m: 0.12, beside }]).expect("sides");
@@ -123,7 +123,7 @@ fn thin_timber_holds_less_heat_than_thick() {
 fn a_second_layer_goes_by_the_loss_of_the_first() {
     // Two pours of 20 mm thirteen hours apart: 29.98 °C in 120 mm.
     let resin = &shipped::all()[0];
-    let task = beneath(resin, 0.02, Surroundings::still_air(ROOM_K));
+    let task = between(resin, 0.02, Surroundings::still_air(ROOM_K));
     let sides = task.sides(&[between_ash(0.12)]).expect("sides");
     let pours = [(0.02, 0.0), (0.02, 13.0 * HOUR_S)];
     let stack = column(resin, &pours, Surroundings::still_air(ROOM_K), sides);
@@ -136,7 +136,7 @@ fn a_second_layer_goes_by_the_loss_of_the_first() {
 #[test]
 fn the_rim_is_hard_after_the_middle_even_where_it_is_wide() {
     let resin = &shipped::all()[0];
-    let task = beneath(resin, 0.04, Surroundings::still_air(ROOM_K));
+    let task = between(resin, 0.04, Surroundings::still_air(ROOM_K));
     let sides = task.sides(&[between_ash(0.6)]).expect("sides");
     let middle_s = in_still_air(resin, 0.04, sides).hard_s.expect("hard");
     let all_s = sides.hard_s(0.0, middle_s);
@@ -155,7 +155,7 @@ fn a_block_loses_heat_both_ways() {
         let walls = |face: Face| Stretch { width_m: side_m, beside: [Beside::Wall(face); 2] };
         let both = [walls(around.x[1]), walls(around.y[1])];
         let still = Surroundings::still_air(ROOM_K);
-        let sides = beneath(resin, height_m, still.clone()).sides(&both).expect("sides");
+        let sides = between(resin, height_m, still.clone()).sides(&both).expect("sides");
         let (peak_k, _) = column(resin, &[(height_m, 0.0)], still, sides).peak().expect("a peak");
         let found = peak_k - 273.15;
         assert!((found - peak_c).abs() < within_k, "{side_m} {sides:?}: {found} for {peak_c}");
@@ -173,7 +173,7 @@ proptest! {
     ) {
         let resin = &shipped::all()[class];
         let depth_m = depth_mm * 1e-3;
-        let task = beneath(resin, depth_m, Surroundings::still_air(ROOM_K));
+        let task = between(resin, depth_m, Surroundings::still_air(ROOM_K));
         let of = |width_mm: f64| {
             let sides = task.sides(&[between_ash(width_mm * 1e-3)]).expect("sides");
             (sides, in_still_air(resin, depth_m, sides))

@@ -342,3 +342,15 @@ fn what_stands_in_a_bath_is_reckoned_without_its_sides() {
     let task = worked(&plan, &site(8, 18, 20.0, 20.0)).pour_task.expect("a task");
     assert_eq!(task.width(), None);
 }
+
+#[test]
+fn a_fan_that_is_taken_away_later_leaves_the_sides_as_they_are() {
+    let loss = |hours: f64| {
+        let mut plan = top();
+        plan.conditions.cooling.by = CoolingBy::Fan;
+        plan.conditions.cooling.lasts = Span::from_h(hours);
+        let task = worked(&plan, &site(8, 18, 20.0, 20.0)).pour_task.expect("a task");
+        task.task(&task.ladders()[0]).sides
+    };
+    assert_eq!(loss(6.0), loss(0.0), "both fitted to the fan that stands there at the pour");
+}

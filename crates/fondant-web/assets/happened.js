@@ -1,14 +1,12 @@
 // What happened is written down on the time axis: the row of a layer is
 // touched at the moment it happened, and what was found is chosen there. The
 // fields below the axis say the same and are what is sent.
+import { axisOf } from "./pours.js";
+
 const STEP = 300;
 
 const momentAt = (row, clientX) => {
-  const plane = row.ownerSVGElement.querySelector(".axis-plane");
-  const number = (name) => Number(plane.getAttribute(name));
-  const point = new DOMPoint(clientX, 0).matrixTransform(row.ownerSVGElement.getScreenCTM().inverse());
-  const [from, to] = [number("data-from"), number("data-to")];
-  const second = from + ((point.x - number("x")) / number("width")) * (to - from);
+  const second = axisOf(row.ownerSVGElement).second(clientX);
   const latest = Math.floor(Number(row.dataset.latest) / STEP) * STEP;
   return Math.min(latest, Math.round(second / STEP) * STEP);
 };

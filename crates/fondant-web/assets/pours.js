@@ -3,19 +3,17 @@
 // let go.
 const GRID = 900;
 
-const axisOf = (svg) => {
+export const axisOf = (svg) => {
   const plane = svg.querySelector(".axis-plane");
   const [from, to] = [Number(plane.dataset.from), Number(plane.dataset.to)];
   const [x, width] = [Number(plane.getAttribute("x")), Number(plane.getAttribute("width"))];
   // The drawing is exchanged while it is held: what it spans now counts.
   const inverse = svg.getScreenCTM().inverse();
-  return {
-    at: (clientX) => {
-      const point = new DOMPoint(clientX, 0).matrixTransform(inverse);
-      const second = from + ((point.x - x) / width) * (to - from);
-      return Math.round(Math.min(to, Math.max(from, second)) / GRID) * GRID;
-    },
+  const second = (clientX) => {
+    const point = new DOMPoint(clientX, 0).matrixTransform(inverse);
+    return Math.min(to, Math.max(from, from + ((point.x - x) / width) * (to - from)));
   };
+  return { second, at: (clientX) => Math.round(second(clientX) / GRID) * GRID };
 };
 
 const send = (path, values) => {

@@ -8,7 +8,7 @@ use fondant_core::climate::profile::Profile;
 use fondant_core::plan::{AirFrom, Plan};
 use fondant_core::quantities::Temperature;
 use fondant_store::repos::CastId;
-use fondant_testkit::{TestApp, plans};
+use fondant_testkit::{Browser, TestApp, plans};
 use jiff::civil::Time;
 
 /// A shop of cold nights, and a river top in its air.
@@ -28,6 +28,15 @@ async fn cold_shop(change: impl FnOnce(&mut Plan)) -> (Arc<TestApp>, CastId) {
     let store = &app.db.store;
     let cast = store.create_cast(app.workshop, &plan, plans::now()).await.expect("a cast");
     (Arc::new(app), cast)
+}
+
+/// Opens the pours of a cast and takes what is proposed.
+async fn take_proposal(browser: &Browser, address: &str) {
+    browser.open(address).await;
+    browser.wait_for_text(".standing", "Proposed").await;
+    let take = "[...document.querySelectorAll('button')].find((b) => b.textContent === 'Take these times').click()";
+    browser.run(take).await;
+    browser.wait_for_text(".standing", "Taken").await;
 }
 
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
@@ -126,10 +135,7 @@ async fn a_touch_that_finds_it_liquid_moves_the_window() {
     let later = Arc::clone(&app);
     app.drive(move |browser| async move {
         let address = format!("/casts/{}/pours", cast.0);
-        browser.open(&address).await;
-        browser.wait_for_text(".standing", "Proposed").await;
-        browser.run("[...document.querySelectorAll('button')].find((b) => b.textContent === 'Take these times').click()").await;
-        browser.wait_for_text(".standing", "Taken").await;
+        take_proposal(&browser, &address).await;
         // Nothing that lies ahead can have happened.
         browser.enter("#fact_at", "2027-01-01T08:00").await;
         browser.run("const f = document.querySelector('#fact_at'); f.value = '2027-01-01T08:00'").await;
@@ -171,10 +177,7 @@ async fn what_happened_is_written_down_on_the_axis() {
     let later = Arc::clone(&app);
     app.drive(move |browser| async move {
         let address = format!("/casts/{}/pours", cast.0);
-        browser.open(&address).await;
-        browser.wait_for_text(".standing", "Proposed").await;
-        browser.run("[...document.querySelectorAll('button')].find((b) => b.textContent === 'Take these times').click()").await;
-        browser.wait_for_text(".standing", "Taken").await;
+        take_proposal(&browser, &address).await;
         later.set_now(plans::now() + jiff::SignedDuration::from_hours(30));
         browser.open(&address).await;
         // A touch on the first row: it was poured; on it again: it is sticky.

@@ -6,8 +6,8 @@
 //! `−g (T − T_outside)` W/m³, with the one g that lets it peak as hot as the
 //! middle of the section. That g is found from a coarse [`field`](super::field)
 //! of a single layer in steady air. What else the column then says of the
-//! middle agrees too: in channels of 60 to 300 mm its windows lie within a
-//! quarter of an hour of the section's, for layers of 6 to 50 mm.
+//! middle agrees too: in channels of 60 to 600 mm its windows lie within a
+//! quarter of an hour of the section's, for layers of 6 to 40 mm.
 //!
 //! The rim beside cold timber is the last to get hard, in wide rivers too. The
 //! share by which it is later than the middle is kept with the loss.
@@ -86,14 +86,15 @@ const SAME_K: f64 = 0.15;
 
 /// A layer between its sides.
 #[derive(Debug, Clone)]
-pub struct Beneath<'a> {
+pub struct Between<'a> {
     /// The resin.
     pub resin: &'a Resin,
     /// As it goes in.
     pub poured: Poured,
     /// Depth of the layer, m.
     pub depth_m: f64,
-    /// What a column of it stands in, without sides. The air is steady.
+    /// What a column of it stands in, without sides, all the time. The air is
+    /// steady.
     pub column: Surroundings,
     /// How finely the column is computed that will lose the heat.
     pub accuracy: Accuracy,
@@ -101,7 +102,7 @@ pub struct Beneath<'a> {
     pub solid_k: f64,
 }
 
-impl Beneath<'_> {
+impl Between<'_> {
     /// What all sides together do. Those across and those along a block each
     /// take their share, a little less than each would alone.
     ///

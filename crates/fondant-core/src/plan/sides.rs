@@ -8,7 +8,7 @@ use super::measuring::Measured;
 use super::section::Section;
 use crate::heat::cooling::CoolingBy;
 use crate::heat::field::{Around, Face};
-use crate::heat::sides::{Beneath, Beside, Sides, Stretch};
+use crate::heat::sides::{Beside, Between, Sides, Stretch};
 use crate::heat::{Accuracy, HeatError, Poured, Surroundings};
 use crate::quantities::Length;
 use crate::resin::Resin;
@@ -42,7 +42,8 @@ impl SideTask {
         if fill.heat_depth(depth) < depth || plan.kind == Kind::Coat || is_in_bath {
             return None;
         }
-        let column = surroundings(plan);
+        // As it stands at the pour: the section knows no later surroundings.
+        let column = Surroundings { then: None, ..surroundings(plan) };
         let is_block = matches!(plan.kind, Kind::Block | Kind::Embed);
         let around = plan.conditions.cooling.around(column.air.clone(), is_block);
         let (widest, narrowest) = if is_block {
@@ -66,7 +67,7 @@ impl SideTask {
     /// # Errors
     /// What the solvers of heat report.
     pub fn sides(&self, resin: &Resin, poured: Poured, depth: Length) -> Result<Sides, HeatError> {
-        self.beneath(resin, poured, depth).sides(&self.widest)
+        self.between(resin, poured, depth).sides(&self.widest)
     }
 
     /// How wide the narrowest place is, and what they do there; `None` where it
@@ -81,7 +82,7 @@ impl SideTask {
         depth: Length,
     ) -> Result<Option<(Length, Sides)>, HeatError> {
         let Some(stretch) = self.narrowest else { return Ok(None) };
-        let sides = self.beneath(resin, poured, depth).sides(&[stretch])?;
+        let sides = self.between(resin, poured, depth).sides(&[stretch])?;
         Ok(Some((Length::from_m(stretch.width_m), sides)))
     }
 
@@ -92,8 +93,8 @@ impl SideTask {
         Length::from_m(widths.fold(f64::INFINITY, f64::min))
     }
 
-    fn beneath<'a>(&self, resin: &'a Resin, poured: Poured, depth: Length) -> Beneath<'a> {
-        Beneath {
+    fn between<'a>(&self, resin: &'a Resin, poured: Poured, depth: Length) -> Between<'a> {
+        Between {
             resin,
             poured,
             depth_m: depth.m(),
