@@ -182,7 +182,10 @@ fn nights(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, frame: Frame) {
             }
             if hour == 12 && (day_px > 34.0 || frame.is_narrow() && day_px > 26.0) {
                 let day = if day_px > 64.0 { "%a %-d" } else { "%a" };
-                svg.text("mid bold", x, 13.0, &date.strftime(day).to_string());
+                // A day of which little is shown keeps its whole name.
+                let name = date.strftime(day).to_string();
+                let half = 4.2 * name.chars().count() as f64;
+                svg.text("mid bold", x.clamp(half, frame.width - half), 13.0, &name);
             }
             if day_px > 120.0 || (hour % 12 == 0 && day_px > 60.0) {
                 svg.text("mid s12 soft", x, 29.0, &format!("{hour:02}"));
@@ -407,6 +410,19 @@ mod tests {
         let later = drawn(&plan(), &shop, pours[0].at + SignedDuration::from_hours(3), FULL);
         assert_eq!(later.matches("row-reach").count(), 2, "touches of one, the pour of the next");
         assert_eq!(later.matches("data-poured=\"1\"").count(), 1);
+    }
+
+    #[test]
+    fn the_name_of_a_day_is_never_cut_off() {
+        // Where the axis begins at noon the first name would stand on its edge.
+        let mut late = plan();
+        late.pours.not_before = begin() + SignedDuration::from_hours(8);
+        let svg = drawn(&late, &hours(8, 19), begin(), NARROW);
+        for name in svg.split("class=\"mid bold\" x=\"").skip(1) {
+            let x: f64 = name.split('"').next().unwrap().parse().unwrap();
+            assert!((12.0..=NARROW.width - 12.0).contains(&x), "{x}");
+        }
+        assert!(svg.contains("class=\"mid bold\""), "days are named: {svg}");
     }
 
     #[test]
