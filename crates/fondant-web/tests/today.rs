@@ -94,6 +94,9 @@ async fn windows_of_the_calendar_follow_the_air_of_the_shop() {
     settled(&app, cast.expect("a cast").0).await;
     let state = app.state();
     let first = feed(&app).await;
+    let stamps = first.lines().filter(|line| line.starts_with("DTSTAMP"));
+    let now = plans::now().strftime("DTSTAMP:%Y%m%dT%H%M%SZ").to_string();
+    assert!(stamps.clone().count() > 4 && stamps.clone().all(|stamp| stamp == now), "{first}");
     state.refresh_agendas().await.expect("worked out anew");
     assert_eq!(feed(&app).await, first, "the same air, the same calendar");
     let store = &app.db.store;

@@ -172,6 +172,10 @@ fn ring(event: &mut Event, title: &str) {
     // An id of chance would make every reading of the feed a new one.
     let id = event.get_uid().unwrap_or_default().replace("@fondant", "-alarm@fondant");
     alarm.uid(&id);
+    // Nor is the moment of reading the moment of a change.
+    if let Some(changed) = event.get_timestamp() {
+        alarm.timestamp(changed);
+    }
     event.alarm(alarm.done());
 }
 
