@@ -1,7 +1,7 @@
 //! Any bytes as DXF: outlines or a refusal, never a panic; what is read is sound enough to be judged.
 #![no_main]
 
-use fondant_core::geometry::faults::faults;
+use fondant_shapes::geometry::faults::faults;
 use fondant_files::dxf;
 
 libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {

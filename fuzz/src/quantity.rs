@@ -1,10 +1,10 @@
 //! Any text as a quantity: a number within its bounds, or a sentence.
 #![no_main]
 
-use fondant_core::quantities::bounds::{
+use fondant_quantities::bounds::{
     BOARD_THICKNESS, DRY_FILL, MASS, RESIN_TEMPERATURE, TIMBER_DENSITY, TIMBER_MOISTURE_PERCENT,
 };
-use fondant_core::quantities::units::UnitSystem;
+use fondant_quantities::units::UnitSystem;
 
 libfuzzer_sys::fuzz_target!(|text: &str| {
     for system in [UnitSystem::Metric, UnitSystem::UsCustomary] {

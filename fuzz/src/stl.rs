@@ -1,7 +1,7 @@
 //! Any bytes as STL: a solid with a volume, or a refusal.
 #![no_main]
 
-use fondant_core::quantities::Length;
+use fondant_quantities::Length;
 use fondant_files::stl;
 
 libfuzzer_sys::fuzz_target!(|bytes: &[u8]| {

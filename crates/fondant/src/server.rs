@@ -3,9 +3,9 @@
 use std::net::{Ipv4Addr, SocketAddr};
 
 use clap::Args;
-use fondant_core::plan::ShopSettings;
-use fondant_core::quantities::units::UnitSystem;
-use fondant_core::schedule::Workday;
+use fondant_cast::ShopSettings;
+use fondant_pours::Workday;
+use fondant_quantities::units::UnitSystem;
 use fondant_store::repos::NewWorkshop;
 use fondant_store::{Store, StoreError};
 use fondant_web::AppState;

@@ -4,12 +4,12 @@
 
 use std::sync::Arc;
 
-use fondant_core::calibration::cup::Cup;
-use fondant_core::calibration::learning::Factors;
-use fondant_core::form::Piece;
-use fondant_core::plan::{Kind, Plan};
-use fondant_core::quantities::{Length, Mass, Temperature};
-use fondant_core::resin::{ResinClass, shipped};
+use fondant_cast::{Kind, Plan};
+use fondant_heat::calibration::cup::Cup;
+use fondant_heat::calibration::factors::Factors;
+use fondant_materials::resin::{ResinClass, shipped};
+use fondant_quantities::{Length, Mass, Temperature};
+use fondant_shapes::form::Piece;
 use fondant_testkit::{TestApp, plans};
 
 /// What a thermometer in 300 g of medium casting epoxy shows, minute by minute.

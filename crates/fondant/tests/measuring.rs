@@ -5,10 +5,10 @@
 use std::path::PathBuf;
 use std::sync::Arc;
 
-use fondant_core::form::Piece;
-use fondant_core::plan::{Kind, Plan};
-use fondant_core::quantities::Length;
+use fondant_cast::{Kind, Plan};
 use fondant_files::{made_up, photo};
+use fondant_quantities::Length;
+use fondant_shapes::form::Piece;
 use fondant_store::repos::CastId;
 use fondant_testkit::{TestApp, plans};
 

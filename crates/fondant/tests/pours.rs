@@ -4,9 +4,9 @@
 
 use std::sync::Arc;
 
-use fondant_core::climate::profile::Profile;
-use fondant_core::plan::{AirFrom, Plan};
-use fondant_core::quantities::Temperature;
+use fondant_cast::{AirFrom, Plan};
+use fondant_heat::climate::profile::Profile;
+use fondant_quantities::Temperature;
 use fondant_store::repos::CastId;
 use fondant_testkit::{Browser, TestApp, plans};
 use jiff::civil::Time;
@@ -96,7 +96,7 @@ async fn an_impossible_plan_offers_what_would_mend_it() {
         plan.conditions.air_from = AirFrom::Steady;
         plan.conditions.air = Temperature::from_celsius(40.0);
         plan.conditions.resin = Temperature::from_celsius(40.0);
-        plan.resin = fondant_core::resin::ResinId("coating-epoxy".into());
+        plan.resin = fondant_materials::resin::ResinId("coating-epoxy".into());
     })
     .await;
     app.drive(move |browser| async move {

@@ -4,10 +4,10 @@
 use std::path::PathBuf;
 use std::process::{Child, Command, Stdio};
 
-use fondant_core::calibration::cup::Cup;
-use fondant_core::calibration::learning::Factors;
-use fondant_core::quantities::{Mass, Temperature};
-use fondant_core::resin::{ResinClass, shipped};
+use fondant_heat::calibration::cup::Cup;
+use fondant_heat::calibration::factors::Factors;
+use fondant_materials::resin::{ResinClass, shipped};
+use fondant_quantities::{Mass, Temperature};
 use fondant_testkit::{TestDb, with_browser};
 
 /// Address, file, size of the page, whether in the evening theme.

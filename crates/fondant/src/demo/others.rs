@@ -1,11 +1,11 @@
 //! Casts of the other kinds.
 
-use fondant_core::blanks::Hollow;
-use fondant_core::blanks::pot::Pot;
-use fondant_core::form::Piece;
-use fondant_core::plan::{Kind, Plan};
-use fondant_core::quantities::{Density, Length, Mass, Volume};
-use fondant_core::timber::{Cavity, CavityShape, Insert, InsertShape};
+use fondant_cast::{Kind, Plan};
+use fondant_quantities::{Density, Length, Mass, Volume};
+use fondant_shapes::blanks::Hollow;
+use fondant_shapes::blanks::pot::Pot;
+use fondant_shapes::form::Piece;
+use fondant_shapes::timber::{Cavity, CavityShape, Insert, InsertShape};
 use jiff::Timestamp;
 
 fn mm(v: f64) -> Length {
@@ -69,7 +69,7 @@ pub(super) fn embed(begin: Timestamp) -> Plan {
         density: Density::from_kg_m3(500.0),
         above_floor: mm(18.0),
     }];
-    plan.build.sheet = fondant_core::form::sheet::Sheet::Acrylic;
+    plan.build.sheet = fondant_materials::sheet::Sheet::Acrylic;
     plan.build.thickness = mm(6.0);
     plan
 }

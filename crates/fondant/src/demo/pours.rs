@@ -1,18 +1,16 @@
 //! What the made-up workshop has taken on: one cast half poured, blanks in the
 //! pot, a block planned, and a logger that has been writing for a week.
 
-use fondant_core::climate::AirAt;
-use fondant_core::climate::indoor::Indoor;
-use fondant_core::climate::profile::Profile;
-use fondant_core::plan::pouring::as_taken;
-use fondant_core::plan::{
-    Agenda, AirFrom, Evaluation, Fact, Plan, ShopSettings, Site, evaluate, facts,
-};
-use fondant_core::quantities::{Mass, Span, Temperature, TemperatureDelta};
-use fondant_core::resin::shipped;
-use fondant_core::schedule::observed::Touch;
-use fondant_core::schedule::refit;
+use fondant_cast::pouring::as_taken;
+use fondant_cast::{Agenda, AirFrom, Evaluation, Fact, Plan, ShopSettings, Site, evaluate, facts};
 use fondant_devices::forecast::{ForecastSource, SimulatedForecast, read};
+use fondant_heat::climate::AirAt;
+use fondant_heat::climate::indoor::Indoor;
+use fondant_heat::climate::profile::Profile;
+use fondant_materials::resin::shipped;
+use fondant_pours::refit;
+use fondant_pours::simulate::observe::Touch;
+use fondant_quantities::{Mass, Span, Temperature, TemperatureDelta};
 use fondant_store::repos::{CastId, WorkshopId};
 use fondant_store::{Store, StoreError};
 use jiff::{SignedDuration, Timestamp};
@@ -63,7 +61,7 @@ pub(super) async fn load(
     let outside = read(&document).map_err(|e| corrupt(&e))?;
     let inside = room().follow(&outside);
     log(store, shop, &inside, now).await?;
-    let air = fondant_core::climate::AirSeries::new(&inside).map_err(|e| corrupt(&e))?;
+    let air = fondant_heat::climate::AirSeries::new(&inside).map_err(|e| corrupt(&e))?;
     let settings = &workshop.settings.shop;
     let site = Site {
         hours: workshop.settings.hours()?,

@@ -1,13 +1,13 @@
 //! River tops.
 
-use fondant_core::form::Piece;
-use fondant_core::geometry::ruled::Underside;
-use fondant_core::geometry::{Outline, Point};
-use fondant_core::plan::{Plan, Shaping};
-use fondant_core::quantities::{Density, Length, Mass, Temperature, Volume};
-use fondant_core::resin::ResinId;
-use fondant_core::timber::{Board, BoardShape, Station};
+use fondant_cast::{Plan, Shaping};
 use fondant_files::made_up;
+use fondant_materials::resin::ResinId;
+use fondant_quantities::{Density, Length, Mass, Temperature, Volume};
+use fondant_shapes::form::Piece;
+use fondant_shapes::geometry::ruled::Underside;
+use fondant_shapes::geometry::{Outline, Point};
+use fondant_shapes::timber::{Board, BoardShape, Station};
 use jiff::Timestamp;
 
 fn piece(length_mm: f64, width_mm: f64, thickness_mm: f64) -> Piece {

@@ -1,12 +1,12 @@
 //! The shelf: a resin entered from its datasheet that has learnt from a cup,
 //! bottles and colours.
 
-use fondant_core::calibration::sheet;
-use fondant_core::quantities::{Length, Mass, Span, Temperature, Volume};
-use fondant_core::resin::shelf::{Colour, ColourBase, ColourKind, Lot, OwnResin};
-use fondant_core::resin::{
+use fondant_heat::calibration::sheet;
+use fondant_materials::resin::shelf::{Colour, ColourBase, ColourKind, Lot, OwnResin};
+use fondant_materials::resin::{
     DeepestAllowed, InBucket, InLayer, Kit, Learnt, Resin, ResinClass, ResinId, Sheet, shipped,
 };
+use fondant_quantities::{Length, Mass, Span, Temperature, Volume};
 use fondant_store::repos::WorkshopId;
 use fondant_store::{Store, StoreError};
 use jiff::{SignedDuration, Timestamp};

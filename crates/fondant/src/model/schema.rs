@@ -3,11 +3,11 @@
 
 use std::collections::BTreeMap;
 
-use fondant_core::quantities::{Density, Temperature, TemperatureDelta};
-use fondant_core::resin::{
+use fondant_materials::resin::{
     CureParameters, Cured, MeasuredBy, MixRatio, Resin, ResinClass, ResinId, Sheet, Sunlight,
     Viscosity, Working,
 };
+use fondant_quantities::{Density, Temperature, TemperatureDelta};
 use serde::Deserialize;
 
 /// A file of cases.

@@ -1,12 +1,12 @@
 //! Layers of resin on a form board.
 
-use fondant_core::heat::lumped::BUCKET_FILM_W_M2K;
-use fondant_core::heat::{
+use fondant_heat::bucket::BUCKET_FILM_W_M2K;
+use fondant_heat::{
     Accuracy, Air, Bucket, Deepest, Goal, LayerEvents, Lumped, Poured, Stack, Surroundings,
     deepest_layer,
 };
-use fondant_core::quantities::{Mass, Temperature};
-use fondant_core::resin::Resin;
+use fondant_materials::resin::Resin;
+use fondant_quantities::{Mass, Temperature};
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
 

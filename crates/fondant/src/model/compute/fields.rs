@@ -2,11 +2,11 @@
 
 use std::ops::ControlFlow;
 
-use fondant_core::heat::Air;
-use fondant_core::heat::field::{
+use fondant_heat::Air;
+use fondant_heat::field::{
     Around, Face, Field, FieldGoal, Material, Peak, Progress, Steps, shapes,
 };
-use fondant_core::resin::Resin;
+use fondant_materials::resin::Resin;
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
 
@@ -161,7 +161,7 @@ fn block_peak(
     let mut field = Field::new(body, resin, around, pour_k, Steps::default())?;
     field.pour(height_m, pour_k, inputs.alpha0)?;
     field.run(HORIZON_S, FieldGoal::Peak { enough_k: f64::INFINITY }, &mut to_the_end)?;
-    Ok(field.peak().ok_or(fondant_core::heat::HeatError::Empty)?)
+    Ok(field.peak().ok_or(fondant_heat::HeatError::Empty)?)
 }
 
 /// The side at which the peak meets the limit, by the rule of false position

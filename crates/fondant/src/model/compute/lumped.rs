@@ -1,10 +1,10 @@
 //! Batches of one temperature throughout.
 
-use fondant_core::cure::viscosity_pa_s;
-use fondant_core::heat::lumped::LumpedMoment;
-use fondant_core::heat::{Bucket, Lumped};
-use fondant_core::quantities::{Mass, Temperature};
-use fondant_core::resin::Resin;
+use fondant_heat::bucket::LumpedMoment;
+use fondant_heat::cure::viscosity_pa_s;
+use fondant_heat::{Bucket, Lumped};
+use fondant_materials::resin::Resin;
+use fondant_quantities::{Mass, Temperature};
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
 

@@ -8,8 +8,8 @@ mod columns;
 mod fields;
 mod lumped;
 
-use fondant_core::heat::HeatError;
-use fondant_core::quantities::Temperature;
+use fondant_heat::HeatError;
+use fondant_quantities::Temperature;
 use serde_json::Value;
 
 use super::schema::{Case, ResinFile};

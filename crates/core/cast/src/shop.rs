@@ -1,0 +1,88 @@
+//! What a workshop says of itself beside its hours: hands, buckets, machines,
+//! and its air.
+
+use serde::{Deserialize, Serialize};
+
+use fondant_heat::climate::profile::Profile;
+use fondant_heat::climate::trouble::AirLimits;
+use fondant_materials::resin::Resin;
+use fondant_pours::Exception;
+use fondant_quantities::{Mass, Span};
+
+/// The settings of a workshop.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(default)]
+pub struct ShopSettings {
+    /// Dates with other hours.
+    pub exceptions: Vec<Exception>,
+    /// People who mix and pour at the same time.
+    pub hands: u32,
+    /// Buckets that it has, by what is mixed in one.
+    #[serde(rename = "buckets_kg")]
+    pub buckets: Vec<Mass>,
+    /// How it mixes.
+    pub mixing: Mixing,
+    /// To measure out and mix one bucket.
+    #[serde(rename = "mixing_s")]
+    pub mixing_takes: Span,
+    /// To pour it.
+    #[serde(rename = "pouring_s")]
+    pub pouring_takes: Span,
+    /// Rated pressure of its pressure pot, bar over the air's; `None` without one.
+    pub pot_bar: Option<f64>,
+    /// The lowest pressure of its vacuum chamber, mbar absolute; `None` without one.
+    pub vacuum_mbar: Option<f64>,
+    /// It has a fan.
+    pub has_fan: bool,
+    /// From this humidity on care is taken, percent.
+    pub humidity_care_percent: f64,
+    /// From this humidity on nothing is poured, percent.
+    pub humidity_stop_percent: f64,
+    /// Its air.
+    pub air: Profile,
+}
+
+/// How a workshop mixes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Mixing {
+    /// Slowly by hand: no air, where nothing will remove bubbles.
+    #[default]
+    SlowByHand,
+    /// Fast, by a paddle in a drill: pressure or a thin, warm resin removes the air.
+    Drill,
+}
+
+impl Default for ShopSettings {
+    fn default() -> Self {
+        Self {
+            exceptions: Vec::new(),
+            hands: 1,
+            buckets: vec![Mass::from_kg(2.0), Mass::from_kg(5.0), Mass::from_kg(12.0)],
+            mixing: Mixing::default(),
+            mixing_takes: Span::from_s(360.0),
+            pouring_takes: Span::from_s(240.0),
+            pot_bar: None,
+            vacuum_mbar: None,
+            has_fan: false,
+            humidity_care_percent: 70.0,
+            humidity_stop_percent: 85.0,
+            air: Profile::default(),
+        }
+    }
+}
+
+impl ShopSettings {
+    /// What this shop's air may be for a resin: the resin's own ceiling holds
+    /// where it is lower.
+    #[must_use]
+    pub fn air_limits(&self, resin: &Resin) -> AirLimits {
+        let working = &resin.working;
+        AirLimits {
+            coldest: working.coldest,
+            warmest: working.warmest,
+            humidity_care_percent: self.humidity_care_percent.min(working.humidity_max_percent),
+            humidity_stop_percent: self.humidity_stop_percent,
+        }
+    }
+}

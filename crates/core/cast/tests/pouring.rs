@@ -1,0 +1,356 @@
+//! From a plan to its pours: alternatives, changes that help, what happened,
+//! in the shop's own air.
+
+use fondant_cast::facts::{Fact, FactRow, by_facts};
+use fondant_cast::pouring::{as_taken, levels_of};
+use fondant_cast::{
+    AirFrom, Evaluation, Fix, Plan, Site, Split, Standing, Wish, alternatives, evaluate, fixes,
+    offers,
+};
+use fondant_heat::climate::profile::{Known, Profile};
+use fondant_heat::cooling::CoolingBy;
+use fondant_materials::resin::{Resin, shipped};
+use fondant_pours::Schedule;
+use fondant_pours::layers::LayerKind;
+use fondant_pours::simulate::observe::Touch;
+use fondant_pours::{Joint, ShopHours, Workday};
+use fondant_quantities::{Length, Span, Temperature};
+use fondant_shapes::form::Piece;
+use fondant_shapes::timber::Station;
+use jiff::civil::Time;
+use jiff::{SignedDuration, Timestamp};
+
+fn begin() -> Timestamp {
+    "2026-11-23T09:00:00Z".parse().expect("a time")
+}
+
+fn site(opens: i8, closes: i8, coldest: f64, warmest: f64) -> Site {
+    let day =
+        Workday { opens: Time::constant(opens, 0, 0, 0), closes: Time::constant(closes, 0, 0, 0) };
+    let hours = ShopHours::new([Some(day); 7], "UTC").expect("hours");
+    let c = Temperature::from_celsius;
+    let profile = Profile::DayNight {
+        coldest: c(coldest),
+        warmest: c(warmest),
+        warmest_at: Time::constant(15, 0, 0, 0),
+        humidity_percent: 55.0,
+    };
+    let (from, to) =
+        (begin() - SignedDuration::from_hours(48), begin() + SignedDuration::from_hours(1500));
+    let air = profile.series(hours.zone(), from, to, Known::default()).expect("a series");
+    Site { air, ..Site::plain(hours) }
+}
+
+fn top() -> Plan {
+    let mm = Length::from_mm;
+    let piece = Piece::slab(mm(1500.0), mm(760.0), mm(34.0), mm(10.0));
+    let mut plan = Plan::river_top("Top".into(), piece, begin());
+    plan.river.stations = [(0.0, 217.0), (760.0, 250.0), (1520.0, 186.0)]
+        .map(|(at, width)| Station { at: mm(at), width: mm(width), from_wall: None })
+        .to_vec();
+    plan.conditions.air_from = AirFrom::Shop;
+    plan
+}
+
+fn resin(plan: &Plan) -> Resin {
+    shipped::find(&plan.resin).expect("it ships")
+}
+
+fn worked(plan: &Plan, site: &Site) -> Evaluation {
+    evaluate(plan, &resin(plan), site).expect("no conflicts")
+}
+
+#[test]
+fn every_wish_has_its_plan_and_the_one_suggested_holds() {
+    let (plan, site) = (top(), site(8, 18, 16.0, 21.0));
+    let task = worked(&plan, &site).pour_task.expect("a task");
+    let all = alternatives(&task, &|_| true).expect("alternatives");
+    for wish in Wish::ALL {
+        assert_eq!(all.iter().filter(|a| a.wishes.contains(&wish)).count(), 1, "{wish:?}");
+    }
+    let of = |wish| all.iter().find(|a| a.wishes.contains(&wish)).expect("an alternative");
+    let soonest = of(Wish::Soonest);
+    let half_an_hour = SignedDuration::from_mins(30);
+    for other in &all {
+        assert!(other.schedule.breaks.is_empty());
+        assert!(soonest.schedule.hard <= other.schedule.hard + half_an_hour);
+        assert!(of(Wish::Coolest).schedule.peak() <= other.schedule.peak());
+        assert!(of(Wish::FewestPours).schedule.pours.len() <= other.schedule.pours.len());
+        assert!(of(Wish::Steadiest).held.held >= other.held.held);
+    }
+    let suggested: Vec<_> = all.iter().filter(|a| a.is_suggested).collect();
+    assert_eq!(suggested.len(), 1);
+    assert!(suggested[0].held.held >= soonest.held.held);
+    // The same inputs give the same plans, whatever the threads do.
+    let again = alternatives(&task, &|_| true).expect("alternatives");
+    let hard = |all: &[fondant_cast::Alternative]| -> Vec<Timestamp> {
+        all.iter().map(|a| a.schedule.hard).collect()
+    };
+    assert_eq!(hard(&all), hard(&again));
+}
+
+#[test]
+fn a_window_missed_by_short_hours_is_mended_by_the_smallest_changes() {
+    let mut plan = top();
+    plan.pours.split = Split::Equal { count: 2 };
+    let site = site(9, 11, 17.0, 20.0);
+    let evaluation = worked(&plan, &site);
+    let sanded = evaluation.pours.as_ref().expect("pours").sanded_joints();
+    assert!(sanded > 0);
+    let others: Vec<Resin> = shipped::all().into_iter().filter(|r| r.id != plan.resin).collect();
+    let found = offers(&plan, &evaluation, &others, &resin(&plan), &site);
+    assert!(!found.is_empty());
+    for offer in &found {
+        assert!(offer.sanded < sanded, "{:?}", offer.fix);
+        // What is offered is what comes of it.
+        let (plan, site) = fixes::with(&plan, &offer.fix, &site).expect("it can be made");
+        let after = worked(&plan, &site).pours.expect("pours");
+        assert_eq!(
+            (after.hard, after.sanded_joints()),
+            (offer.hard, offer.sanded),
+            "{:?}",
+            offer.fix
+        );
+    }
+    let once = |f: &Fix| matches!(f, Fix::OpenOnce(..) | Fix::StayOnce(..));
+    assert!(found.iter().any(|offer| once(&offer.fix)), "{found:#?}");
+}
+
+#[test]
+fn a_hopeless_heat_is_mended_by_cooling_or_by_another_resin() {
+    let mut plan = top();
+    plan.conditions.air_from = AirFrom::Steady;
+    plan.conditions.air = Temperature::from_celsius(40.0);
+    plan.conditions.resin = Temperature::from_celsius(40.0);
+    plan.resin = fondant_materials::resin::ResinId(shipped::COATING.into());
+    let site = site(8, 18, 17.0, 20.0);
+    let evaluation = worked(&plan, &site);
+    assert!(evaluation.pours.is_err());
+    let others: Vec<Resin> = shipped::all().into_iter().filter(|r| r.id != plan.resin).collect();
+    let found = offers(&plan, &evaluation, &others, &resin(&plan), &site);
+    assert!(found.iter().any(|offer| matches!(offer.fix, Fix::Resin(..))), "{found:#?}");
+}
+
+#[test]
+fn layers_by_hand_and_a_seal_coat_are_poured_as_they_are_set() {
+    let (mut plan, site) = (top(), site(7, 20, 18.0, 21.0));
+    plan.pours.seal = true;
+    plan.pours.split = Split::ByHand { levels: [14.0, 26.0].map(Length::from_mm).to_vec() };
+    let evaluation = worked(&plan, &site);
+    let schedule = evaluation.pours.expect("pours");
+    let kinds: Vec<LayerKind> = schedule.pours.iter().map(|p| p.layer.kind).collect();
+    let main = |n| LayerKind::Main(n);
+    assert_eq!(kinds, [LayerKind::Seal, LayerKind::Base, main(1), main(2), main(3)]);
+    assert_eq!(
+        levels_of(&schedule).iter().map(|l| l.mm().round()).collect::<Vec<_>>(),
+        [14.0, 26.0]
+    );
+    // A sealed edge drinks its coat and no more.
+    let lines = &evaluation.measured.sizing.lines;
+    use fondant_shapes::volume::sizing::LineKind;
+    assert!(lines.iter().any(|line| matches!(line.kind, LineKind::SealCoat { .. })));
+    assert!(!lines.iter().any(|line| matches!(line.kind, LineKind::Absorption { .. })));
+}
+
+#[test]
+fn a_taken_plan_stands_until_the_form_changes() {
+    let (mut plan, site) = (top(), site(8, 18, 16.0, 21.0));
+    let proposed = worked(&plan, &site);
+    assert_eq!(proposed.standing, Standing::Proposed);
+    let schedule = proposed.pours.expect("pours");
+    plan.pours.taken = as_taken(&schedule);
+    let taken = worked(&plan, &site);
+    assert_eq!(taken.standing, Standing::Taken);
+    let kept = taken.pours.expect("pours");
+    assert_eq!((kept.hard, kept.breaks.len()), (schedule.hard, 0));
+    plan.form.overfill = Length::from_mm(5.0);
+    assert_eq!(worked(&plan, &site).standing, Standing::Outdated);
+    // Colder air moves its windows and says what breaks; the times stay.
+    plan.form.overfill = Length::from_mm(2.0);
+    let cold = self::site(8, 18, 9.0, 14.0);
+    let colder = worked(&plan, &cold).pours.expect("pours");
+    assert_eq!(colder.pours[0].at, schedule.pours[0].at);
+    assert!(colder.pours[0].opens > schedule.pours[0].opens);
+}
+
+#[test]
+fn touches_move_the_windows_the_way_they_point() {
+    let (mut plan, site) = (top(), site(0, 23, 20.0, 20.0));
+    plan.pours.split = Split::Equal { count: 2 };
+    let schedule = worked(&plan, &site).pours.expect("pours");
+    plan.pours.taken = as_taken(&schedule);
+    let evaluation = worked(&plan, &site);
+    let task = evaluation.pour_task.expect("a task");
+    let given = task.taken().expect("taken");
+    let (at, base) = (schedule.pours[0].at, &schedule.pours[0]);
+    let row = |number, fact| FactRow { number, fact, recorded_at: at };
+    let poured = row(1, Fact::Poured { pour: 0, at, resin_at: None });
+    let touch = |hours: f64, found| {
+        let when = base.opens + SignedDuration::from_secs((hours * 3600.0) as i64);
+        row(2, Fact::Touched { pour: 0, at: when, found })
+    };
+    let by = |rows: &[FactRow]| by_facts(&task, &given, rows).expect("it follows");
+
+    let as_planned = by(&[poured, touch(1.0, Touch::Tacky)]);
+    assert!((as_planned.rate - 1.0).abs() < 1e-9);
+    assert_eq!(as_planned.schedule.pours[0].opens, base.opens);
+    let slow = by(&[poured, touch(2.0, Touch::Clear)]);
+    assert!(slow.rate < 1.0);
+    let shift = slow.schedule.pours[0].opens - base.opens;
+    // Still liquid two hours on says that it opens some twenty minutes later.
+    assert!((130..=150).contains(&(shift.as_secs() / 60)), "{shift}");
+    let fast = by(&[poured, touch(-2.0, Touch::Tacky)]);
+    assert!(fast.rate > 1.0 && fast.schedule.pours[0].opens < base.opens);
+    let both = by(&[
+        poured,
+        touch(2.0, Touch::Clear),
+        row(
+            3,
+            Fact::Touched {
+                pour: 0,
+                at: base.opens - SignedDuration::from_hours(3),
+                found: Touch::Hard,
+            },
+        ),
+    ]);
+    assert!(both.contradictory);
+    // Poured four hours late, all that follows is late.
+    let late =
+        row(1, Fact::Poured { pour: 0, at: at + SignedDuration::from_hours(4), resin_at: None });
+    let moved = by(&[late]);
+    assert!(moved.schedule.pours[0].opens >= base.opens + SignedDuration::from_hours(3));
+    assert!(moved.schedule.pours[1..].iter().all(|p| !matches!(p.joint, Joint::First)));
+}
+
+proptest::proptest! {
+    #![proptest_config(proptest::prelude::ProptestConfig {
+        rng_seed: proptest::test_runner::RngSeed::Fixed(20_261_124),
+        ..proptest::prelude::ProptestConfig::with_cases(16)
+    })]
+    #[test]
+    fn what_follows_a_moved_pour_breaks_nothing_where_it_was_put_right(
+        moved in 0usize..3,
+        quarters in 1i64..120,
+        coldest in 13.0f64..19.0,
+    ) {
+        let (mut plan, site) = (top(), site(7, 19, coldest, 21.0));
+        plan.pours.split = Split::Equal { count: 2 };
+        let proposed = worked(&plan, &site);
+        let schedule = proposed.pours.expect("pours");
+        let task = proposed.pour_task.expect("a task");
+        let mut given = fondant_cast::pouring::as_given(&schedule);
+        given[moved].at += SignedDuration::from_mins(15 * quarters);
+        let ladder = task.ladder_of(&given);
+        let refitted = fondant_pours::refit(&task.task(&ladder), &given, moved)
+            .expect("it follows");
+        let judged = task.judged(&refitted).expect("it follows");
+        // Earlier pours and the moved one stay where they were put.
+        for index in 0..=moved {
+            proptest::prop_assert_eq!(refitted[index].at, given[index].at);
+        }
+        let late = judged.breaks.iter().filter(|b| b.pour() > moved).count();
+        proptest::prop_assert_eq!(late, 0, "{:?}", judged.breaks);
+        // Where nothing breaks, every pour has its reason.
+        if judged.breaks.is_empty() {
+            proptest::prop_assert!(judged.pours.iter().all(|pour| pour.binding.is_some()));
+        }
+    }
+}
+
+#[test]
+fn more_hands_and_bigger_buckets_shorten_a_pour() {
+    let (mut plan, site) = (top(), site(8, 18, 18.0, 20.0));
+    let takes = |plan: &Plan, site: &Site| {
+        let schedule = worked(plan, site).pours.expect("pours");
+        let pour = schedule.pours.last().expect("a pour");
+        (pour.done - pour.at, pour.batches)
+    };
+    let (alone, buckets) = takes(&plan, &site);
+    let (together, _) = takes(&plan, &Site { hands: 2, ..site.clone() });
+    assert!(together < alone);
+    plan.conditions.bucket = fondant_quantities::Mass::from_kg(10.0);
+    let (bigger, fewer) = takes(&plan, &site);
+    assert!(fewer < buckets && bigger < alone);
+}
+
+#[test]
+fn a_deep_layer_is_covered_past_its_peak_and_a_thin_one_after_half_an_hour() {
+    let (plan, site) = (top(), site(8, 18, 18.0, 20.0));
+    let schedule = worked(&plan, &site).pours.expect("pours");
+    let (base, deep) = (&schedule.pours[0], schedule.pours.last().expect("a pour"));
+    assert_eq!(base.cover_from(), base.done + SignedDuration::from_mins(30));
+    assert!(deep.layer.depth().mm() > 6.0);
+    assert_eq!(deep.cover_from(), deep.peak_at.max(deep.done + SignedDuration::from_mins(30)));
+}
+
+#[test]
+fn one_warm_hour_does_not_make_the_whole_day_too_warm() {
+    // The mean of the air decides how deep; its course decides when.
+    let (plan, even) = (top(), site(8, 18, 20.0, 20.0));
+    let swinging = site(8, 18, 15.0, 25.0);
+    let (steady, swung) = (worked(&plan, &even), worked(&plan, &swinging));
+    let apart = (steady.heat.allowed - swung.heat.allowed).mm().abs();
+    assert!(apart < 1.5, "{apart} mm");
+    let (steady, swung) = (steady.pours.expect("pours"), swung.pours.expect("pours"));
+    assert_ne!(steady.pours[1].opens, swung.pours[1].opens);
+}
+
+#[test]
+fn a_narrow_river_waits_longer_for_its_windows_and_for_its_rim() {
+    let as_wide = |width_mm: f64| {
+        let mut plan = top();
+        plan.conditions.air_from = AirFrom::Steady;
+        for station in &mut plan.river.stations {
+            station.width = Length::from_mm(width_mm);
+        }
+        worked(&plan, &site(0, 23, 20.0, 20.0)).pours.expect("a plan")
+    };
+    let (narrow, wide) = (as_wide(70.0), as_wide(420.0));
+    let open_for = |s: &Schedule| s.pours[1].opens.duration_since(s.pours[1].at);
+    let hour = SignedDuration::from_hours(1);
+    assert!(open_for(&narrow) > open_for(&wide) + hour, "{:?}", open_for(&narrow));
+    assert!(narrow.peak() < wide.peak());
+    // The model's own column is hard before the rim of the wide one is.
+    let (middle, last) = (wide.run.top().and_then(|top| top.hard_s), wide.pours[0].at);
+    let middle = last + SignedDuration::from_secs_f64(middle.expect("hard"));
+    assert!(wide.hard > middle + hour, "{} {middle}", wide.hard);
+}
+
+#[test]
+fn where_the_river_is_narrowest_windows_open_later() {
+    let mut plan = top();
+    let site = site(8, 18, 20.0, 20.0);
+    plan.river.stations[2].width = Length::from_mm(90.0);
+    let found = worked(&plan, &site);
+    let (task, pours) = (found.pour_task.expect("a task"), found.pours.expect("a plan"));
+    let (width, later) = task.later_at_narrowest(&pours).unwrap().expect("another width");
+    assert!(width < Length::from_mm(110.0) && task.width().unwrap() > Length::from_mm(240.0));
+    // The base of 2 mm is hardly warmer than the timber, wide or narrow.
+    assert!(later.s() >= 0.0 && later < Span::from_h(2.0), "{later:?}");
+    for station in &mut plan.river.stations {
+        station.width = Length::from_mm(200.0);
+    }
+    let found = worked(&plan, &site);
+    let task = found.pour_task.expect("a task");
+    assert_eq!(task.later_at_narrowest(&found.pours.expect("a plan")), Ok(None));
+}
+
+#[test]
+fn what_stands_in_a_bath_is_reckoned_without_its_sides() {
+    let mut plan = top();
+    plan.conditions.cooling.by = CoolingBy::Bath;
+    let task = worked(&plan, &site(8, 18, 20.0, 20.0)).pour_task.expect("a task");
+    assert_eq!(task.width(), None);
+}
+
+#[test]
+fn a_fan_that_is_taken_away_later_leaves_the_sides_as_they_are() {
+    let loss = |hours: f64| {
+        let mut plan = top();
+        plan.conditions.cooling.by = CoolingBy::Fan;
+        plan.conditions.cooling.lasts = Span::from_h(hours);
+        let task = worked(&plan, &site(8, 18, 20.0, 20.0)).pour_task.expect("a task");
+        task.task(&task.ladders()[0]).sides
+    };
+    assert_eq!(loss(6.0), loss(0.0), "both fitted to the fan that stands there at the pour");
+}

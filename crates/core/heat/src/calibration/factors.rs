@@ -1,0 +1,17 @@
+//! Factors by which a resin differs from the generic model of its class.
+
+/// Factors on the generic model.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Factors {
+    /// On both frequency factors.
+    pub rate: f64,
+    /// On the heat of cure.
+    pub heat: f64,
+    /// On what the cup loses.
+    pub loss: f64,
+}
+
+impl Factors {
+    /// The generic model.
+    pub const ONE: Self = Self { rate: 1.0, heat: 1.0, loss: 1.0 };
+}

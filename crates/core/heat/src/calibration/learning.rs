@@ -1,0 +1,413 @@
+//! Rate and heat of a resin from the log of a cup of it.
+//!
+//! Three factors on the generic model are fitted: on the rate, on the heat, and on
+//! what the cup loses. A slow resin in a small cup hardly warms, and then a
+//! wrong loss passes for a wrong heat: a loss taken 15 % too low can turn a
+//! deep pour that will overheat into one that looks safe. So a log is believed
+//! where it settles its own loss; else the loss must have been measured, and
+//! the answer must not hang on it; else it is refused.
+
+use crate::bucket::BUCKET_FILM_W_M2K;
+use fondant_materials::resin::Resin;
+use fondant_numerics::least_squares::{LeastSquares, least_squares};
+
+use super::cup::{Cup, WaterTest};
+use super::factors::Factors;
+use super::log::{Log, Reading};
+
+/// Fewest readings.
+const FEWEST: usize = 12;
+/// A thermometer is taken to be no better than this, K.
+const LEAST_NOISE_K: f64 = 0.1;
+/// A fit that leaves more than this of a spread is no fit, K.
+const MOST_NOISE_K: f64 = 1.5;
+/// Readings off by so many spreads are thrown out.
+const OUTLIER_SPREADS: f64 = 4.0;
+/// More outliers than this share mean that the thermometer is not to be believed.
+const MOST_OUTLIERS: f64 = 0.15;
+/// A rise from which a cup may settle its own loss, K.
+const RISE_FOR_LOSS_K: f64 = 25.0;
+/// The loss counts as settled where its standard deviation is at most this.
+const SETTLED_LOSS: f64 = 0.06;
+/// A measured loss is never better than this: the cup stands elsewhere today.
+const LEAST_LOSS_DEVIATION: f64 = 0.03;
+/// How far a film may be off that somebody only looked up, as a share.
+const UNKNOWN_LOSS_DEVIATION: f64 = 0.25;
+/// A loss wrong by this share ...
+const WRONG_LOSS: f64 = 0.15;
+/// ... may move the heat by so much at most where the loss was taken from
+/// elsewhere.
+const MOST_MOVED: f64 = 0.03;
+/// Factors outside these belong to another resin, or to a slip.
+const RATE_RANGE: (f64, f64) = (0.5, 2.0);
+const HEAT_RANGE: (f64, f64) = (0.7, 1.3);
+const LOSS_RANGE: (f64, f64) = (0.1, 3.0);
+/// The search may look a little beyond, so that a fit at the edge shows as such.
+const SEARCH_BEYOND: f64 = 1.5;
+/// A first reading so far from what was said of the mix is no slow thermometer, K.
+const START_RANGE_K: f64 = 4.0;
+/// How far the first temperature may be off, K.
+const START_DEVIATION_K: f64 = 1.0;
+/// Past the peak by this share of the time to it a log has seen it fall.
+const PAST_PEAK_RATIO: f64 = 1.25;
+
+/// Where the loss of the cup comes from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum LossFrom {
+    /// The log settles it.
+    ThisLog,
+    /// Water in the same cup.
+    Water,
+}
+
+/// What a log has taught.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Lesson {
+    /// The factors.
+    pub factors: Factors,
+    /// Variances of the natural logarithms of rate and heat, and their covariance.
+    pub covariance: [f64; 3],
+    /// Spread of the readings about the curve, K.
+    pub noise_k: f64,
+    /// Where the loss comes from.
+    pub loss_from: LossFrom,
+    /// The water said another loss than this log by this share, where it did.
+    pub water_disagrees: Option<f64>,
+    /// Readings that were thrown out.
+    pub outliers: Vec<Reading>,
+    /// The fitted curve at the times of the log.
+    pub curve: Vec<Reading>,
+}
+
+/// Why a log cannot teach.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum Refusal {
+    /// Too few readings.
+    #[error(
+        "Only {found} readings: twelve or more are needed, from mixing until well past the peak."
+    )]
+    TooFew {
+        /// How many.
+        found: usize,
+    },
+    /// It looks like another scale.
+    #[error(
+        "The first readings are near {celsius:.0} °C, far from the air. Is the log in °F? Choose the scale and look again."
+    )]
+    LooksLikeFahrenheit {
+        /// The first reading as it was understood.
+        celsius: f64,
+    },
+    /// The mix was not near the temperature said.
+    #[error(
+        "The log begins at {celsius:.0} °C. A mix that warm has reacted already: begin the log when A meets B."
+    )]
+    BeginsWarm {
+        /// The first reading.
+        celsius: f64,
+    },
+    /// It ends before the peak has passed.
+    #[error(
+        "The log ends {hours:.1} h after mixing, before the temperature has fallen again. Let it run to twice the time of the peak."
+    )]
+    EndsEarly {
+        /// Its length.
+        hours: f64,
+    },
+    /// It says nothing about the peak.
+    #[error(
+        "There is no reading around the peak: nothing between {from_min:.0} and {to_min:.0} min. Log it again without the gap."
+    )]
+    GapAtPeak {
+        /// From, minutes.
+        from_min: f64,
+        /// To, minutes.
+        to_min: f64,
+    },
+    /// A cup that hardly warms.
+    #[error(
+        "The cup warmed by only {rise_k:.0} °C, and then its heat cannot be told from its loss. Use a bigger cup, warmer by 25 °C at least, or first measure the loss with warm water."
+    )]
+    HardlyWarmed {
+        /// By how much.
+        rise_k: f64,
+    },
+    /// A warm cup whose log does not settle its loss.
+    #[error(
+        "The log does not settle what the cup loses, and with it the heat. Let it run longer past the peak, or first measure the loss with warm water."
+    )]
+    LossUnsettled,
+    /// All hangs on the loss.
+    #[error(
+        "This cup warmed by {rise_k:.0} °C: a loss wrong by 15 % would change the heat found by {moved_percent:.0} %. Use a bigger cup, or wrap this one, and measure its loss again."
+    )]
+    HangsOnLoss {
+        /// By how much it warmed.
+        rise_k: f64,
+        /// How far the heat would move.
+        moved_percent: f64,
+    },
+    /// A thermometer that lies.
+    #[error(
+        "{found} of {of} readings jump away from the rest. Look for a loose thermometer, and log it again."
+    )]
+    Jumps {
+        /// Outliers.
+        found: usize,
+        /// Readings.
+        of: usize,
+    },
+    /// It cannot be this resin.
+    #[error(
+        "The log fits only with {rate:.2} times the rate and {heat:.2} times the heat of its class. Check the mass, the ratio, the air and the resin chosen."
+    )]
+    OutOfRange {
+        /// Factor on the rate.
+        rate: f64,
+        /// Factor on the heat.
+        heat: f64,
+    },
+    /// No curve of the model comes near.
+    #[error(
+        "No curve of this resin comes nearer to the log than {noise_k:.1} °C. Check the mass, the air's temperature and the times."
+    )]
+    DoesNotFit {
+        /// The spread left.
+        noise_k: f64,
+    },
+    /// The solver or the fit failed.
+    #[error("The fit did not come to an end: {0}. Check the log and its times.")]
+    NoFit(String),
+}
+
+/// Fits a log of a cup of `resin`, by the generic model of its class.
+///
+/// # Errors
+/// [`Refusal`]: a fit that cannot be trusted is none.
+pub fn learn(
+    resin: &Resin,
+    cup: &Cup,
+    log: &Log,
+    water: Option<&WaterTest>,
+) -> Result<Lesson, Refusal> {
+    let resin = &Resin { learnt: None, ..resin.clone() };
+    let readings = &log.readings;
+    let rise_k = inspect(cup, log)?;
+    let unknown = Loss { factor: 1.0, deviation: UNKNOWN_LOSS_DEVIATION };
+    let (kept, outliers) = without_outliers(resin, cup, readings, unknown)?;
+    let free = fit(resin, cup, &kept, unknown)?;
+    let settled = rise_k >= RISE_FOR_LOSS_K && free.loss_deviation() <= SETTLED_LOSS;
+    if rise_k >= RISE_FOR_LOSS_K {
+        // A warm cup that no curve comes near is no matter of its loss.
+        believable(&free)?;
+    }
+    let measured = water.map(|test| Loss {
+        factor: cup.loss_for_film(resin, test.film_w_m2k),
+        deviation: test.deviation_ratio.max(LEAST_LOSS_DEVIATION),
+    });
+    let apart = measured.map(|loss| (free.factors.loss / loss.factor).ln());
+    let (best, loss_from) = match measured {
+        _ if settled => (free, LossFrom::ThisLog),
+        Some(loss) => {
+            let fitted = fit(resin, cup, &kept, loss)?;
+            let wrong = Loss { factor: loss.factor * (1.0 - WRONG_LOSS), ..loss };
+            let moved = fit(resin, cup, &kept, wrong)?.factors.heat / fitted.factors.heat - 1.0;
+            if moved.abs() > MOST_MOVED {
+                return Err(Refusal::HangsOnLoss { rise_k, moved_percent: moved.abs() * 100.0 });
+            }
+            (fitted, LossFrom::Water)
+        }
+        None if rise_k >= RISE_FOR_LOSS_K => return Err(Refusal::LossUnsettled),
+        None => return Err(Refusal::HardlyWarmed { rise_k }),
+    };
+    believable(&best)?;
+    let times: Vec<f64> = readings.iter().map(|r| r.t_s).collect();
+    let curve = cup
+        .temperatures(resin, &best.factors, best.start_k, &times)
+        .map_err(|error| Refusal::NoFit(error.to_string()))?;
+    let c = &best.covariance;
+    Ok(Lesson {
+        factors: best.factors,
+        covariance: [c[0][0], c[1][1], c[0][1]],
+        noise_k: best.noise_k,
+        loss_from,
+        water_disagrees: apart
+            .filter(|apart| loss_from == LossFrom::ThisLog && apart.abs() > 0.1)
+            .map(|apart| apart.exp() - 1.0),
+        outliers,
+        curve: times.into_iter().zip(curve).map(|(t_s, t_k)| Reading { t_s, t_k }).collect(),
+    })
+}
+
+/// Whether a curve of this resin comes near the log.
+fn believable(fitted: &Fitted) -> Result<(), Refusal> {
+    let Factors { rate, heat, .. } = fitted.factors;
+    let within = |range: (f64, f64), value: f64| (range.0..=range.1).contains(&value);
+    if fitted.noise_k > MOST_NOISE_K {
+        return Err(Refusal::DoesNotFit { noise_k: fitted.noise_k });
+    }
+    if !within(RATE_RANGE, rate) || !within(HEAT_RANGE, heat) {
+        return Err(Refusal::OutOfRange { rate, heat });
+    }
+    Ok(())
+}
+
+/// What shows before any fit. Returns by how much the cup warmed, K.
+fn inspect(cup: &Cup, log: &Log) -> Result<f64, Refusal> {
+    let readings = &log.readings;
+    if readings.len() < FEWEST {
+        return Err(Refusal::TooFew { found: readings.len() });
+    }
+    let mut first: Vec<f64> = readings[..5].iter().map(|r| r.t_k).collect();
+    first.sort_by(f64::total_cmp);
+    let start_k = first[2];
+    let air_k = cup.air.k();
+    let as_fahrenheit_k = (start_k - 273.15 - 32.0) / 1.8 + 273.15;
+    if start_k - air_k > 25.0 && (as_fahrenheit_k - air_k).abs() < 15.0 {
+        return Err(Refusal::LooksLikeFahrenheit { celsius: start_k - 273.15 });
+    }
+    if start_k - air_k > 25.0 {
+        return Err(Refusal::BeginsWarm { celsius: start_k - 273.15 });
+    }
+    // The peak as the middle of three neighbours shows it: one reading may lie.
+    let (peak_at, peak_k) = readings
+        .windows(3)
+        .map(|w| {
+            let mut three = [w[0].t_k, w[1].t_k, w[2].t_k];
+            three.sort_by(f64::total_cmp);
+            (w[1].t_s, three[1])
+        })
+        .fold((0.0, f64::MIN), |best, now| if now.1 > best.1 { now } else { best });
+    let end = readings[readings.len() - 1];
+    let rise_k = peak_k - start_k;
+    if end.t_s < PAST_PEAK_RATIO * peak_at || end.t_k > peak_k - 0.08 * rise_k.max(0.0) {
+        return Err(Refusal::EndsEarly { hours: end.t_s / 3600.0 });
+    }
+    let around = (0.85 * peak_at, 1.15 * peak_at);
+    let covers =
+        |gap: &&(f64, f64)| gap.0 < around.1 && gap.1 > around.0 && gap.1 - gap.0 > 0.12 * peak_at;
+    if let Some((from, to)) = log.gaps.iter().find(covers) {
+        return Err(Refusal::GapAtPeak { from_min: from / 60.0, to_min: to / 60.0 });
+    }
+    Ok(rise_k)
+}
+
+/// What is known of the loss before the fit.
+#[derive(Debug, Clone, Copy)]
+struct Loss {
+    factor: f64,
+    deviation: f64,
+}
+
+struct Fitted {
+    factors: Factors,
+    start_k: f64,
+    noise_k: f64,
+    /// Of the logarithms of rate, heat and loss, and of the start.
+    covariance: Vec<Vec<f64>>,
+}
+
+impl Fitted {
+    fn loss_deviation(&self) -> f64 {
+        self.covariance[2][2].sqrt()
+    }
+}
+
+/// Throws out what lies far from a first fit that readings far away pull little.
+fn without_outliers(
+    resin: &Resin,
+    cup: &Cup,
+    readings: &[Reading],
+    loss: Loss,
+) -> Result<(Vec<Reading>, Vec<Reading>), Refusal> {
+    let calm = calmed(readings);
+    let first = fit(resin, cup, &calm, loss)?;
+    let times: Vec<f64> = readings.iter().map(|r| r.t_s).collect();
+    let curve = cup
+        .temperatures(resin, &first.factors, first.start_k, &times)
+        .map_err(|error| Refusal::NoFit(error.to_string()))?;
+    let off: Vec<f64> = readings.iter().zip(&curve).map(|(r, c)| r.t_k - c).collect();
+    let limit = OUTLIER_SPREADS * spread(&off).max(LEAST_NOISE_K);
+    let (kept, thrown): (Vec<_>, Vec<_>) =
+        readings.iter().zip(&off).partition(|(_, off)| off.abs() <= limit);
+    let only = |all: Vec<(&Reading, &f64)>| all.into_iter().map(|(r, _)| *r).collect::<Vec<_>>();
+    if thrown.len() as f64 > MOST_OUTLIERS * readings.len() as f64 {
+        return Err(Refusal::Jumps { found: thrown.len(), of: readings.len() });
+    }
+    Ok((only(kept), only(thrown)))
+}
+
+/// Each reading as the median of itself and its neighbours.
+fn calmed(readings: &[Reading]) -> Vec<Reading> {
+    (0..readings.len())
+        .map(|index| {
+            let from = index.saturating_sub(2);
+            let to = (index + 3).min(readings.len());
+            let mut near: Vec<f64> = readings[from..to].iter().map(|r| r.t_k).collect();
+            near.sort_by(f64::total_cmp);
+            Reading { t_s: readings[index].t_s, t_k: near[near.len() / 2] }
+        })
+        .collect()
+}
+
+/// 1.4826 times the median of what is off: the standard deviation of what is
+/// normal, whatever a few do.
+fn spread(off: &[f64]) -> f64 {
+    let mut sizes: Vec<f64> = off.iter().map(|v| v.abs()).collect();
+    sizes.sort_by(f64::total_cmp);
+    1.4826 * sizes[sizes.len() / 2]
+}
+
+fn fit(resin: &Resin, cup: &Cup, readings: &[Reading], loss: Loss) -> Result<Fitted, Refusal> {
+    let times: Vec<f64> = readings.iter().map(|r| r.t_s).collect();
+    let wide = |(low, high): (f64, f64)| ((low / SEARCH_BEYOND).ln(), (high * SEARCH_BEYOND).ln());
+    let start_k = readings[0].t_k;
+    let bounds = [
+        wide(RATE_RANGE),
+        wide(HEAT_RANGE),
+        wide(LOSS_RANGE),
+        (start_k - START_RANGE_K, start_k + START_RANGE_K),
+    ];
+    let solve = |noise_k: f64, from: &[f64]| -> Result<LeastSquares, Refusal> {
+        least_squares(from, &bounds, |x| {
+            let factors = Factors { rate: x[0].exp(), heat: x[1].exp(), loss: x[2].exp() };
+            let curve = cup.temperatures(resin, &factors, x[3], &times).ok()?;
+            let mut all: Vec<f64> =
+                curve.iter().zip(readings).map(|(c, r)| (c - r.t_k) / noise_k).collect();
+            all.push((x[2] - loss.factor.ln()) / loss.deviation);
+            all.push((x[3] - start_k) / START_DEVIATION_K);
+            Some(all)
+        })
+        .map_err(|error| Refusal::NoFit(error.to_string()))
+    };
+    let count = readings.len();
+    let noise_of = |fit: &LeastSquares, unit: f64| {
+        let sum: f64 = fit.residuals[..count].iter().map(|r| r * r).sum();
+        (unit * (sum / (count as f64 - 4.0)).sqrt()).max(LEAST_NOISE_K)
+    };
+    // The spread is not known before the first fit, and weighs what is known of
+    // the loss against the readings in the second.
+    let mut noise_k = 0.4;
+    let mut best = solve(noise_k, &[0.0, 0.0, loss.factor.ln(), start_k])?;
+    for _ in 0..2 {
+        noise_k = noise_of(&best, noise_k);
+        best = solve(noise_k, &best.x.clone())?;
+    }
+    let x = &best.x;
+    Ok(Fitted {
+        factors: Factors { rate: x[0].exp(), heat: x[1].exp(), loss: x[2].exp() },
+        start_k: x[3],
+        noise_k: noise_of(&best, noise_k),
+        covariance: best.inverse_normal.clone(),
+    })
+}
+
+/// The film that a factor on the loss stands for, for showing it, W/(m²·K).
+#[must_use]
+pub fn film_of(resin: &Resin, cup: &Cup, loss: f64) -> f64 {
+    // Film and resin in series: of their sum only the film is free.
+    let usual = 1.0 / BUCKET_FILM_W_M2K;
+    let diameter_m = (4.0 * cup.volume(resin).m3() / std::f64::consts::PI).cbrt();
+    let inside = diameter_m / (10.0 * resin.conductivity_w_m_k);
+    1.0 / ((usual + inside) / loss - inside).max(1e-3)
+}

@@ -1,0 +1,234 @@
+//! A column of cells with conduction and cure, as a stiff system.
+//!
+//! State: `n` temperatures, `n` conversions, then the conversion at the true
+//! top surface. Finite volumes, values at cell centres; between cells of
+//! different height the half cells are in series.
+
+use crate::cure::{CureRate, Slopes};
+use fondant_materials::resin::Resin;
+use fondant_numerics::rosenbrock::StiffSystem;
+use fondant_numerics::tridiagonal::Tridiagonal;
+
+use crate::surroundings::Surroundings;
+
+/// The cells of all layers poured so far.
+#[derive(Debug, Clone)]
+pub(super) struct Column {
+    cure: CureRate,
+    /// H / cp, K.
+    rise_k: f64,
+    /// ρ cp, J/(m³·K).
+    capacity_j_m3k: f64,
+    conductivity_w_mk: f64,
+    surroundings: Surroundings,
+    heights_m: Vec<f64>,
+    /// 1/s towards the neighbour above, per capacity of the lower cell.
+    up_per_s: Vec<f64>,
+    /// 1/s towards the neighbour below, per capacity of the upper cell.
+    down_per_s: Vec<f64>,
+    base_per_s: f64,
+    top_per_s: f64,
+    side_per_s: f64,
+    /// Ts = weight · T_top + (1 − weight) · air.
+    surface_weight: f64,
+    slopes: Vec<Slopes>,
+    surface_slopes: Slopes,
+    solver: Solver,
+}
+
+/// What a factorised step keeps.
+#[derive(Debug, Clone, Default)]
+struct Solver {
+    matrix: Tridiagonal,
+    diagonal: Vec<f64>,
+    lower: Vec<f64>,
+    upper: Vec<f64>,
+    /// 1 / (shift − ∂r/∂α) for each cell.
+    inverse_conversion: Vec<f64>,
+    inverse_surface: f64,
+}
+
+const NO_SLOPES: Slopes =
+    Slopes { rate_per_s: 0.0, by_conversion_per_s: 0.0, by_temperature_per_s_k: 0.0 };
+
+impl Column {
+    pub(super) fn new(resin: &Resin, surroundings: Surroundings) -> Self {
+        Self {
+            cure: CureRate::new(&resin.cure),
+            rise_k: resin.adiabatic_rise().k(),
+            capacity_j_m3k: resin.density.kg_m3() * resin.heat_capacity_j_kg_k,
+            conductivity_w_mk: resin.conductivity_w_m_k,
+            surroundings,
+            heights_m: Vec::new(),
+            up_per_s: Vec::new(),
+            down_per_s: Vec::new(),
+            base_per_s: 0.0,
+            top_per_s: 0.0,
+            side_per_s: 0.0,
+            surface_weight: 1.0,
+            slopes: Vec::new(),
+            surface_slopes: NO_SLOPES,
+            solver: Solver::default(),
+        }
+    }
+
+    pub(super) fn cure(&self) -> &CureRate {
+        &self.cure
+    }
+
+    pub(super) fn cells(&self) -> usize {
+        self.heights_m.len()
+    }
+
+    /// Adds a layer of equal cells on top.
+    pub(super) fn add_layer(&mut self, depth_m: f64, cells: usize) {
+        let height = depth_m / cells as f64;
+        self.heights_m.extend(std::iter::repeat_n(height, cells));
+        self.slopes = vec![NO_SLOPES; self.heights_m.len()];
+        self.prepare_conduction();
+    }
+
+    fn prepare_conduction(&mut self) {
+        let (k, capacity) = (self.conductivity_w_mk, self.capacity_j_m3k);
+        self.up_per_s.clear();
+        self.down_per_s.clear();
+        for pair in self.heights_m.windows(2) {
+            let conductance = 2.0 * k / (pair[0] + pair[1]);
+            self.up_per_s.push(conductance / (capacity * pair[0]));
+            self.down_per_s.push(conductance / (capacity * pair[1]));
+        }
+        let (first, last) = (self.heights_m[0], self.heights_m[self.heights_m.len() - 1]);
+        let below = self.surroundings.base_resistance_m2k_w + first / (2.0 * k);
+        self.base_per_s = 1.0 / (below * capacity * first);
+        self.side_per_s = self.surroundings.side_loss_w_m3k / capacity;
+        let film = self.surroundings.top_film_w_m2k;
+        // An insulated top (no film) has an infinite resistance.
+        let above = 1.0 / film + last / (2.0 * k);
+        self.top_per_s = 1.0 / (above * capacity * last);
+        self.surface_weight = if film > 0.0 { 1.0 / (film * above) } else { 1.0 };
+    }
+
+    /// Puts the cells poured so far into other surroundings.
+    pub(super) fn surround(&mut self, surroundings: Surroundings) {
+        self.surroundings = surroundings;
+        if self.cells() > 0 {
+            self.prepare_conduction();
+        }
+    }
+
+    /// Temperature of the true top surface.
+    pub(super) fn surface_k(&self, t_s: f64, top_cell_k: f64) -> f64 {
+        let air_k = self.surroundings.air.at(t_s);
+        air_k + self.surface_weight * (top_cell_k - air_k)
+    }
+
+    /// Temperature of the underside of the resin, where the board begins.
+    pub(super) fn underside_k(&self, t_s: f64, bottom_cell_k: f64) -> f64 {
+        let half = self.heights_m[0] / (2.0 * self.conductivity_w_mk);
+        let share = half / (half + self.surroundings.base_resistance_m2k_w);
+        bottom_cell_k + share * (self.surroundings.under_at(t_s) - bottom_cell_k)
+    }
+
+    fn conduct(&self, t_s: f64, y: &[f64], dydt: &mut [f64]) {
+        let n = self.cells();
+        let (air, under) = (self.surroundings.air.at(t_s), self.surroundings.under_at(t_s));
+        for i in 0..n {
+            let mut sum = self.side_per_s * (under - y[i]);
+            if i > 0 {
+                sum += self.down_per_s[i - 1] * (y[i - 1] - y[i]);
+            } else {
+                sum += self.base_per_s * (under - y[i]);
+            }
+            if i + 1 < n {
+                sum += self.up_per_s[i] * (y[i + 1] - y[i]);
+            } else {
+                sum += self.top_per_s * (air - y[i]);
+            }
+            dydt[i] = sum + self.rise_k * dydt[n + i];
+        }
+    }
+}
+
+impl StiffSystem for Column {
+    fn rates(&mut self, t_s: f64, y: &[f64], dydt: &mut [f64]) {
+        let n = self.cells();
+        for i in 0..n {
+            dydt[n + i] = self.cure.rate_per_s(y[n + i], y[i]);
+        }
+        dydt[2 * n] = self.cure.rate_per_s(y[2 * n], self.surface_k(t_s, y[n - 1]));
+        self.conduct(t_s, y, dydt);
+    }
+
+    fn linearise(&mut self, t_s: f64, y: &[f64], dydt: &mut [f64], by_time: &mut [f64]) -> bool {
+        let n = self.cells();
+        for i in 0..n {
+            self.slopes[i] = self.cure.slopes(y[n + i], y[i]);
+            dydt[n + i] = self.slopes[i].rate_per_s;
+        }
+        self.surface_slopes = self.cure.slopes(y[2 * n], self.surface_k(t_s, y[n - 1]));
+        dydt[2 * n] = self.surface_slopes.rate_per_s;
+        self.conduct(t_s, y, dydt);
+        if self.surroundings.air.is_steady() {
+            return false;
+        }
+        let slope = self.surroundings.air.slope(t_s);
+        by_time.fill(0.0);
+        if self.surroundings.under_k.is_none() {
+            by_time[..n].fill(self.side_per_s * slope);
+            by_time[0] += self.base_per_s * slope;
+        }
+        by_time[n - 1] += self.top_per_s * slope;
+        by_time[2 * n] =
+            self.surface_slopes.by_temperature_per_s_k * (1.0 - self.surface_weight) * slope;
+        true
+    }
+
+    /// Conversions couple only to the temperature of their own cell, so they
+    /// are eliminated and a tridiagonal system of temperatures is left.
+    fn factorise(&mut self, shift: f64) -> bool {
+        let n = self.cells();
+        let s = &mut self.solver;
+        s.diagonal.clear();
+        s.lower.clear();
+        s.upper.clear();
+        s.inverse_conversion.clear();
+        for (i, slopes) in self.slopes.iter().enumerate() {
+            let pivot = shift - slopes.by_conversion_per_s;
+            if pivot <= 0.0 {
+                return false;
+            }
+            let inverse = 1.0 / pivot;
+            s.inverse_conversion.push(inverse);
+            let below = if i > 0 { self.down_per_s[i - 1] } else { self.base_per_s };
+            let above = if i + 1 < n { self.up_per_s[i] } else { self.top_per_s };
+            let release = self.rise_k * slopes.by_temperature_per_s_k * shift * inverse;
+            s.diagonal.push(shift + below + above + self.side_per_s - release);
+        }
+        s.upper.extend(self.up_per_s.iter().map(|c| -c));
+        s.lower.extend(self.down_per_s.iter().map(|c| -c));
+        let surface = shift - self.surface_slopes.by_conversion_per_s;
+        s.inverse_surface = 1.0 / surface;
+        surface > 0.0 && s.matrix.factorise(&s.lower, &s.diagonal, &s.upper)
+    }
+
+    fn solve(&self, x: &mut [f64]) {
+        let n = self.cells();
+        let (temperatures, conversions) = x.split_at_mut(n);
+        for i in 0..n {
+            let slopes = &self.slopes[i];
+            temperatures[i] += self.rise_k
+                * slopes.by_conversion_per_s
+                * self.solver.inverse_conversion[i]
+                * conversions[i];
+        }
+        self.solver.matrix.solve(temperatures);
+        for i in 0..n {
+            conversions[i] = (conversions[i]
+                + self.slopes[i].by_temperature_per_s_k * temperatures[i])
+                * self.solver.inverse_conversion[i];
+        }
+        let pull = self.surface_slopes.by_temperature_per_s_k * self.surface_weight;
+        conversions[n] =
+            (conversions[n] + pull * temperatures[n - 1]) * self.solver.inverse_surface;
+    }
+}

@@ -1,0 +1,433 @@
+//! A column of resin poured in one or more layers, followed through time.
+
+use fondant_materials::resin::Resin;
+use fondant_numerics::parabola;
+use fondant_numerics::roots::first_true;
+use fondant_numerics::rosenbrock::{Rosenbrock, Work};
+use fondant_quantities::bounds::AIR_MODELLED;
+
+use super::accuracy::Accuracy;
+use super::cells::Column;
+use super::events::LayerEvents;
+use super::hot_spot::HotSpot;
+use super::trace::{Sample, Trace};
+use crate::air::DAY_S;
+use crate::conventions::{CLOSE_MARGIN_K, FULL_HEADROOM_K};
+use crate::error::HeatError;
+use crate::surroundings::Surroundings;
+
+/// First step after a pour, s: short against the minute in which a new layer
+/// and the one below exchange heat; the step grows fivefold from there.
+const FIRST_STEP_S: f64 = 5.0;
+/// A peak counts as passed once the hottest point has cooled by this, K.
+const PAST_PEAK_K: f64 = 1.0;
+/// The moments within a step at which temperatures are looked at.
+const MOMENTS: [f64; 4] = [0.25, 0.5, 0.75, 1.0];
+
+/// When a run may end before its time is up.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Goal {
+    /// Not before.
+    Time,
+    /// The peak has passed, or a point is hotter than this, K.
+    Peak {
+        /// Hot enough to know.
+        enough_k: f64,
+    },
+    /// The top layer's window has closed and its peak has passed.
+    WindowClosed,
+    /// The same, without waiting for what a warmer day could still do: enough
+    /// for a first look, since what has set gives off little heat.
+    WindowClosedOnce,
+    /// Hard all through, window closed.
+    Hard,
+    /// Fully cured, hard all through, window closed.
+    Full,
+}
+
+/// The column, its state and what has happened to it.
+#[derive(Debug, Clone)]
+pub struct Stack {
+    column: Column,
+    surroundings: Surroundings,
+    accuracy: Accuracy,
+    resin_margins: Margins,
+    layers: Vec<Layer>,
+    y: Vec<f64>,
+    tolerance: Vec<f64>,
+    time_s: f64,
+    method: Rosenbrock,
+    earlier_work: Work,
+    trace: Option<Trace>,
+}
+
+#[derive(Debug, Clone, Copy)]
+struct Margins {
+    hard_k: f64,
+    full_tg_k: f64,
+}
+
+#[derive(Debug, Clone)]
+struct Layer {
+    first: usize,
+    end: usize,
+    events: LayerEvents,
+}
+
+impl Stack {
+    /// An empty form.
+    #[must_use]
+    pub fn new(resin: &Resin, surroundings: Surroundings, accuracy: Accuracy) -> Self {
+        let full_tg_k = (surroundings.air.mean_k() + resin.working.full_margin.k())
+            .min(resin.cure.tg_cured_k - FULL_HEADROOM_K);
+        Self {
+            column: Column::new(resin, surroundings.clone()),
+            surroundings,
+            accuracy,
+            resin_margins: Margins { hard_k: resin.working.demould_margin.k(), full_tg_k },
+            layers: Vec::new(),
+            y: Vec::new(),
+            tolerance: Vec::new(),
+            time_s: 0.0,
+            method: Rosenbrock::new(0, FIRST_STEP_S),
+            earlier_work: Work::default(),
+            trace: None,
+        }
+    }
+
+    /// Keeps temperatures over time from now on.
+    pub fn record(&mut self) {
+        self.trace = Some(Trace::default());
+    }
+
+    /// The temperatures kept since [`Stack::record`].
+    #[must_use]
+    pub fn trace(&self) -> Option<&Trace> {
+        self.trace.as_ref()
+    }
+
+    /// Seconds from the first pour.
+    #[must_use]
+    pub fn time_s(&self) -> f64 {
+        self.time_s
+    }
+
+    /// Events of each layer, the lowest first.
+    pub fn layers(&self) -> impl ExactSizeIterator<Item = &LayerEvents> {
+        self.layers.iter().map(|layer| &layer.events)
+    }
+
+    /// Events of the layer poured last.
+    #[must_use]
+    pub fn top(&self) -> Option<&LayerEvents> {
+        self.layers.last().map(|layer| &layer.events)
+    }
+
+    /// The hottest any point has been, K, and when.
+    #[must_use]
+    pub fn peak(&self) -> Option<(f64, f64)> {
+        self.layers().map(|e| (e.peak_k, e.peak_s)).max_by(|a, b| a.0.total_cmp(&b.0))
+    }
+
+    /// Mean conversion of all resin, weighted by depth.
+    #[must_use]
+    pub fn mean_conversion(&self) -> f64 {
+        self.mean(self.column.cells())
+    }
+
+    /// Mean temperature of all resin, weighted by depth, K.
+    #[must_use]
+    pub fn mean_temperature_k(&self) -> f64 {
+        self.mean(0)
+    }
+
+    fn mean(&self, offset: usize) -> f64 {
+        let (mut sum, mut depth) = (0.0, 0.0);
+        for layer in &self.layers {
+            let cells = &self.y[offset + layer.first..offset + layer.end];
+            sum += layer.events.depth_m * cells.iter().sum::<f64>() / cells.len() as f64;
+            depth += layer.events.depth_m;
+        }
+        sum / depth
+    }
+
+    /// What the solver has spent.
+    #[must_use]
+    pub fn work(&self) -> Work {
+        let now = self.method.work();
+        Work {
+            accepted: self.earlier_work.accepted + now.accepted,
+            rejected: self.earlier_work.rejected + now.rejected,
+            evaluations: self.earlier_work.evaluations + now.evaluations,
+        }
+    }
+
+    /// Pours a layer on top, now. Contact with the one below is perfect; the
+    /// old surface becomes interior.
+    ///
+    /// # Errors
+    /// [`HeatError::Depth`] outside 0.1 mm to 1 m, [`HeatError::Temperature`]
+    /// outside 230 to 450 K.
+    pub fn pour(&mut self, depth_m: f64, t_k: f64, conversion: f64) -> Result<(), HeatError> {
+        if !(1e-4..=1.0).contains(&depth_m) {
+            return Err(HeatError::Depth { depth_m });
+        }
+        let (coldest, warmest) = self.surroundings.air.range_k();
+        for t_k in [t_k, coldest, warmest] {
+            if !AIR_MODELLED.contains(&t_k) {
+                return Err(HeatError::Temperature { t_k });
+            }
+        }
+        let (old, added) = (self.column.cells(), self.accuracy.cells(depth_m));
+        self.column.add_layer(depth_m, added);
+        let conversions = if old > 0 { self.y[old..2 * old].to_vec() } else { Vec::new() };
+        self.y.truncate(old);
+        self.y.extend(std::iter::repeat_n(t_k, added));
+        self.y.extend(conversions);
+        self.y.extend(std::iter::repeat_n(conversion, added + 1));
+        let n = old + added;
+        self.tolerance = vec![self.accuracy.temperature_k; n];
+        self.tolerance.extend(std::iter::repeat_n(self.accuracy.conversion, n + 1));
+        self.layers.push(Layer {
+            first: old,
+            end: n,
+            events: LayerEvents::new(self.time_s, depth_m, t_k),
+        });
+        self.earlier_work = self.work();
+        self.method = Rosenbrock::new(2 * n + 1, FIRST_STEP_S);
+        self.sample_now();
+        Ok(())
+    }
+
+    /// From now on the column stands in these surroundings: a fan is switched
+    /// on, ice is taken away. Their times count from the first pour too.
+    pub fn surround(&mut self, surroundings: Surroundings) {
+        self.surroundings = surroundings.clone();
+        self.column.surround(surroundings);
+        self.earlier_work = self.work();
+        if !self.y.is_empty() {
+            self.method = Rosenbrock::new(self.y.len(), FIRST_STEP_S);
+        }
+    }
+
+    /// Follows the column until `end_s`, or until the goal is met.
+    ///
+    /// # Errors
+    /// [`HeatError::Empty`] before any pour; [`HeatError::Step`] where the
+    /// solver cannot go on.
+    pub fn run(&mut self, end_s: f64, goal: Goal) -> Result<(), HeatError> {
+        if self.layers.is_empty() {
+            return Err(HeatError::Empty);
+        }
+        while self.time_s < end_s && !self.met(goal) {
+            let change_s = self.change_surroundings();
+            let smooth_s = self.surroundings.air.smooth_until(self.time_s).min(end_s).min(change_s);
+            let h = self.method.step(
+                &mut self.column,
+                self.time_s,
+                smooth_s,
+                &mut self.y,
+                &self.tolerance,
+            )?;
+            if h <= 0.0 {
+                break;
+            }
+            self.follow_peaks(h);
+            self.follow_events(h);
+            self.time_s =
+                if self.time_s + h >= smooth_s - 1e-6 { smooth_s } else { self.time_s + h };
+        }
+        Ok(())
+    }
+
+    /// Goes over to what comes next around the column, where its time has come,
+    /// and says when the next change is.
+    fn change_surroundings(&mut self) -> f64 {
+        while let Some(then) = self.surroundings.then.take_if(|then| then.0 <= self.time_s + 1e-6) {
+            self.surround(then.1);
+        }
+        self.surroundings.then.as_ref().map_or(f64::INFINITY, |then| then.0)
+    }
+
+    fn met(&self, goal: Goal) -> bool {
+        let Some(top) = self.top() else { return false };
+        match goal {
+            Goal::Time => false,
+            Goal::Peak { enough_k } => {
+                self.peak().is_some_and(|(peak, _)| peak >= enough_k) || self.past_peak()
+            }
+            Goal::WindowClosed => top.closes_s.is_some() && self.past_peak(),
+            Goal::WindowClosedOnce => top.closes_s.is_some() && self.has_cooled(),
+            Goal::Hard => top.hard_s.is_some() && top.closes_s.is_some(),
+            Goal::Full => top.full_s.is_some() && top.hard_s.is_some() && top.closes_s.is_some(),
+        }
+    }
+
+    /// Every cell has gelled, after which the reaction only slows in steady air,
+    /// and the hottest has cooled. Cooling alone is no sign: warm resin in a
+    /// cold shop cools first and warms up hours later.
+    fn past_peak(&self) -> bool {
+        let (_, best_s) = self.peak().unwrap_or((0.0, self.time_s));
+        // A warmer afternoon, or ice taken away, may still lift what has cooled.
+        let changes = !self.surroundings.air.is_steady() || self.surroundings.then.is_some();
+        (!changes || self.time_s >= best_s + DAY_S) && self.has_cooled()
+    }
+
+    fn has_cooled(&self) -> bool {
+        let n = self.column.cells();
+        let gel = self.column.cure().gel_conversion();
+        if self.y[n..2 * n].iter().any(|conversion| *conversion < gel) {
+            return false;
+        }
+        let hottest = self.y[..n].iter().copied().fold(f64::MIN, f64::max);
+        let best = self.peak().map_or(hottest, |(best, _)| best);
+        hottest < best - PAST_PEAK_K
+            || hottest < self.surroundings.air.at(self.time_s) + PAST_PEAK_K
+    }
+
+    /// Looks for the hottest point of every layer within the last step.
+    fn follow_peaks(&mut self, h: f64) {
+        for index in 0..self.layers.len() {
+            let (first, end) = (self.layers[index].first, self.layers[index].end);
+            let mut best: Option<f64> = None;
+            for theta in MOMENTS {
+                let spot = self.hot_spot(theta, first, end);
+                if self.keep_if_hotter(index, spot, theta, h) {
+                    best = Some(theta);
+                }
+            }
+            if let Some(theta) = best {
+                self.refine_peak(index, theta, h);
+            }
+        }
+        if self.trace.is_some() {
+            for theta in MOMENTS {
+                self.sample(theta, h);
+            }
+        }
+    }
+
+    fn keep_if_hotter(&mut self, index: usize, spot: HotSpot, theta: f64, h: f64) -> bool {
+        let events = &mut self.layers[index].events;
+        if spot.t_k <= events.peak_k {
+            return false;
+        }
+        events.peak_k = spot.t_k;
+        events.peak_s = self.time_s + theta * h;
+        events.peak_height_ratio = spot.height_ratio;
+        true
+    }
+
+    /// One parabola in time around the hottest moment of a step.
+    fn refine_peak(&mut self, index: usize, theta: f64, h: f64) {
+        let (first, end) = (self.layers[index].first, self.layers[index].end);
+        let middle = theta.clamp(0.25, 0.75);
+        let t = [middle - 0.25, middle, middle + 0.25].map(|m| self.hot_spot(m, first, end).t_k);
+        if let Some((offset, _)) = parabola::maximum(t[0], t[1], t[2]) {
+            let theta = middle + 0.25 * offset;
+            if (0.0..=1.0).contains(&theta) {
+                let spot = self.hot_spot(theta, first, end);
+                self.keep_if_hotter(index, spot, theta, h);
+            }
+        }
+    }
+
+    fn hot_spot(&self, theta: f64, first: usize, end: usize) -> HotSpot {
+        HotSpot::among(first..end, |cell| self.method.at(theta, cell))
+    }
+
+    fn follow_events(&mut self, h: f64) {
+        let top = self.layers.len() - 1;
+        let events = self.layers[top].events;
+        let when = |theta: Option<f64>| theta.map(|theta| self.time_s + theta * h);
+        let first_gel_s = events.first_gel_s.or_else(|| when(self.crossing(Self::gelled_anywhere)));
+        let opens_s = events.opens_s.or_else(|| when(self.crossing(Self::surface_gelled)));
+        let closes_s = events.closes_s.or_else(|| {
+            let closed = when(self.crossing(Self::surface_set))?;
+            Some(closed.max(opens_s?))
+        });
+        let hard_s = events.hard_s.or_else(|| when(self.crossing(Self::hard_throughout)));
+        let full_s = events.full_s.or_else(|| when(self.crossing(Self::cured_throughout)));
+        let events = &mut self.layers[top].events;
+        *events = LayerEvents { first_gel_s, opens_s, closes_s, hard_s, full_s, ..*events };
+    }
+
+    /// Where in the last step a condition turned true, if it holds at its end.
+    fn crossing(&self, holds: fn(&Self, f64) -> bool) -> Option<f64> {
+        holds(self, 1.0).then(|| first_true(|theta| holds(self, theta)))
+    }
+
+    fn gelled_anywhere(&self, theta: f64) -> bool {
+        let (n, gel) = (self.column.cells(), self.column.cure().gel_conversion());
+        let Some(layer) = self.layers.last() else { return false };
+        (layer.first..layer.end).any(|i| self.method.at(theta, n + i) >= gel)
+    }
+
+    fn surface_gelled(&self, theta: f64) -> bool {
+        let n = self.column.cells();
+        self.method.at(theta, 2 * n) >= self.column.cure().gel_conversion()
+    }
+
+    fn surface_set(&self, theta: f64) -> bool {
+        let n = self.column.cells();
+        let glass_k = self.column.cure().glass_k(self.method.at(theta, 2 * n));
+        self.surface_gelled(theta) && glass_k >= self.surface_at(theta) - CLOSE_MARGIN_K
+    }
+
+    fn hard_throughout(&self, theta: f64) -> bool {
+        let n = self.column.cells();
+        let air = self.surroundings.air.at(self.time_within(theta));
+        let cure = self.column.cure();
+        let hard = |conversion: f64, t_k: f64| {
+            cure.glass_k(conversion) - t_k.max(air) >= self.resin_margins.hard_k
+        };
+        hard(self.method.at(theta, 2 * n), self.surface_at(theta))
+            && (0..n).all(|i| hard(self.method.at(theta, n + i), self.method.at(theta, i)))
+    }
+
+    fn cured_throughout(&self, theta: f64) -> bool {
+        let n = self.column.cells();
+        (n..=2 * n).all(|i| {
+            self.column.cure().glass_k(self.method.at(theta, i)) >= self.resin_margins.full_tg_k
+        })
+    }
+
+    /// The moment at a share of the last step. Only of use while that step is
+    /// looked at, when `time_s` is still its beginning.
+    fn time_within(&self, theta: f64) -> f64 {
+        self.time_s + theta * self.method.last_step()
+    }
+
+    fn surface_at(&self, theta: f64) -> f64 {
+        self.column
+            .surface_k(self.time_within(theta), self.method.at(theta, self.column.cells() - 1))
+    }
+
+    fn sample(&mut self, theta: f64, h: f64) {
+        let n = self.column.cells();
+        let hottest_k = (0..n).map(|i| self.method.at(theta, i)).fold(f64::MIN, f64::max);
+        let sample = Sample {
+            t_s: self.time_s + theta * h,
+            hottest_k,
+            surface_k: self.surface_at(theta),
+            underside_k: self.column.underside_k(self.time_within(theta), self.method.at(theta, 0)),
+        };
+        if let Some(trace) = &mut self.trace {
+            trace.samples.push(sample);
+        }
+    }
+
+    /// The moment of a pour, which lies at the start of a step.
+    fn sample_now(&mut self) {
+        let n = self.column.cells();
+        let sample = Sample {
+            t_s: self.time_s,
+            hottest_k: self.y[..n].iter().copied().fold(f64::MIN, f64::max),
+            surface_k: self.column.surface_k(self.time_s, self.y[n - 1]),
+            underside_k: self.column.underside_k(self.time_s, self.y[0]),
+        };
+        if let Some(trace) = &mut self.trace {
+            trace.samples.push(sample);
+        }
+    }
+}

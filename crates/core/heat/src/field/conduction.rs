@@ -1,0 +1,431 @@
+//! Conduction in a box of cells: one step of the linear part.
+//!
+//! Finite volumes; between cells the two half cells are in series. In time the
+//! two-stage Rosenbrock method ROS2 with γ = 1 − 1/√2, whose matrix is replaced
+//! by the product of its parts in each direction, so that only chains of cells
+//! are solved. The method keeps order 2 with any such matrix and leaves steady
+//! states as they are, whatever the step. Source: J. G. Verwer, E. J. Spee,
+//! J. G. Blom, W. Hundsdorfer, *SIAM J. Sci. Comput.* 20 (1999) 1456–1480;
+//! W. Hundsdorfer, J. G. Verwer, *Numerical Solution of Time-Dependent
+//! Advection-Diffusion-Reaction Equations*, 2003, section IV.5.
+
+use std::ops::Range;
+
+use super::body::{Around, Face, Material};
+use super::mesh::Mesh;
+
+const GAMMA: f64 = 1.0 - std::f64::consts::FRAC_1_SQRT_2;
+
+/// Beyond this contrast of conductivities the product of the directions is no
+/// longer stable at long steps, and each direction takes its own.
+const EVEN_CONTRAST: f64 = 4.0;
+
+/// What each cell exchanges with its neighbours and with what is around.
+#[derive(Debug, Clone)]
+pub(super) struct Conduction {
+    sizes: [usize; 3],
+    strides: [usize; 3],
+    directions: Vec<Direction>,
+    /// Heat capacity of each cell, J/K; its inverse; 0 where there is nothing.
+    capacity_j_k: Vec<f64>,
+    inverse_capacity: Vec<f64>,
+    first: Vec<f64>,
+    second: Vec<f64>,
+    middle: Vec<f64>,
+    is_even: bool,
+}
+
+/// One of the directions in which heat can move.
+#[derive(Debug, Clone)]
+struct Direction {
+    axis: usize,
+    /// To the next cell, W/K.
+    next_w_k: Vec<f64>,
+    /// To the air, W/K, at either end of the chain or a bare face.
+    air_w_k: Vec<f64>,
+    /// To places of fixed temperature, W/K, and the heat that brings at 0 K, W.
+    fixed_w_k: Vec<f64>,
+    fixed_w: Vec<f64>,
+    /// The factorised chain: multipliers and inverse pivots.
+    lower: Vec<f64>,
+    inverse: Vec<f64>,
+    upper: Vec<f64>,
+    /// The scale it is factorised for.
+    prepared: f64,
+}
+
+impl Conduction {
+    /// Conductances between the cells that hold something now.
+    pub(super) fn new(mesh: &Mesh, materials: &[Option<Material>], around: &Around) -> Self {
+        let each = || materials.iter().flatten().map(|m| m.conductivity_w_m_k);
+        let worst = each().fold(f64::INFINITY, f64::min);
+        let is_even = each().all(|k| k <= EVEN_CONTRAST * worst);
+        let cells = mesh.cells();
+        let sizes = [mesh.x.cells(), mesh.y.cells(), mesh.z.cells()];
+        let strides = mesh.strides();
+        let mut capacity_j_k = vec![0.0; cells];
+        for (cell, material) in materials.iter().enumerate() {
+            let [i, j, k] = mesh.place(cell);
+            let volume = mesh.x.width_m(i) * mesh.y.width_m(j) * mesh.z.width_m(k);
+            capacity_j_k[cell] = material.map_or(0.0, |m| m.capacity_j_m3_k * volume);
+        }
+        let film = |film: f64| Face { resistance_m2k_w: 1.0 / film, beyond_k: None };
+        let ends = [around.x, around.y, [around.base, film(around.top_film_w_m2k)]];
+        let bare = film(around.bare_film_w_m2k);
+        let directions = (0..3)
+            .map(|axis| {
+                let open = if axis == 2 { film(around.top_film_w_m2k) } else { bare };
+                Direction::new(mesh, materials, axis, ends[axis], open)
+            })
+            .filter(|direction| !direction.is_idle())
+            .collect();
+        let inverse_capacity =
+            capacity_j_k.iter().map(|c| if *c > 0.0 { 1.0 / c } else { 0.0 }).collect();
+        let zeros = vec![0.0; cells];
+        Self {
+            sizes,
+            strides,
+            directions,
+            capacity_j_k,
+            inverse_capacity,
+            first: zeros.clone(),
+            second: zeros.clone(),
+            middle: zeros,
+            is_even,
+        }
+    }
+
+    pub(super) fn capacity_j_k(&self) -> &[f64] {
+        &self.capacity_j_k
+    }
+
+    /// Heat that leaves the box now, W.
+    pub(super) fn loss_w(&self, t_k: &[f64], air_k: f64) -> f64 {
+        self.directions
+            .iter()
+            .map(|d| {
+                let cells = d.air_w_k.iter().zip(&d.fixed_w_k).zip(&d.fixed_w).zip(t_k);
+                cells
+                    .map(|(((air, fixed), heat), t)| air * (t - air_k) + fixed * t - heat)
+                    .sum::<f64>()
+            })
+            .sum()
+    }
+
+    /// One step with the air as it is in its middle.
+    ///
+    /// With materials alike all directions are taken in one. Metal beside resin
+    /// would make that grow; then each direction takes a step of its own, in
+    /// turn and back (G. Strang, 1968): symmetric operators one by one, none of
+    /// which can grow at any step, at the price of a little error in steady states.
+    pub(super) fn step(&mut self, t_k: &mut [f64], h: f64, air_k: f64) {
+        if self.is_even {
+            return self.step_of(0..self.directions.len(), t_k, h, air_k);
+        }
+        let Some(last) = self.directions.len().checked_sub(1) else { return };
+        for one in 0..last {
+            self.step_of(one..one + 1, t_k, 0.5 * h, air_k);
+        }
+        self.step_of(last..last + 1, t_k, h, air_k);
+        for one in (0..last).rev() {
+            self.step_of(one..one + 1, t_k, 0.5 * h, air_k);
+        }
+    }
+
+    /// ROS2 in some of the directions.
+    fn step_of(&mut self, which: Range<usize>, t_k: &mut [f64], h: f64, air_k: f64) {
+        for direction in &mut self.directions[which.clone()] {
+            direction.prepare(GAMMA * h, &self.inverse_capacity, self.sizes, self.strides);
+        }
+        let mut first = std::mem::take(&mut self.first);
+        self.rates(which.clone(), t_k, air_k, h, &mut first);
+        self.solve(which.clone(), &mut first);
+        for ((middle, t), k) in self.middle.iter_mut().zip(t_k.iter()).zip(&first) {
+            *middle = t + k;
+        }
+        let mut second = std::mem::take(&mut self.second);
+        self.rates(which.clone(), &self.middle, air_k, h, &mut second);
+        for (second, first) in second.iter_mut().zip(&first) {
+            *second -= 2.0 * first;
+        }
+        self.solve(which, &mut second);
+        for ((t, first), second) in t_k.iter_mut().zip(&first).zip(&second) {
+            *t += 1.5 * first + 0.5 * second;
+        }
+        self.first = first;
+        self.second = second;
+    }
+
+    /// h times the rate of temperature of every cell, K.
+    fn rates(&self, which: Range<usize>, t_k: &[f64], air_k: f64, h: f64, out: &mut [f64]) {
+        out.fill(0.0);
+        for d in &self.directions[which] {
+            let stride = self.strides[d.axis];
+            for cell in 0..out.len() {
+                out[cell] += d.air_w_k[cell] * (air_k - t_k[cell]) + d.fixed_w[cell]
+                    - d.fixed_w_k[cell] * t_k[cell];
+            }
+            // The last of a chain has no next one: its conductance is 0.
+            for cell in 0..out.len() - stride {
+                let flow = d.next_w_k[cell] * (t_k[cell + stride] - t_k[cell]);
+                out[cell] += flow;
+                out[cell + stride] -= flow;
+            }
+        }
+        for (out, inverse) in out.iter_mut().zip(&self.inverse_capacity) {
+            *out *= h * inverse;
+        }
+    }
+
+    fn solve(&self, which: Range<usize>, x: &mut [f64]) {
+        for direction in &self.directions[which] {
+            direction.solve(x, self.sizes, self.strides);
+        }
+    }
+}
+
+impl Direction {
+    fn new(
+        mesh: &Mesh,
+        materials: &[Option<Material>],
+        axis: usize,
+        ends: [Face; 2],
+        open: Face,
+    ) -> Self {
+        let (cells, stride) = (mesh.cells(), mesh.strides()[axis]);
+        let last = mesh.axis(axis).cells() - 1;
+        let zeros = || vec![0.0; cells];
+        let mut direction = Self {
+            axis,
+            next_w_k: zeros(),
+            air_w_k: zeros(),
+            fixed_w_k: zeros(),
+            fixed_w: zeros(),
+            lower: zeros(),
+            inverse: zeros(),
+            upper: zeros(),
+            prepared: 0.0,
+        };
+        for cell in 0..cells {
+            let Some(material) = materials[cell] else { continue };
+            let place = mesh.place(cell);
+            let widths = [0, 1, 2].map(|a| mesh.axis(a).width_m(place[a]));
+            let area = widths[(axis + 1) % 3] * widths[(axis + 2) % 3];
+            let half = 0.5 * widths[axis] / material.conductivity_w_m_k;
+            let along = place[axis];
+            match (along < last).then(|| materials[cell + stride]) {
+                Some(Some(next)) => {
+                    let width = mesh.axis(axis).width_m(along + 1);
+                    let resistance = half + 0.5 * width / next.conductivity_w_m_k;
+                    direction.next_w_k[cell] = area / resistance;
+                }
+                Some(None) => direction.open(cell, half, area, open),
+                None => direction.open(cell, half, area, ends[1]),
+            }
+            if along == 0 {
+                direction.open(cell, half, area, ends[0]);
+            } else if materials[cell - stride].is_none() && axis != 2 {
+                direction.open(cell, half, area, open);
+            }
+        }
+        direction
+    }
+
+    /// A face towards something that is no cell.
+    fn open(&mut self, cell: usize, half: f64, area: f64, face: Face) {
+        if !face.resistance_m2k_w.is_finite() {
+            return;
+        }
+        let conductance = area / (half + face.resistance_m2k_w);
+        match face.beyond_k {
+            Some(k) => {
+                self.fixed_w_k[cell] += conductance;
+                self.fixed_w[cell] += conductance * k;
+            }
+            None => self.air_w_k[cell] += conductance,
+        }
+    }
+
+    /// Whether no heat moves this way.
+    fn is_idle(&self) -> bool {
+        [&self.next_w_k, &self.air_w_k, &self.fixed_w_k]
+            .iter()
+            .all(|all| all.iter().all(|g| *g <= 0.0))
+    }
+
+    /// Factorises (1 − `scale`·L/C) along every chain. Whole planes of cells
+    /// are taken at a time, so that the inner loop runs over neighbours.
+    fn prepare(&mut self, scale: f64, inverse_c: &[f64], sizes: [usize; 3], strides: [usize; 3]) {
+        if (self.prepared - scale).abs() <= 0.0 {
+            return;
+        }
+        self.prepared = scale;
+        let stride = strides[self.axis];
+        for ((upper, inverse_c), next) in self.upper.iter_mut().zip(inverse_c).zip(&self.next_w_k) {
+            *upper = -scale * inverse_c * next;
+        }
+        for (start, length) in rows(self.axis, sizes, strides) {
+            for (cell, inverse_c) in (start..).zip(&inverse_c[start..start + length]) {
+                let first = (cell / stride).is_multiple_of(sizes[self.axis]);
+                let before = if first { 0.0 } else { self.next_w_k[cell - stride] };
+                let g = before + self.next_w_k[cell] + self.air_w_k[cell] + self.fixed_w_k[cell];
+                let lower = -scale * inverse_c * before;
+                let mut pivot = 1.0 + scale * inverse_c * g;
+                if !first {
+                    pivot -= lower * self.upper[cell - stride] * self.inverse[cell - stride];
+                }
+                self.lower[cell] = lower;
+                self.inverse[cell] = 1.0 / pivot;
+            }
+        }
+    }
+
+    fn solve(&self, x: &mut [f64], sizes: [usize; 3], strides: [usize; 3]) {
+        let stride = strides[self.axis];
+        let rows = || rows(self.axis, sizes, strides);
+        for (start, length) in rows() {
+            if (start / stride).is_multiple_of(sizes[self.axis]) && stride > 1 {
+                let row = start..start + length;
+                for (x, inverse) in x[row.clone()].iter_mut().zip(&self.inverse[row]) {
+                    *x *= inverse;
+                }
+                continue;
+            }
+            for cell in start..start + length {
+                // The first of a chain has no lower neighbour: its factor is 0.
+                let before = if self.lower[cell] < 0.0 { x[cell - stride] } else { 0.0 };
+                x[cell] = (x[cell] - self.lower[cell] * before) * self.inverse[cell];
+            }
+        }
+        for cell in (0..x.len() - stride).rev() {
+            x[cell] -= self.upper[cell] * self.inverse[cell] * x[cell + stride];
+        }
+    }
+}
+
+/// Runs of neighbouring cells in an order in which every cell comes after the
+/// one before it in its chain.
+fn rows(
+    axis: usize,
+    sizes: [usize; 3],
+    strides: [usize; 3],
+) -> impl Iterator<Item = (usize, usize)> {
+    let length = if axis == 0 { sizes[0] } else { strides[axis] };
+    let total = sizes[0] * sizes[1] * sizes[2];
+    (0..total / length).map(move |row| (row * length, length))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::air::Air;
+    use crate::field::mesh::Axis;
+
+    const BLOCK: Material = Material { conductivity_w_m_k: 0.2, capacity_j_m3_k: 2e6 };
+
+    fn block(n: usize) -> Mesh {
+        let axis = || Axis::equal(&[(0.0, 0.1, n)]);
+        Mesh { x: axis(), y: axis(), z: axis() }
+    }
+
+    fn closed() -> Around {
+        Around { top_film_w_m2k: 0.0, base: Face::CLOSED, ..Around::on_a_board(Air::Steady(293.0)) }
+    }
+
+    #[test]
+    fn a_closed_box_keeps_its_heat() {
+        let mesh = block(6);
+        let materials = vec![Some(BLOCK); mesh.cells()];
+        let mut conduction = Conduction::new(&mesh, &materials, &closed());
+        let mut t: Vec<f64> = (0..mesh.cells()).map(|i| 293.0 + (i % 17) as f64).collect();
+        let before: f64 = t.iter().sum();
+        for h in [1.0, 30.0, 900.0, 9000.0] {
+            conduction.step(&mut t, h, 293.0);
+        }
+        assert!((t.iter().sum::<f64>() / before - 1.0).abs() < 1e-12);
+    }
+
+    #[test]
+    fn a_steady_state_stays_whatever_the_step() {
+        let mesh = block(5);
+        let materials = vec![Some(BLOCK); mesh.cells()];
+        let cold = Face { resistance_m2k_w: 0.05, beyond_k: Some(277.0) };
+        let around = Around { x: [cold; 2], ..Around::on_a_board(Air::Steady(300.0)) };
+        let mut conduction = Conduction::new(&mesh, &materials, &around);
+        let mut t = vec![290.0; mesh.cells()];
+        for _ in 0..4000 {
+            conduction.step(&mut t, 500.0, 300.0);
+        }
+        let steady = t.clone();
+        assert!(conduction.loss_w(&t, 300.0).abs() < 1e-6);
+        conduction.step(&mut t, 40_000.0, 300.0);
+        let moved = t.iter().zip(&steady).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
+        assert!(moved < 1e-7, "{moved} K");
+    }
+
+    /// A sine over the closed box decays as e^(−3 D (π/L)² t).
+    #[test]
+    fn a_mode_of_a_closed_box_decays_at_its_own_rate_to_second_order() {
+        let n = 24;
+        let mesh = block(n);
+        let materials = vec![Some(BLOCK); mesh.cells()];
+        let mode = |cell: usize| {
+            mesh.middle_m(cell)
+                .iter()
+                .map(|x| (std::f64::consts::PI * x / 0.1).cos())
+                .product::<f64>()
+        };
+        // The rate of the mode on this mesh, so that only time is tested.
+        let width = 0.1 / n as f64;
+        let on_mesh = (2.0 / width * (std::f64::consts::PI * width / 0.2).sin()).powi(2);
+        let rate = 3.0 * 1e-7 * on_mesh;
+        let error = |steps: u32| {
+            let mut conduction = Conduction::new(&mesh, &materials, &closed());
+            let mut t: Vec<f64> = (0..mesh.cells()).map(|c| 293.0 + 10.0 * mode(c)).collect();
+            let h = 3600.0 / f64::from(steps);
+            for _ in 0..steps {
+                conduction.step(&mut t, h, 293.0);
+            }
+            let expected = 10.0 * (-rate * 3600.0).exp();
+            ((t[0] - 293.0) / mode(0) - expected).abs()
+        };
+        let (coarse, fine) = (error(16), error(32));
+        let order = (coarse / fine).log2();
+        assert!(coarse < 0.05 && (1.8..2.3).contains(&order), "order {order}, {coarse} K");
+    }
+
+    #[test]
+    fn metal_beside_resin_is_followed_at_any_step() {
+        let mesh = block(9);
+        let steel = Material::STEEL;
+        let materials: Vec<_> = (0..mesh.cells())
+            .map(|c| {
+                Some(if mesh.place(c).iter().all(|i| (2..6).contains(i)) { steel } else { BLOCK })
+            })
+            .collect();
+        let mut conduction = Conduction::new(&mesh, &materials, &closed());
+        let mut t: Vec<f64> = (0..mesh.cells()).map(|i| 293.0 + (i % 13) as f64 * 4.0).collect();
+        let heat = |t: &[f64], c: &Conduction| -> f64 {
+            t.iter().zip(c.capacity_j_k()).map(|(t, c)| t * c).sum()
+        };
+        let (before, most) = (heat(&t, &conduction), 293.0 + 48.0);
+        for h in [1.0, 60.0, 900.0, 900.0, 9e4, 9e4] {
+            conduction.step(&mut t, h, 293.0);
+            assert!(t.iter().all(|k| *k > 285.0 && *k < most + 8.0), "{h}");
+        }
+        assert!((heat(&t, &conduction) / before - 1.0).abs() < 1e-12);
+    }
+
+    #[test]
+    fn cells_without_content_exchange_nothing() {
+        let mesh = block(4);
+        let half = mesh.cells() / 2;
+        let materials: Vec<_> = (0..mesh.cells()).map(|c| (c < half).then_some(BLOCK)).collect();
+        let mut conduction = Conduction::new(&mesh, &materials, &closed());
+        let mut t: Vec<f64> =
+            (0..mesh.cells()).map(|c| if c < half { 300.0 } else { 0.0 }).collect();
+        conduction.step(&mut t, 600.0, 293.0);
+        assert!(t[..half].iter().all(|k| (k - 300.0).abs() < 1e-9));
+        assert!(t[half..].iter().all(|k| k.abs() < 1e-12));
+    }
+}

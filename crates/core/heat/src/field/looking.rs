@@ -1,0 +1,145 @@
+//! What there is to see in a field at the end of a step: hottest points, the
+//! window of the surface, pictures.
+
+use crate::conventions::CLOSE_MARGIN_K;
+
+use super::body::{Content, Face};
+use super::frames::{Frame, Sample};
+use super::peak::{Peak, around};
+use super::state::{Field, Gaps};
+
+impl Field {
+    /// Looks at where the field now stands.
+    pub(super) fn look(&mut self) {
+        let Some(hottest) = self.hottest_now() else { return };
+        self.hottest.see(hottest);
+        self.hottest_in_segment.see(hottest);
+        let face = self.hottest_face();
+        if let Some(face) = face {
+            self.face.see(face);
+        }
+        self.look_at_events();
+        if self.frames.is_some() {
+            let surface = self.surface.get(self.main);
+            let main = surface.map_or(hottest.t_k, |s| s.t_k);
+            let sample = Sample {
+                t_s: self.time_s,
+                hottest,
+                surface_k: main,
+                glass_k: self.cure.glass_k(surface.map_or(0.0, |s| s.conversion)),
+                base_k: self.hottest_base(),
+                face_k: face.map(|face| face.t_k),
+                air_k: self.around.air.at(self.time_s),
+            };
+            let (body, poured) = (&self.body, &self.poured);
+            let (t_k, conversion) = (&self.t_k, &self.conversion);
+            if let Some(frames) = &mut self.frames {
+                frames.keep(sample, || Frame::of(sample.t_s, body, poured, t_k, conversion));
+            }
+        }
+    }
+
+    fn hottest_now(&self) -> Option<Peak> {
+        let cell = *self.wet.iter().max_by(|a, b| self.t_k[**a].total_cmp(&self.t_k[**b]))?;
+        let closed = |f: &Face| !f.resistance_m2k_w.is_finite();
+        let mirrored = [
+            self.around.x.each_ref().map(closed),
+            self.around.y.each_ref().map(closed),
+            [false; 2],
+        ];
+        let (place_m, t_k) = around(&self.body.mesh, cell, mirrored, |other| {
+            self.poured[other].then(|| self.t_k[other])
+        });
+        Some(Peak { t_k, at_s: self.time_s, place_m })
+    }
+
+    /// The hottest place at which resin meets a solid beside it.
+    fn hottest_face(&self) -> Option<Peak> {
+        let mesh = &self.body.mesh;
+        let k_resin = self.resin.conductivity_w_m_k;
+        let mut best: Option<Peak> = None;
+        for direction in 0..2 {
+            let stride = mesh.strides()[direction];
+            let axis = mesh.axis(direction);
+            for cell in &self.wet {
+                let at = mesh.place(*cell)[direction];
+                let sides = [
+                    (at > 0).then(|| (cell.wrapping_sub(stride), at.wrapping_sub(1), at)),
+                    (at + 1 < axis.cells()).then(|| (cell + stride, at + 1, at + 1)),
+                ];
+                for (other, beside, face) in sides.into_iter().flatten() {
+                    let Content::Solid(material) = self.body.contents[other] else { continue };
+                    let (a, b) = (
+                        k_resin / axis.width_m(at),
+                        material.conductivity_w_m_k / axis.width_m(beside),
+                    );
+                    let t_k = (a * self.t_k[*cell] + b * self.t_k[other]) / (a + b);
+                    if best.is_none_or(|best| t_k > best.t_k) {
+                        let mut place_m = mesh.middle_m(*cell);
+                        place_m[direction] = axis.faces_m()[face];
+                        best = Some(Peak { t_k, at_s: self.time_s, place_m });
+                    }
+                }
+            }
+        }
+        best
+    }
+
+    /// The hottest place of the underside of the resin, on the form board, K.
+    fn hottest_base(&self) -> f64 {
+        let plane = self.body.mesh.strides()[2];
+        let half = 0.5 * self.body.mesh.z.width_m(0) / self.resin.conductivity_w_m_k;
+        let below = self.around.base.resistance_m2k_w;
+        let under_k = self.around.base.beyond_k.unwrap_or_else(|| self.around.air.at(self.time_s));
+        let share = if below.is_finite() { half / (half + below) } else { 0.0 };
+        self.wet
+            .iter()
+            .take_while(|cell| **cell < plane)
+            .map(|cell| self.t_k[*cell] + share * (under_k - self.t_k[*cell]))
+            .fold(f64::MIN, f64::max)
+    }
+
+    fn look_at_events(&mut self) {
+        let gel = self.cure.gel_conversion();
+        let least = |all: &mut dyn Iterator<Item = f64>| all.fold(f64::INFINITY, f64::min);
+        let gaps = Gaps {
+            at_s: self.time_s,
+            open: self.surface.get(self.main).map_or(-1.0, |s| s.conversion - gel),
+            open_everywhere: least(&mut self.surface.iter().map(|s| s.conversion - gel)),
+            set_k: self
+                .surface
+                .get(self.main)
+                .map_or(-1.0, |s| self.cure.glass_k(s.conversion) - (s.t_k - CLOSE_MARGIN_K)),
+        };
+        let before = self.gaps.replace(gaps).unwrap_or(gaps);
+        let known = self.segments.last().is_some_and(|s| s.hard_s.is_some());
+        let hard = !known && gaps.open >= 0.0 && self.is_hard();
+        let peak = self.hottest_in_segment.best();
+        let Some(segment) = self.segments.last_mut() else { return };
+        segment.peak = peak;
+        let crossed = |event: &mut Option<f64>, gap: fn(&Gaps) -> f64| {
+            let (low, high) = (gap(&before), gap(&gaps));
+            if event.is_none() && high >= 0.0 {
+                let share = if low < 0.0 { -low / (high - low) } else { 1.0 };
+                *event = Some(before.at_s + share * (gaps.at_s - before.at_s));
+            }
+        };
+        crossed(&mut segment.opens_s, |g| g.open);
+        crossed(&mut segment.opens_everywhere_s, |g| g.open_everywhere);
+        if let Some(opens_s) = segment.opens_s {
+            crossed(&mut segment.closes_s, |g| g.set_k);
+            segment.closes_s = segment.closes_s.map(|closes_s| closes_s.max(opens_s));
+        }
+        if hard {
+            segment.hard_s = Some(gaps.at_s);
+        }
+    }
+
+    fn is_hard(&self) -> bool {
+        let air_k = self.around.air.at(self.time_s);
+        let margin = self.resin.working.demould_margin.k();
+        let hard = |a: f64, t: f64| self.cure.glass_k(a) - t.max(air_k) >= margin;
+        self.surface.iter().all(|s| hard(s.conversion, s.t_k))
+            && self.wet.iter().all(|c| hard(self.conversion[*c], self.t_k[*c]))
+    }
+}

@@ -1,0 +1,209 @@
+//! A section or block followed through time.
+//!
+//! Strang splitting: half a step of cure in every cell of resin without
+//! conduction, a step of conduction, half a step of cure. Without conduction
+//! `T = T0 + (H/cp)(α − α0)`, so that cure is one scalar equation a cell. The step
+//! is as long as the fastest cell takes to warm itself by [`Steps::release_k`].
+//! Source of the splitting: G. Strang, *SIAM J. Numer. Anal.* 5 (1968) 506–517.
+
+use std::ops::ControlFlow;
+
+use crate::air::DAY_S;
+use crate::error::HeatError;
+
+use super::body::{Around, Content, Material};
+use super::conduction::Conduction;
+use super::peak::Highest;
+use super::state::{Field, in_range};
+use super::steps::{FieldGoal, Progress, Segment};
+
+/// The field would be wrong long before it is as hot as this, K.
+const HOTTEST_SENSIBLE_K: f64 = 900.0;
+/// A peak counts as passed once the hottest point has cooled by this, K.
+const PAST_PEAK_K: f64 = 1.0;
+/// How far a step may grow from one to the next.
+const GROWTH: f64 = 1.5;
+
+impl Field {
+    /// Pours resin up to a level: every cell of resin below it that is still
+    /// empty is filled.
+    ///
+    /// # Errors
+    /// [`HeatError::Depth`] where that is no resin at all;
+    /// [`HeatError::Temperature`] outside 230 to 450 K.
+    pub fn pour(&mut self, to_m: f64, t_k: f64, conversion: f64) -> Result<(), HeatError> {
+        in_range(t_k)?;
+        let fresh: Vec<usize> = (0..self.body.mesh.cells())
+            .filter(|cell| {
+                self.body.contents[*cell] == Content::Resin
+                    && !self.poured[*cell]
+                    && self.body.mesh.middle_m(*cell)[2] < to_m
+            })
+            .collect();
+        if fresh.is_empty() {
+            return Err(HeatError::Depth { depth_m: to_m });
+        }
+        for cell in &fresh {
+            self.poured[*cell] = true;
+            self.t_k[*cell] = t_k;
+            self.conversion[*cell] = conversion;
+        }
+        self.wet.extend(fresh);
+        self.wet.sort_unstable();
+        self.settle_surface(conversion);
+        self.surround(self.around.clone());
+        self.segments.push(Segment {
+            poured_s: self.time_s,
+            to_m,
+            peak: None,
+            opens_s: None,
+            opens_everywhere_s: None,
+            closes_s: None,
+            hard_s: None,
+        });
+        self.hottest_in_segment = Highest::default();
+        self.gaps = None;
+        self.look();
+        Ok(())
+    }
+
+    /// From now on it stands in these surroundings.
+    pub fn surround(&mut self, around: Around) {
+        let resin = Material::resin(&self.resin);
+        let materials: Vec<Option<Material>> = self
+            .body
+            .contents
+            .iter()
+            .zip(&self.poured)
+            .map(|(content, poured)| match content {
+                Content::Resin => poured.then_some(resin),
+                Content::Solid(material) => Some(*material),
+                Content::Nothing => None,
+            })
+            .collect();
+        self.conduction = Some(Conduction::new(&self.body.mesh, &materials, &around));
+        self.around = around;
+        self.next_s = self.steps.first_s;
+    }
+
+    /// Follows it until `end_s`, until the goal is met, or until `watch` says
+    /// that nobody wants to know any more.
+    ///
+    /// # Errors
+    /// [`HeatError::Empty`] before any pour; [`HeatError::Diverged`] where the
+    /// field stops making sense; [`HeatError::Abandoned`].
+    pub fn run(
+        &mut self,
+        end_s: f64,
+        goal: FieldGoal,
+        watch: &mut dyn FnMut(Progress) -> ControlFlow<()>,
+    ) -> Result<(), HeatError> {
+        if self.segments.is_empty() {
+            return Err(HeatError::Empty);
+        }
+        while self.time_s < end_s && !self.met(goal) {
+            let change_s = self.change_around();
+            let smooth_s = self.around.air.smooth_until(self.time_s).min(end_s).min(change_s);
+            let left = smooth_s - self.time_s;
+            let mut h = self.next_s;
+            // A last step that would leave a sliver is stretched to the end.
+            if 1.2 * h >= left {
+                h = left;
+            }
+            self.step(h)?;
+            self.look();
+            let hottest_k = self.peak().map_or(0.0, |peak| peak.t_k);
+            if watch(Progress { at_s: self.time_s, hottest_k }).is_break() {
+                return Err(HeatError::Abandoned { at_s: self.time_s });
+            }
+        }
+        Ok(())
+    }
+
+    /// Goes over to what comes next around it, where its time has come, and
+    /// says when the next change is.
+    fn change_around(&mut self) -> f64 {
+        while let Some(then) = self.around.then.take_if(|then| then.0 <= self.time_s + 1e-6) {
+            self.surround(then.1);
+        }
+        self.around.then.as_ref().map_or(f64::INFINITY, |then| then.0)
+    }
+
+    fn met(&self, goal: FieldGoal) -> bool {
+        match goal {
+            FieldGoal::Time => false,
+            FieldGoal::Peak { enough_k } => {
+                self.peak().is_some_and(|peak| peak.t_k >= enough_k) || self.past_peak()
+            }
+            FieldGoal::Hard => {
+                self.segments.last().is_some_and(|s| s.hard_s.is_some()) && self.past_peak()
+            }
+        }
+    }
+
+    /// All resin has gelled, after which the reaction only slows in steady
+    /// surroundings, and the hottest has cooled.
+    fn past_peak(&self) -> bool {
+        let gel = self.cure.gel_conversion();
+        let Some(peak) = self.peak() else { return false };
+        if self.wet.iter().any(|cell| self.conversion[*cell] < gel) {
+            return false;
+        }
+        let changes = !self.around.air.is_steady() || self.around.then.is_some();
+        if changes && self.time_s < peak.at_s + DAY_S {
+            return false;
+        }
+        let hottest = self.wet.iter().map(|c| self.t_k[*c]).fold(f64::MIN, f64::max);
+        let air_k = self.around.air.at(self.time_s);
+        hottest < peak.t_k - PAST_PEAK_K || hottest < air_k + PAST_PEAK_K
+    }
+
+    fn step(&mut self, h: f64) -> Result<(), HeatError> {
+        let middle_k = self.around.air.at(self.time_s + 0.5 * h);
+        self.cure_half(0.5 * h);
+        if let Some(conduction) = &mut self.conduction {
+            conduction.step(&mut self.t_k, h, middle_k);
+        }
+        let fastest = self.cure_half(0.5 * h);
+        self.time_s += h;
+        self.work.steps += 1;
+        self.cure_surface(h);
+        self.check()?;
+        let liquid = self.segments.last().is_some_and(|s| s.opens_everywhere_s.is_none());
+        let longest = if liquid { self.steps.liquid_s } else { self.steps.longest_s };
+        let wanted = self.steps.release_k / (self.rise_k * fastest).max(1e-12);
+        self.next_s = wanted.min(GROWTH * h.max(self.steps.first_s)).min(longest);
+        Ok(())
+    }
+
+    /// Cure alone for a time, by the midpoint rule. Returns the fastest rate.
+    fn cure_half(&mut self, h: f64) -> f64 {
+        let (cure, rise_k) = (&self.cure, self.rise_k);
+        let mut fastest = 0.0f64;
+        for cell in &self.wet {
+            let (a0, t0) = (self.conversion[*cell], self.t_k[*cell]);
+            let first = cure.rate_per_s(a0, t0);
+            let half = 0.5 * h * first;
+            let rate = cure.rate_per_s(a0 + half, t0 + rise_k * half);
+            self.conversion[*cell] = a0 + h * rate;
+            self.t_k[*cell] = t0 + rise_k * h * rate;
+            fastest = fastest.max(rate);
+        }
+        self.work.evaluations += 2 * self.wet.len() as u64;
+        fastest
+    }
+
+    fn check(&self) -> Result<(), HeatError> {
+        let bad = self.wet.iter().find(|cell| {
+            let (t, a) = (self.t_k[**cell], self.conversion[**cell]);
+            !(t > 0.0 && t < HOTTEST_SENSIBLE_K && (-1e-6..=1.0 + 1e-3).contains(&a))
+        });
+        match bad {
+            Some(cell) => Err(HeatError::Diverged {
+                at_s: self.time_s,
+                place_m: self.body.mesh.middle_m(*cell),
+            }),
+            None => Ok(()),
+        }
+    }
+}

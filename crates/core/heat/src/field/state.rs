@@ -1,0 +1,180 @@
+//! The state of a section or block: what it holds, temperatures and conversions.
+
+use crate::cure::CureRate;
+use crate::error::HeatError;
+use fondant_materials::resin::Resin;
+use fondant_quantities::bounds::AIR_MODELLED;
+
+use super::body::{Around, Body};
+use super::conduction::Conduction;
+use super::frames::Frames;
+use super::peak::{Highest, Peak};
+use super::steps::{FieldWork, Segment, Steps};
+
+/// The true surface over one cell at the top of the resin.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Surface {
+    pub(super) cell: usize,
+    pub(super) t_k: f64,
+    pub(super) conversion: f64,
+}
+
+/// A section or block with its temperatures and conversions.
+#[derive(Debug, Clone)]
+pub struct Field {
+    pub(super) body: Body,
+    pub(super) around: Around,
+    pub(super) resin: Resin,
+    pub(super) cure: CureRate,
+    pub(super) rise_k: f64,
+    pub(super) steps: Steps,
+    pub(super) conduction: Option<Conduction>,
+    /// Whether a cell of resin has been poured.
+    pub(super) poured: Vec<bool>,
+    /// Cells of resin poured so far.
+    pub(super) wet: Vec<usize>,
+    pub(super) t_k: Vec<f64>,
+    pub(super) conversion: Vec<f64>,
+    pub(super) surface: Vec<Surface>,
+    /// The column of the surface whose window counts.
+    pub(super) main: usize,
+    pub(super) segments: Vec<Segment>,
+    pub(super) gaps: Option<Gaps>,
+    pub(super) hottest: Highest,
+    pub(super) hottest_in_segment: Highest,
+    pub(super) face: Highest,
+    pub(super) time_s: f64,
+    pub(super) next_s: f64,
+    pub(super) work: FieldWork,
+    pub(super) frames: Option<Frames>,
+}
+
+/// How far the surface is past its events at the end of a step; negative
+/// before them. Between ends of steps they are taken to change evenly.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Gaps {
+    pub(super) at_s: f64,
+    pub(super) open: f64,
+    pub(super) open_everywhere: f64,
+    pub(super) set_k: f64,
+}
+
+impl Field {
+    /// Everything solid stands at `solid_k`; no resin yet.
+    ///
+    /// # Errors
+    /// [`HeatError::Temperature`] outside 230 to 450 K.
+    pub fn new(
+        body: Body,
+        resin: &Resin,
+        around: Around,
+        solid_k: f64,
+        steps: Steps,
+    ) -> Result<Self, HeatError> {
+        in_range(solid_k)?;
+        let (coldest, warmest) = around.air.range_k();
+        in_range(coldest)?;
+        in_range(warmest)?;
+        let cells = body.mesh.cells();
+        Ok(Self {
+            t_k: vec![solid_k; cells],
+            conversion: vec![0.0; cells],
+            poured: vec![false; cells],
+            wet: Vec::new(),
+            cure: CureRate::new(&resin.cure),
+            rise_k: resin.adiabatic_rise().k(),
+            resin: resin.clone(),
+            conduction: None,
+            surface: Vec::new(),
+            main: 0,
+            segments: Vec::new(),
+            gaps: None,
+            hottest: Highest::default(),
+            hottest_in_segment: Highest::default(),
+            face: Highest::default(),
+            time_s: 0.0,
+            next_s: steps.first_s,
+            work: FieldWork { cells, ..FieldWork::default() },
+            frames: None,
+            body,
+            around,
+            steps,
+        })
+    }
+
+    /// Keeps pictures of the plane at the front (y = 0) and curves from now on.
+    pub fn record(&mut self) {
+        self.frames = Some(Frames::default());
+    }
+
+    /// What [`Field::record`] has kept.
+    #[must_use]
+    pub fn frames(&self) -> Option<&Frames> {
+        self.frames.as_ref()
+    }
+
+    /// What it consists of.
+    #[must_use]
+    pub fn body(&self) -> &Body {
+        &self.body
+    }
+
+    /// Seconds from the first pour.
+    #[must_use]
+    pub fn time_s(&self) -> f64 {
+        self.time_s
+    }
+
+    /// The hottest any resin has been.
+    #[must_use]
+    pub fn peak(&self) -> Option<Peak> {
+        self.hottest.best()
+    }
+
+    /// The hottest that resin has been where it meets timber or another solid.
+    #[must_use]
+    pub fn face_peak(&self) -> Option<Peak> {
+        self.face.best()
+    }
+
+    /// From pour to pour.
+    #[must_use]
+    pub fn segments(&self) -> &[Segment] {
+        &self.segments
+    }
+
+    /// What it has cost.
+    #[must_use]
+    pub fn work(&self) -> FieldWork {
+        self.work
+    }
+
+    /// Heat that cure has given off so far, J for the box.
+    #[must_use]
+    pub fn released_j(&self, started_at: f64) -> f64 {
+        let Some(conduction) = &self.conduction else { return 0.0 };
+        let capacity = conduction.capacity_j_k();
+        self.wet
+            .iter()
+            .map(|c| capacity[*c] * self.rise_k * (self.conversion[*c] - started_at))
+            .sum()
+    }
+
+    /// Heat in the box above a temperature, J.
+    #[must_use]
+    pub fn stored_j(&self, above_k: f64) -> f64 {
+        let Some(conduction) = &self.conduction else { return 0.0 };
+        conduction.capacity_j_k().iter().zip(&self.t_k).map(|(c, t)| c * (t - above_k)).sum()
+    }
+
+    /// Heat that leaves the box now, W.
+    #[must_use]
+    pub fn loss_w(&self) -> f64 {
+        let air_k = self.around.air.at(self.time_s);
+        self.conduction.as_ref().map_or(0.0, |c| c.loss_w(&self.t_k, air_k))
+    }
+}
+
+pub(super) fn in_range(t_k: f64) -> Result<(), HeatError> {
+    if AIR_MODELLED.contains(&t_k) { Ok(()) } else { Err(HeatError::Temperature { t_k }) }
+}

@@ -1,0 +1,18 @@
+//! The state of the resin as it is poured.
+
+/// Resin as it leaves the bucket.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Poured {
+    /// Temperature, K.
+    pub t_k: f64,
+    /// Conversion: what it has cured in the bucket.
+    pub conversion: f64,
+}
+
+impl Poured {
+    /// Just mixed.
+    #[must_use]
+    pub const fn fresh(t_k: f64) -> Self {
+        Self { t_k, conversion: 0.0 }
+    }
+}

@@ -1,0 +1,55 @@
+//! What stands around a column of resin: air above, board or water below, timber beside.
+
+use crate::air::Air;
+
+/// Film coefficient of a free top in still air, half of it radiation, W/(m²·K).
+/// Expect 8–12 in a workshop.
+pub const STILL_AIR_TOP_W_M2K: f64 = 10.0;
+/// Thermal resistance under the resin: an 18 mm board of 0.13 W/(m·K) with
+/// still air under it (6 W/(m²·K)), m²·K/W.
+pub const FORM_BOARD_M2K_W: f64 = 0.018 / 0.13 + 1.0 / 6.0;
+/// What surrounds a column of resin.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Surroundings {
+    /// The air above, and below where nothing else is said.
+    pub air: Air,
+    /// Film coefficient of the top, W/(m²·K); 0 is a perfect insulator.
+    pub top_film_w_m2k: f64,
+    /// Thermal resistance from the resin's underside to the air, m²·K/W.
+    pub base_resistance_m2k_w: f64,
+    /// Temperature under the form board where it is not the air's, K: water.
+    pub under_k: Option<f64>,
+    /// Heat lost sideways through timber or walls to what is under the form,
+    /// W/(m³·K); 0 where the resin is wide. See [`sides`].
+    pub side_loss_w_m3k: f64,
+    /// From this time after the first pour, s, it stands in others.
+    pub then: Option<Box<(f64, Surroundings)>>,
+}
+
+impl Surroundings {
+    /// A form board in still air.
+    #[must_use]
+    pub const fn still_air(air_k: f64) -> Self {
+        Self {
+            air: Air::Steady(air_k),
+            top_film_w_m2k: STILL_AIR_TOP_W_M2K,
+            base_resistance_m2k_w: FORM_BOARD_M2K_W,
+            under_k: None,
+            side_loss_w_m3k: 0.0,
+            then: None,
+        }
+    }
+
+    /// The same with so much heat lost sideways, now and later, W/(m³·K).
+    #[must_use]
+    pub fn with_sides(mut self, loss_w_m3k: f64) -> Self {
+        self.side_loss_w_m3k = loss_w_m3k;
+        self.then = self.then.map(|then| Box::new((then.0, then.1.with_sides(loss_w_m3k))));
+        self
+    }
+
+    /// Temperature under the form board at a time, K.
+    pub(crate) fn under_at(&self, t_s: f64) -> f64 {
+        self.under_k.unwrap_or_else(|| self.air.at(t_s))
+    }
+}

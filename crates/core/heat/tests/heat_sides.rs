@@ -1,0 +1,187 @@
+//! A column with a loss to its sides against converged sections and blocks.
+
+use fondant_heat::cooling::Cooling;
+use fondant_heat::field::{Face, Material};
+use fondant_heat::sides::{Beside, Between, Sides, Stretch};
+use fondant_heat::{Accuracy, Air, Goal, LayerEvents, Poured, Stack, Surroundings};
+use fondant_materials::resin::{Resin, shipped};
+use proptest::prelude::*;
+
+const ROOM_K: f64 = 293.15;
+const HOUR_S: f64 = 3600.0;
+const ASH: Material = Material { conductivity_w_m_k: 0.15, capacity_j_m3_k: 650.0 * 1600.0 };
+
+fn between(resin: &Resin, depth_m: f64, column: Surroundings) -> Between<'_> {
+    Between {
+        resin,
+        poured: Poured::fresh(ROOM_K),
+        depth_m,
+        column,
+        accuracy: Accuracy::coarse(),
+        solid_k: ROOM_K,
+    }
+}
+
+fn between_ash(width_m: f64) -> Stretch {
+    Stretch { width_m, beside: [Beside::Solid(ASH, 0.15); 2] }
+}
+
+/// A column of one layer that loses so much to its sides, until all is hard.
+fn column(resin: &Resin, depths: &[(f64, f64)], column: Surroundings, sides: Sides) -> Stack {
+    let around = column.with_sides(sides.loss_w_m3k);
+    let mut stack = Stack::new(resin, around, Accuracy::default());
+    for (depth_m, at_s) in depths {
+        if *at_s > 0.0 {
+            stack.run(*at_s, Goal::Time).expect("the solver goes on");
+        }
+        stack.pour(*depth_m, ROOM_K, 0.0).expect("resin to pour");
+    }
+    stack.run(400.0 * HOUR_S, Goal::Hard).expect("the solver goes on");
+    stack
+}
+
+fn in_still_air(resin: &Resin, depth_m: f64, sides: Sides) -> LayerEvents {
+    *column(resin, &[(depth_m, 0.0)], Surroundings::still_air(ROOM_K), sides)
+        .top()
+        .expect("a layer")
+}
+
+#[test]
+fn windows_of_rivers_are_those_of_their_sections() {
+    // Class, depth and width in mm; peak °C, opening and closing s, converged.
+    let sections = [
+        (0, 40.0, 60.0, 35.073, 40_565.0, 72_834.0),
+        (0, 40.0, 120.0, 43.051, 31_814.0, 62_444.0),
+        (0, 40.0, 300.0, 48.616, 27_145.0, 54_824.0),
+        (0, 40.0, 600.0, 48.752, 27_000.0, 54_432.0),
+        (1, 15.0, 120.0, 34.775, 31_292.0, 55_819.0),
+        (2, 6.0, 60.0, 26.805, 17_584.0, 36_627.0),
+    ];
+    for (class, depth_mm, width_mm, peak_c, opens_s, closes_s) in sections {
+        let resin = &shipped::all()[class];
+        let depth_m = depth_mm * 1e-3;
+        let task = between(resin, depth_m, Surroundings::still_air(ROOM_K));
+        let sides = task.sides(&[between_ash(width_mm * 1e-3)]).expect("sides");
+        let found = in_still_air(resin, depth_m, sides);
+        let said = format!("{class} {depth_mm} × {width_mm}: {sides:?} {found:?}");
+        assert!((found.peak_k - 273.15 - peak_c).abs() < 0.5, "{said}");
+        assert!((found.opens_s.unwrap() - opens_s).abs() < 900.0, "{said}");
+        assert!((found.closes_s.unwrap() - closes_s).abs() < 900.0, "{said}");
+    }
+}
+
+#[test]
+fn what_only_loses_sideways_cools_by_the_exponential() {
+    // No film, no base, no cure: T − T0 falls by exp(−g t / ρ cp).
+    let mut resin = shipped::all().remove(0);
+    (resin.cure.a1_per_s, resin.cure.a2_per_s) = (1e-30, 1e-30);
+    let loss = 60.0;
+    let around = Surroundings {
+        top_film_w_m2k: 0.0,
+        base_resistance_m2k_w: f64::INFINITY,
+        ..Surroundings::still_air(ROOM_K).with_sides(loss)
+    };
+    let mut stack = Stack::new(&resin, around, Accuracy::default());
+    stack.pour(0.03, ROOM_K + 20.0, 0.0).expect("resin to pour");
+    for hours in [1.0, 4.0, 12.0] {
+        stack.run(hours * HOUR_S, Goal::Time).expect("the solver goes on");
+        let capacity = resin.density.kg_m3() * resin.heat_capacity_j_kg_k;
+        let expected = 20.0 * (-loss * hours * HOUR_S / capacity).exp();
+        let found = stack.mean_temperature_k() - ROOM_K;
+        assert!((found - expected).abs() < 0.02, "after {hours} h: {found} for {expected}");
+    }
+}
+
+#[test]
+fn walls_and_timber_on_two_sides_each_take_their_half() {
+    let resin = &shipped::all()[0];
+    let task = between(resin, 0.04, Surroundings::still_air(ROOM_K));
+    let timber = Beside::Solid(ASH, 0.15);
+    let wall = Beside::Wall(Face::wall(0.018, 0.13, 10.0));
+    let loss = |beside| task.sides(&[Stretch { width_m: 0.1, beside }]).expect("sides").loss_w_m3k;
+    let (both_timber, both_walls, mixed) =
+        (loss([timber; 2]), loss([wall; 2]), loss([timber, wall]));
+    assert!((mixed - 0.5 * (both_timber + both_walls)).abs() < 0.5, "{mixed}");
+    assert!((mixed - loss([wall, timber])).abs() < 1e-9, "left is as right");
+}
+
+#[test]
+fn thin_timber_holds_less_heat_than_thick() {
+    // 30 mm instead of 150 on one side: a tenth of a kelvin hotter in 120 mm.
+    let resin = &shipped::all()[0];
+    let task = between(resin, 0.04, Surroundings::still_air(ROOM_K));
+    let peak = |thin_m: f64| {
+        let beside = [Beside::Solid(ASH, thin_m), Beside::Solid(ASH, 0.15)];
+        let sides = task.sides(&[Stretch { width_m: 0.12, beside }]).expect("sides");
+        in_still_air(resin, 0.04, sides).peak_k
+    };
+    let hotter = peak(0.03) - peak(0.15);
+    assert!((0.0..0.4).contains(&hotter), "{hotter}");
+}
+
+#[test]
+fn a_second_layer_goes_by_the_loss_of_the_first() {
+    // Two pours of 20 mm thirteen hours apart: 29.98 °C in 120 mm.
+    let resin = &shipped::all()[0];
+    let task = between(resin, 0.02, Surroundings::still_air(ROOM_K));
+    let sides = task.sides(&[between_ash(0.12)]).expect("sides");
+    let pours = [(0.02, 0.0), (0.02, 13.0 * HOUR_S)];
+    let stack = column(resin, &pours, Surroundings::still_air(ROOM_K), sides);
+    let (peak_k, _) = stack.peak().expect("a peak");
+    assert!((peak_k - 273.15 - 29.983).abs() < 0.5, "{}", peak_k - 273.15);
+    let first = stack.layers().next().expect("the first layer");
+    assert!(first.opens_s.is_none(), "poured before it was sticky: {first:?}");
+}
+
+#[test]
+fn the_rim_is_hard_after_the_middle_even_where_it_is_wide() {
+    let resin = &shipped::all()[0];
+    let task = between(resin, 0.04, Surroundings::still_air(ROOM_K));
+    let sides = task.sides(&[between_ash(0.6)]).expect("sides");
+    let middle_s = in_still_air(resin, 0.04, sides).hard_s.expect("hard");
+    let all_s = sides.hard_s(0.0, middle_s);
+    // The rim of a wide 40 mm river is hard 47 h after the pour.
+    assert!(sides.loss_w_m3k == 0.0 && middle_s < 40.0 * HOUR_S, "{sides:?}");
+    assert!((all_s / HOUR_S - 47.05).abs() < 0.7, "{}", all_s / HOUR_S);
+}
+
+#[test]
+fn a_block_loses_heat_both_ways() {
+    // Free top, walls of 6 mm acrylic in still air: side and height, mm, and °C.
+    let resin = &shipped::all()[0];
+    let blocks = [(0.1, 0.1, 56.303, 0.3), (0.12, 0.16, 79.404, 2.5)];
+    for (side_m, height_m, peak_c, within_k) in blocks {
+        let around = Cooling::default().around(Air::Steady(ROOM_K), true);
+        let walls = |face: Face| Stretch { width_m: side_m, beside: [Beside::Wall(face); 2] };
+        let both = [walls(around.x[1]), walls(around.y[1])];
+        let still = Surroundings::still_air(ROOM_K);
+        let sides = between(resin, height_m, still.clone()).sides(&both).expect("sides");
+        let (peak_k, _) = column(resin, &[(height_m, 0.0)], still, sides).peak().expect("a peak");
+        let found = peak_k - 273.15;
+        assert!((found - peak_c).abs() < within_k, "{side_m} {sides:?}: {found} for {peak_c}");
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(12))]
+
+    #[test]
+    fn narrower_is_cooler_and_sticky_later(
+        class in 0usize..3,
+        depth_mm in 5.0..25.0f64,
+        width_mm in 30.0..200.0f64,
+    ) {
+        let resin = &shipped::all()[class];
+        let depth_m = depth_mm * 1e-3;
+        let task = between(resin, depth_m, Surroundings::still_air(ROOM_K));
+        let of = |width_mm: f64| {
+            let sides = task.sides(&[between_ash(width_mm * 1e-3)]).expect("sides");
+            (sides, in_still_air(resin, depth_m, sides))
+        };
+        let ((sides, narrow), (wider_sides, wide)) = (of(width_mm), of(1.5 * width_mm));
+        prop_assert!(sides.loss_w_m3k >= wider_sides.loss_w_m3k, "{sides:?} {wider_sides:?}");
+        prop_assert!(narrow.peak_k <= wide.peak_k + 1e-6);
+        prop_assert!(narrow.opens_s >= wide.opens_s);
+        prop_assert!(sides.hard_ratio >= 1.0);
+    }
+}

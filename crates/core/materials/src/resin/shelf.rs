@@ -1,0 +1,207 @@
+//! What stands on a shop's shelf: resins, colours and what is in the bottles.
+
+use jiff::civil::Date;
+use serde::{Deserialize, Serialize};
+
+use super::{Learnt, Resin, ResinError, ResinId, shipped};
+use fondant_quantities::{Mass, Temperature, Volume};
+
+/// The shop's resins: its own, and the generic ones that it has not changed.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Shelf {
+    resins: Vec<OnShelf>,
+}
+
+/// A resin on the shelf.
+#[derive(Debug, Clone, PartialEq)]
+pub struct OnShelf {
+    /// The resin.
+    pub resin: Resin,
+    /// Whether the shop entered or changed it.
+    pub is_own: bool,
+    /// Whether it is no longer offered for new casts. Old ones still find it.
+    pub is_put_away: bool,
+}
+
+/// The shop's record of a resin.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct OwnResin {
+    /// The resin.
+    pub resin: Resin,
+    /// Whether it is no longer offered.
+    #[serde(default)]
+    pub is_put_away: bool,
+}
+
+impl Shelf {
+    /// The shop's own resins, then those that ship and that it has not changed.
+    #[must_use]
+    pub fn new(own: Vec<OwnResin>) -> Self {
+        let mut resins: Vec<OnShelf> = own
+            .into_iter()
+            .map(|own| OnShelf { resin: own.resin, is_own: true, is_put_away: own.is_put_away })
+            .collect();
+        for resin in shipped::all() {
+            if resins.iter().all(|on| on.resin.id != resin.id) {
+                resins.push(OnShelf { resin, is_own: false, is_put_away: false });
+            }
+        }
+        Self { resins }
+    }
+
+    /// All of them.
+    #[must_use]
+    pub fn all(&self) -> &[OnShelf] {
+        &self.resins
+    }
+
+    /// Those that a cast may be planned with.
+    pub fn offered(&self) -> impl Iterator<Item = &Resin> {
+        self.resins.iter().filter(|on| !on.is_put_away).map(|on| &on.resin)
+    }
+
+    /// The resin of a short name, put away or not.
+    ///
+    /// # Errors
+    /// [`ResinError::Unknown`].
+    pub fn find(&self, id: &ResinId) -> Result<&Resin, ResinError> {
+        let found = self.resins.iter().find(|on| on.resin.id == *id);
+        found.map(|on| &on.resin).ok_or_else(|| ResinError::Unknown(id.0.clone()))
+    }
+
+    /// A short name for a new resin that no other has: its name in small
+    /// letters and hyphens, with a number where that is taken.
+    #[must_use]
+    pub fn free_id(&self, name: &str) -> ResinId {
+        let mut slug = String::new();
+        for letter in name.to_lowercase().chars() {
+            if letter.is_ascii_alphanumeric() {
+                slug.push(letter);
+            } else if !slug.is_empty() && !slug.ends_with('-') {
+                slug.push('-');
+            }
+        }
+        let slug = slug.trim_end_matches('-');
+        let slug = if slug.is_empty() { "resin" } else { slug };
+        let mut id = ResinId(slug.to_owned());
+        let mut number = 2;
+        while self.find(&id).is_ok() {
+            id = ResinId(format!("{slug}-{number}"));
+            number += 1;
+        }
+        id
+    }
+}
+
+/// A lesson that was accepted, with the log that taught it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct LessonRecord {
+    /// Which resin.
+    pub resin: ResinId,
+    /// What was learnt, with its lot and date.
+    pub learnt: Learnt,
+    /// What was mixed in the cup.
+    #[serde(rename = "mass_kg")]
+    pub mass: Mass,
+    /// The air around it.
+    #[serde(rename = "air_k")]
+    pub air: Temperature,
+    /// The log: seconds from mixing and K.
+    pub readings: Vec<(f64, f64)>,
+}
+
+/// What colours a resin.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Colour {
+    /// What the shop calls it.
+    pub name: String,
+    /// What it is made of.
+    pub kind: ColourKind,
+    /// What it is ground or dissolved in.
+    pub base: ColourBase,
+    /// Most of it, percent of the mixed mass.
+    pub ceiling_percent: f64,
+}
+
+/// What a colour is made of.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum ColourKind {
+    /// Flakes or powder, such as mica.
+    Powder,
+    /// Pigment paste.
+    Paste,
+    /// Dissolved dye or ink.
+    Dye,
+    /// Paint.
+    Paint,
+}
+
+/// What a colour is ground or dissolved in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum ColourBase {
+    /// Nothing: dry.
+    Dry,
+    /// Resin.
+    Resin,
+    /// Alcohol or another solvent.
+    Solvent,
+    /// Water.
+    Water,
+}
+
+impl ColourKind {
+    /// What is usually the most, percent of the mixed mass.
+    #[must_use]
+    pub fn usual_ceiling_percent(self) -> f64 {
+        match self {
+            Self::Powder | Self::Paste => 5.0,
+            Self::Dye => 2.0,
+            Self::Paint => 3.0,
+        }
+    }
+}
+
+/// A bottle or kit of a resin.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Lot {
+    /// Which resin.
+    pub resin: ResinId,
+    /// The maker's mark on the bottle.
+    pub lot: String,
+    /// When it was bought.
+    pub bought: Date,
+    /// When it was opened, if it was.
+    pub opened: Option<Date>,
+    /// Mixed volume left in it.
+    #[serde(rename = "left_m3")]
+    pub left: Volume,
+    /// What it cost, in whatever the shop pays with.
+    pub cost: f64,
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::resin::ResinClass;
+
+    #[test]
+    fn an_own_record_takes_the_place_of_the_generic_one() {
+        let mut resin = shipped::generic(ResinClass::Coating);
+        resin.name = "our coat".into();
+        let shelf = Shelf::new(vec![OwnResin { resin: resin.clone(), is_put_away: true }]);
+        assert_eq!(shelf.all().len(), 7);
+        assert_eq!(shelf.find(&resin.id).unwrap().name, "our coat");
+        assert!(shelf.offered().all(|r| r.id != resin.id));
+        assert!(shelf.find(&ResinId("treacle".into())).is_err());
+    }
+
+    #[test]
+    fn short_names_are_plain_and_free() {
+        let shelf = Shelf::new(Vec::new());
+        assert_eq!(shelf.free_id("Deep clear, 3:1").0, "deep-clear-3-1");
+        assert_eq!(shelf.free_id("Coating epoxy").0, "coating-epoxy-2");
+        assert_eq!(shelf.free_id("—").0, "resin");
+    }
+}

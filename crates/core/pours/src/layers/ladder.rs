@@ -1,0 +1,127 @@
+//! The levels at which layers may end, and the layers between them.
+
+use fondant_quantities::Length;
+use fondant_shapes::volume::Fill;
+
+use super::{Layer, LayerKind, MOST_LAYERS, THINNEST, between};
+
+/// Levels from the floor to the top, and from each the layers that may stand
+/// on it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Ladder {
+    rungs: Vec<Vec<Rung>>,
+}
+
+/// One layer that may stand on a level.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Rung {
+    /// The level that it reaches.
+    pub to: usize,
+    /// The layer.
+    pub layer: Layer,
+}
+
+impl Ladder {
+    /// These layers and no others.
+    #[must_use]
+    pub fn of(layers: &[Layer]) -> Self {
+        let rung = |(index, layer): (usize, &Layer)| vec![Rung { to: index + 1, layer: *layer }];
+        Self { rungs: layers.iter().enumerate().map(rung).collect() }
+    }
+
+    /// Levels `grid` apart, the last one at the top: any layer that is not
+    /// deeper than `allowed`. What lies under the boards is one layer.
+    #[must_use]
+    pub fn over(fill: &Fill, grid: Length, allowed: Length) -> Self {
+        let main = fill.depth() - fill.base();
+        let steps = ((main / grid) * (1.0 - 1e-9)).ceil().max(1.0) as usize;
+        let mut levels: Vec<Length> = (0..steps).map(|i| fill.base() + grid * i as f64).collect();
+        levels.push(fill.depth());
+        let mut rungs: Vec<Vec<Rung>> = Vec::new();
+        let under = usize::from(fill.base() > Length::ZERO);
+        if under == 1 {
+            let layer = between(fill, LayerKind::Base, Length::ZERO, fill.base());
+            rungs.push(vec![Rung { to: 1, layer }]);
+        }
+        for (index, from) in levels.iter().enumerate().take(steps) {
+            let reach = |to: usize| {
+                let layer = between(fill, LayerKind::Main(0), *from, levels[to]);
+                let fits = layer.heat_depth <= allowed + Length::from_m(1e-9);
+                (fits && layer.depth() >= THINNEST).then_some(Rung { to: to + under, layer })
+            };
+            rungs.push((index + 1..levels.len()).filter_map(reach).collect());
+        }
+        Self { rungs }
+    }
+
+    /// With a pour of its own before all others.
+    #[must_use]
+    pub fn after(self, first: Layer) -> Self {
+        let mut rungs = vec![vec![Rung { to: 1, layer: first }]];
+        let raised = |rung: Rung| Rung { to: rung.to + 1, ..rung };
+        rungs.extend(self.rungs.into_iter().map(|all| all.into_iter().map(raised).collect()));
+        Self { rungs }
+    }
+
+    /// The level at which all is poured.
+    #[must_use]
+    pub fn top(&self) -> usize {
+        self.rungs.len()
+    }
+
+    /// The layers that may stand on a level.
+    #[must_use]
+    pub fn from(&self, level: usize) -> &[Rung] {
+        self.rungs.get(level).map_or(&[], Vec::as_slice)
+    }
+
+    /// The thickest layer that ends at a level.
+    #[must_use]
+    pub fn thickest_to(&self, level: usize) -> Option<Layer> {
+        let all = self.rungs.iter().flatten().filter(|rung| rung.to == level);
+        all.map(|rung| rung.layer).max_by(|a, b| a.heat_depth.m().total_cmp(&b.heat_depth.m()))
+    }
+
+    /// Whether more layers than a plan holds would be needed at the least.
+    #[must_use]
+    pub fn is_climbable(&self) -> bool {
+        let mut fewest = vec![usize::MAX; self.top() + 1];
+        fewest[0] = 0;
+        for level in 0..self.top() {
+            for rung in self.from(level) {
+                fewest[rung.to] = fewest[rung.to].min(fewest[level].saturating_add(1));
+            }
+        }
+        fewest[self.top()] <= MOST_LAYERS + 2
+    }
+}
+
+/// Numbers the main layers of a path from 1.
+pub(crate) fn numbered(layers: &mut [Layer]) {
+    let mut number = 0;
+    for layer in layers.iter_mut() {
+        if let LayerKind::Main(_) = layer.kind {
+            number += 1;
+            layer.kind = LayerKind::Main(number);
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use fondant_quantities::Area;
+
+    #[test]
+    fn a_ladder_reaches_the_top_by_every_allowed_step() {
+        let mm = Length::from_mm;
+        let fill = Fill::prism(Area::from_m2(1.0), mm(2.0), mm(42.0));
+        let ladder = Ladder::over(&fill, mm(10.0), mm(25.0));
+        assert_eq!(ladder.top(), 5);
+        let reached: Vec<usize> = ladder.from(1).iter().map(|rung| rung.to).collect();
+        assert_eq!(reached, [2, 3], "10 and 20 mm on the base, not 30");
+        assert_eq!(ladder.from(4)[0].layer.to, fill.depth());
+        assert!(ladder.is_climbable());
+        assert!(!Ladder::over(&fill, mm(10.0), mm(5.0)).is_climbable());
+    }
+}

@@ -1,0 +1,80 @@
+//! The search from its first dive to the proof.
+
+use fondant_quantities::Span;
+use jiff::Timestamp;
+
+use super::path::Complete;
+use super::state::Search;
+use super::table::Table;
+use super::terms::{Aim, Allowance};
+use super::to_go::ToGo;
+use crate::simulate::error::ScheduleError;
+use crate::simulate::schedule::{Proof, Schedule};
+use crate::simulate::slots::{HORIZON, Slots};
+use crate::simulate::task::Task;
+
+/// With no plan to begin from, one is looked for within four weeks, s.
+const NO_PLAN_WITHIN_S: i64 = 28 * 86_400;
+/// Where another aim than the soonest counts, all is poured within two weeks of
+/// the first hour that is open, s.
+pub(super) const OTHER_AIMS_WITHIN_S: i64 = 14 * 86_400;
+/// A search that asks for so much or closer follows windows where they leap.
+const LEAPS_FOLLOWED: Span = Span::from_s(1800.0);
+/// Margins of the relaxed graph are widened so often at most.
+const MOST_WIDENINGS: usize = 3;
+
+/// The best plan by what is asked for, or one as close to it as is allowed.
+///
+/// # Errors
+/// [`ScheduleError`] where there is none.
+pub fn search(task: &Task<'_>, terms: &Allowance<'_>) -> Result<Schedule, ScheduleError> {
+    let end = task.not_before.checked_add(HORIZON).unwrap_or(Timestamp::MAX);
+    let slots = Slots::of(task.hours, task.not_before, end);
+    for level in 0..task.ladder.top() {
+        let works = task.ladder.from(level).iter().map(|rung| task.work(&rung.layer));
+        let Some(least) = works.min_by(|a, b| a.s().total_cmp(&b.s())) else {
+            return Err(ScheduleError::TooHot);
+        };
+        if least.signed().as_secs() > slots.longest_s() {
+            return Err(ScheduleError::NoTimeToPour { hands: least });
+        }
+    }
+    let mut search = Search { task, terms, slots, runs: 0, never_sets: false };
+    let (best, proof) = search.run()?;
+    search.write_out(&best, proof)
+}
+
+impl Search<'_> {
+    fn run(&mut self) -> Result<(Complete, Proof), ScheduleError> {
+        let first = self.first_slots();
+        let mut best = self.dive(first.clone())?;
+        let mut table = Table::new(self.task, self.terms.close <= LEAPS_FOLLOWED);
+        for widening in 0.. {
+            let until = best.as_ref().map(|b| b.cost.hard);
+            let begin = if first.is_empty() { 0 } else { self.slots.at(first.start) };
+            let horizon = match (self.terms.aim, until) {
+                // Nothing poured after the best is hard can be sooner.
+                (Aim::Soonest, Some(hard)) => hard,
+                (Aim::Soonest, None) => begin + NO_PLAN_WITHIN_S,
+                // Fewer pours or quieter nights may well take longer.
+                (Aim::FewestPours | Aim::QuietNights, _) => begin + OTHER_AIMS_WITHIN_S,
+            };
+            let mut to_go = ToGo::work(&mut table, &self.slots, self.terms, first.clone(), horizon);
+            let sound = self.climb(&first, &table, &mut to_go, &mut best)?;
+            match (sound, best.clone()) {
+                (Some(proof), Some(best)) => {
+                    self.runs += table.runs();
+                    return Ok((best, proof));
+                }
+                (Some(_), None) if self.never_sets => return Err(ScheduleError::NeverSets),
+                (Some(_), None) => return Err(ScheduleError::TooHot),
+                (None, _) if widening >= MOST_WIDENINGS => {
+                    return best.map(|best| (best, Proof::Unproven)).ok_or(ScheduleError::TooHot);
+                }
+                // A pour did what the relaxed graph had ruled out: wider margins.
+                (None, _) => table.widening *= 2.0,
+            }
+        }
+        Err(ScheduleError::TooHot)
+    }
+}

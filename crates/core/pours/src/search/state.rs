@@ -1,0 +1,35 @@
+//! What a search works on.
+
+use crate::layers::Layer;
+use crate::simulate::slots::Slots;
+use crate::simulate::task::Task;
+
+use super::terms::Allowance;
+
+pub(super) struct Search<'a> {
+    pub(super) task: &'a Task<'a>,
+    pub(super) terms: &'a Allowance<'a>,
+    pub(super) slots: Slots,
+    pub(super) runs: usize,
+    pub(super) never_sets: bool,
+}
+
+impl Search<'_> {
+    pub(super) fn layer(&self, level: usize, rung: usize) -> &Layer {
+        &self.task.ladder.from(level)[rung].layer
+    }
+
+    pub(super) fn work_s(&self, level: usize, rung: usize) -> i64 {
+        self.task.work(self.layer(level, rung)).signed().as_secs()
+    }
+
+    /// Slots of the first pour.
+    pub(super) fn first_slots(&self) -> std::ops::Range<usize> {
+        let rungs = 0..self.task.ladder.from(0).len();
+        let can =
+            |slot: &usize| rungs.clone().any(|r| self.slots.has_time(*slot, self.work_s(0, r)));
+        let Some(first) = (0..self.slots.len()).find(can) else { return 0..0 };
+        let last = self.slots.at(first) + self.terms.first_within.as_secs();
+        self.slots.within(self.slots.at(first), last)
+    }
+}

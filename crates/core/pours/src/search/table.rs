@@ -1,0 +1,191 @@
+//! What a pour at an hour can lead to at best, whatever was poured before it.
+//!
+//! The window that a layer opens depends a little on the layers below: on how
+//! warm they still are. Two twins bracket that: in the hot one the layer below
+//! has only just turned sticky, in the cold one it is long cured. Delays are
+//! worked out every [`STEP_S`] of the air and joined by straight lines where they
+//! move evenly, at every pour where they leap, and widened by a margin
+//! ([`super::reach`]); the search checks each pour it follows against them.
+
+use std::collections::HashMap;
+
+use fondant_heat::{Accuracy, Goal, Stack};
+use rayon::prelude::*;
+
+use super::reach::{Reach, STEP_S};
+use crate::layers::{Layer, Rung};
+use crate::simulate::course::{Course, surroundings, timestamp};
+use crate::simulate::error::ScheduleError;
+use crate::simulate::task::Task;
+
+/// What is long cured has come so far.
+const CURED: f64 = 0.93;
+/// More than this under the layer below makes no difference, m.
+const UNDER_M: f64 = 0.02;
+
+/// Layers that are alike: their own depth and that of the thickest below, in
+/// micrometres, and whether there is more under that one.
+type Sort = (i64, i64, bool);
+
+/// Delays by sort of layer and hour.
+pub(super) struct Table<'a> {
+    pub(super) task: &'a Task<'a>,
+    /// By sort and time of the pour: every [`STEP_S`], and the pours themselves
+    /// where delays move unevenly.
+    entries: HashMap<(Sort, i64), Option<Reach>>,
+    is_steady: bool,
+    /// Widens the margins, where the search found one too narrow.
+    pub(super) widening: f64,
+    /// Works out each pour where delays leap: dear, and better bounded.
+    follows_leaps: bool,
+}
+
+impl<'a> Table<'a> {
+    pub(super) fn new(task: &'a Task<'a>, follows_leaps: bool) -> Self {
+        Self {
+            task,
+            entries: HashMap::new(),
+            is_steady: task.air.is_steady(),
+            widening: 1.0,
+            follows_leaps,
+        }
+    }
+
+    /// Runs of the model spent.
+    pub(super) fn runs(&self) -> usize {
+        self.entries.len() * 2
+    }
+
+    /// The hours on both sides of a time.
+    fn hours(&self, at: i64) -> (i64, i64) {
+        if self.is_steady {
+            let any = self.task.not_before.as_second();
+            return (any, any);
+        }
+        let hour = at.div_euclid(STEP_S) * STEP_S;
+        (hour, hour + STEP_S)
+    }
+
+    fn sort(&self, level: usize, rung: usize) -> Sort {
+        let micro = |layer: &Layer| (layer.heat_depth.m() * 1e6).round() as i64;
+        let layer = &self.task.ladder.from(level)[rung].layer;
+        match self.task.ladder.thickest_to(level) {
+            None => (micro(layer), 0, false),
+            Some(below) => {
+                (micro(layer), micro(&below), layer.from.m() > below.heat_depth.m() + 1e-3)
+            }
+        }
+    }
+
+    /// Works out what is needed at a level for pours at these times.
+    pub(super) fn fill(&mut self, level: usize, times: &[i64]) {
+        let rungs = 0..self.task.ladder.from(level).len();
+        let mut hours: Vec<i64> =
+            times.iter().flat_map(|at| <[i64; 2]>::from(self.hours(*at))).collect();
+        hours.sort_unstable();
+        hours.dedup();
+        let all = |times: Vec<i64>| {
+            rungs.clone().flat_map(move |r| times.clone().into_iter().map(move |at| (r, at)))
+        };
+        self.work_out(level, all(hours).collect());
+        if !self.follows_leaps {
+            return;
+        }
+        let leaps = all(times.to_vec()).filter(|(rung, at)| !self.is_even(level, *rung, *at));
+        let leaps = leaps.collect();
+        self.work_out(level, leaps);
+    }
+
+    fn is_even(&self, level: usize, rung: usize, at: i64) -> bool {
+        match self.around(level, rung, at) {
+            (Some(a), Some(b)) => self.is_steady || Reach::is_even(&a, &b),
+            _ => true,
+        }
+    }
+
+    fn around(&self, level: usize, rung: usize, at: i64) -> (Option<Reach>, Option<Reach>) {
+        let (sort, hours) = (self.sort(level, rung), self.hours(at));
+        let of = |hour| self.entries.get(&(sort, hour)).copied().flatten();
+        (of(hours.0), of(hours.1))
+    }
+
+    fn work_out(&mut self, level: usize, mut wanted: Vec<(usize, i64)>) {
+        wanted.retain(|(rung, at)| !self.entries.contains_key(&(self.sort(level, *rung), *at)));
+        let found: Vec<Option<Reach>> =
+            wanted.par_iter().map(|(rung, at)| self.work(level, *rung, *at).ok()).collect();
+        for ((rung, at), reach) in wanted.into_iter().zip(found) {
+            self.entries.insert((self.sort(level, rung), at), reach);
+        }
+    }
+
+    /// What a pour can lead to; `None` where it never sets.
+    pub(super) fn at(&self, level: usize, rung: usize, at: i64) -> Option<Reach> {
+        let exact = self.entries.get(&(self.sort(level, rung), at)).copied().flatten();
+        if let Some(reach) = exact {
+            return Some(Reach::between(reach, reach, 0.0, self.widening));
+        }
+        let (first, second) = self.around(level, rung, at);
+        let (from, to) = self.hours(at);
+        let share = if from == to { 0.0 } else { (at - from) as f64 / STEP_S as f64 };
+        Some(Reach::between(first?, second?, share, self.widening))
+    }
+
+    fn work(&self, level: usize, rung: usize, at: i64) -> Result<Reach, ScheduleError> {
+        let (task, ladder) = (self.task, self.task.ladder);
+        let Rung { layer, .. } = ladder.from(level)[rung];
+        let Some(below) = ladder.thickest_to(level) else {
+            return Reach::of(&[Course::begin(task, &layer, at)?], at);
+        };
+        let cured = |first: i64, depth_m: f64| -> Result<Stack, ScheduleError> {
+            let mut stack = Stack::new(task.resin, surroundings(task, first)?, Accuracy::coarse());
+            let air_k = task.air.at(timestamp(first)).temperature.k();
+            stack.pour(depth_m.max(2e-4), air_k, CURED)?;
+            Ok(stack)
+        };
+        let below_m = below.heat_depth.m();
+        let under_m = (layer.from.m() - below_m).clamp(0.0, UNDER_M);
+        let cold =
+            Course::pour(task, task.poured, cured(at, below_m + under_m)?, &layer, (at, at))?;
+        let since = self.opening_delay(level, at);
+        let first = at - since;
+        let mut stack = if under_m > 1e-3 {
+            cured(first, under_m)?
+        } else {
+            Stack::new(task.resin, surroundings(task, first)?, Accuracy::coarse())
+        };
+        stack.pour(below_m, task.poured.t_k, task.poured.conversion)?;
+        stack.run(since as f64, Goal::Time)?;
+        let hot = Course::pour(task, task.poured, stack, &layer, (first, at))?;
+        Reach::of(&[hot, cold], at)
+    }
+
+    /// How long before `at` the thickest layer that ends at a level must have
+    /// been poured to turn sticky then: from its own delays, which were worked
+    /// out before.
+    fn opening_delay(&self, level: usize, at: i64) -> i64 {
+        let ladder = self.task.ladder;
+        let mut delay = 3600.0;
+        let mut thickest = 0.0;
+        for under in 0..level {
+            for (rung, step) in ladder.from(under).iter().enumerate() {
+                if step.to != level || step.layer.heat_depth.m() <= thickest {
+                    continue;
+                }
+                // The nearest hour that was worked out, a few days back at most.
+                let (hour, _) = self.hours(at);
+                let sort = self.sort(under, rung);
+                let known = (0..60).find_map(|back| {
+                    let reach =
+                        self.entries.get(&(sort, hour - back * STEP_S)).copied().flatten()?;
+                    (self.is_steady || reach.opens.least <= ((back + 1) * STEP_S) as f64)
+                        .then_some(reach)
+                });
+                if let Some(reach) = known {
+                    thickest = step.layer.heat_depth.m();
+                    delay = reach.opens.least;
+                }
+            }
+        }
+        delay as i64
+    }
+}

@@ -1,0 +1,62 @@
+//! What given pour times break.
+
+use fondant_quantities::Temperature;
+use jiff::Timestamp;
+
+/// What a given time breaks.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Break {
+    /// Before work can begin.
+    TooSoon {
+        /// The pour, from 0.
+        pour: usize,
+    },
+    /// Before the pour below it.
+    OutOfOrder {
+        /// The pour, from 0.
+        pour: usize,
+    },
+    /// The shop is closed at some time between the first bucket and the last.
+    Closed {
+        /// The pour, from 0.
+        pour: usize,
+    },
+    /// The layer below is still liquid.
+    NotSticky {
+        /// The pour, from 0.
+        pour: usize,
+        /// When it turns sticky.
+        opens: Timestamp,
+    },
+    /// The layer below has set, and is not hard and sanded yet.
+    Set {
+        /// The pour, from 0.
+        pour: usize,
+        /// When its window closes.
+        closes: Timestamp,
+        /// When it is hard and has been sanded.
+        ready: Timestamp,
+    },
+    /// A layer passes the limit.
+    TooHot {
+        /// The layer, from 0.
+        pour: usize,
+        /// Its hottest.
+        peak: Temperature,
+    },
+}
+
+impl Break {
+    /// The pour that it is told of, from 0.
+    #[must_use]
+    pub const fn pour(&self) -> usize {
+        match self {
+            Self::TooSoon { pour }
+            | Self::OutOfOrder { pour }
+            | Self::Closed { pour }
+            | Self::NotSticky { pour, .. }
+            | Self::Set { pour, .. }
+            | Self::TooHot { pour, .. } => *pour,
+        }
+    }
+}

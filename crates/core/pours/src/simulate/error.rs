@@ -1,0 +1,27 @@
+//! Why there is no schedule.
+
+use fondant_heat::HeatError;
+use fondant_quantities::Span;
+
+/// Why there is no plan.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum ScheduleError {
+    /// The shop is not open long enough at a time to mix and pour.
+    #[error("the shop is never open for the {} minutes that a pour takes", hands.s() / 60.0)]
+    NoTimeToPour {
+        /// Time to mix and pour.
+        hands: Span,
+    },
+    /// At every time tried some layer passes the limit.
+    #[error("some layer passes the limit at every time tried")]
+    TooHot,
+    /// A surface does not set within two weeks.
+    #[error("the surface does not set within two weeks in this air")]
+    NeverSets,
+    /// Nobody wanted the answer any more.
+    #[error("abandoned")]
+    Abandoned,
+    /// The model failed.
+    #[error(transparent)]
+    Heat(#[from] HeatError),
+}

@@ -1,0 +1,106 @@
+//! What given pour times do in the model, and what they break.
+
+use fondant_heat::{Accuracy, Goal, HeatError, Stack};
+use fondant_quantities::Temperature;
+
+use super::breaks::Break;
+use super::course::{Course, LAYER_HORIZON_S, LIMIT_SLACK_K, surroundings, timestamp};
+use super::error::ScheduleError;
+use super::given::Given;
+use super::joint::{joined, slots_of};
+use super::schedule::{Joint, Proof, Schedule, ScheduledPour};
+use super::task::Task;
+use crate::layers::{Layer, numbered};
+
+/// Follows pours at given times, whatever they break.
+///
+/// # Errors
+/// [`ScheduleError`] where the model cannot follow them: nothing is poured, or
+/// a surface never sets.
+pub fn judge(task: &Task<'_>, given: &[Given]) -> Result<Schedule, ScheduleError> {
+    let slots = slots_of(task, given);
+    let mut breaks = Vec::new();
+    let mut pours: Vec<ScheduledPour> = Vec::with_capacity(given.len());
+    let mut below: Option<Course> = None;
+    let mut followed: Vec<Given> = Vec::with_capacity(given.len());
+    for (index, pour) in given.iter().enumerate() {
+        let mut pour = *pour;
+        let work = task.work(&pour.layer).signed();
+        if let Some(before) = followed.last().filter(|before| pour.at <= before.at) {
+            breaks.push(Break::OutOfOrder { pour: index });
+            // The model goes on as if it came right after.
+            pour.at = before.at + jiff::SignedDuration::from_secs(1);
+        }
+        if pour.at < task.not_before {
+            breaks.push(Break::TooSoon { pour: index });
+        }
+        if !task.hours.is_open(pour.at, pour.at + work) {
+            breaks.push(Break::Closed { pour: index });
+        }
+        let joint = match &below {
+            None => Joint::First,
+            Some(below) => {
+                let (joint, broken) = joined(task, &slots, below, index, &pour)?;
+                breaks.extend(broken);
+                joint
+            }
+        };
+        let course = Course::next(below.as_ref(), task, &pour)?;
+        pours.push(ScheduledPour {
+            layer: pour.layer,
+            at: pour.at,
+            done: pour.at + work,
+            batches: task.crew.batches(pour.layer.volume, task.resin.density),
+            joint,
+            binding: None,
+            opens: timestamp(course.opens),
+            closes: timestamp(course.closes),
+            peak: Temperature::from_k(course.peak_k),
+            peak_at: pour.at,
+        });
+        below = Some(course);
+        followed.push(pour);
+    }
+    let run = recorded(task, &followed)?;
+    let first = followed.first().map_or(task.not_before, |pour| pour.at).as_second();
+    for (index, (pour, events)) in pours.iter_mut().zip(run.layers()).enumerate() {
+        pour.peak = Temperature::from_k(events.peak_k);
+        pour.peak_at = timestamp(first + events.peak_s as i64);
+        if events.peak_k > task.limit.k() + LIMIT_SLACK_K {
+            breaks.push(Break::TooHot { pour: index, peak: pour.peak });
+        }
+    }
+    let middle_s = run.top().and_then(|top| top.hard_s).ok_or(ScheduleError::NeverSets)?;
+    let last = followed.last().map_or(first, |pour| pour.at.as_second());
+    let hard_s = task.sides.hard_s((last - first) as f64, middle_s);
+    let mut layers: Vec<Layer> = pours.iter().map(|pour| pour.layer).collect();
+    numbered(&mut layers);
+    for (pour, layer) in pours.iter_mut().zip(layers) {
+        pour.layer = layer;
+    }
+    breaks.sort_by_key(Break::pour);
+    Ok(Schedule {
+        pours,
+        hard: timestamp(first + hard_s.ceil() as i64),
+        run,
+        breaks,
+        proof: Proof::Given,
+        runs: given.len(),
+    })
+}
+
+/// The run of the model with temperatures kept.
+fn recorded(task: &Task<'_>, given: &[Given]) -> Result<Stack, ScheduleError> {
+    let first = given.first().ok_or(HeatError::Empty)?.at.as_second();
+    let mut run = Stack::new(task.resin, surroundings(task, first)?, Accuracy::coarse());
+    run.record();
+    for (index, pour) in given.iter().enumerate() {
+        if index > 0 {
+            run.run((pour.at.as_second() - first) as f64, Goal::Time)?;
+        }
+        let poured = pour.poured(task);
+        run.pour(pour.layer.heat_depth.m(), poured.t_k, poured.conversion)?;
+    }
+    run.run(run.time_s() + LAYER_HORIZON_S, Goal::Hard)?;
+    Ok(run)
+}

@@ -1,0 +1,35 @@
+//! Pours at given times followed through the heat model.
+//!
+//! - [`task`]: what is to be scheduled
+//! - [`schedule`]: pours with their times, windows and peaks
+//! - `course`, `slots`, `joint`: one pour after another, the grid of times, the bond between two
+//! - [`judge`]: what given times do and break; [`refit`]: later pours taken along
+//! - [`observe`]: windows by what was poured and touched
+//! - [`tries`]: how often a plan holds when air, resin or people are off
+
+pub mod bindings;
+pub mod breaks;
+pub(crate) mod course;
+pub mod error;
+pub mod given;
+pub(crate) mod joint;
+pub mod judge;
+pub mod observe;
+mod rate;
+pub mod refit;
+pub mod schedule;
+pub(crate) mod slots;
+pub mod task;
+pub mod tries;
+
+pub use bindings::bindings;
+pub use breaks::Break;
+pub use error::ScheduleError;
+pub use given::Given;
+pub use judge::judge;
+pub use observe::{Observed, PouredAt, Touch, Touched, observe};
+pub use refit::refit;
+pub use schedule::{Binding, Joint, Proof, Schedule, ScheduledPour, WATCH_S};
+pub use slots::GRID_S;
+pub use task::Task;
+pub use tries::{Held, TRIES, robust};

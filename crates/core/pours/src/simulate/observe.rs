@@ -1,0 +1,151 @@
+//! Windows by what was poured and touched: the model runs on from what has
+//! happened, and a finger on the witness cup corrects its clock.
+
+use jiff::{SignedDuration, Timestamp};
+use serde::{Deserialize, Serialize};
+
+use super::course::Course;
+use super::error::ScheduleError;
+use super::given::Given;
+use super::judge::judge;
+use super::rate::at_rate;
+use super::schedule::Schedule;
+use super::task::Task;
+use fondant_quantities::Temperature;
+
+/// Rates that a touch may ask for.
+const RATES: (f64, f64) = (0.5, 2.0);
+/// Halvings of their range.
+const HALVINGS: usize = 14;
+/// "Still clear" says that sticky is some way off: so long at least.
+const CLEAR_MEANS: SignedDuration = SignedDuration::from_mins(20);
+
+/// What a gloved finger finds.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Touch {
+    /// Liquid: it comes off on the glove.
+    Clear,
+    /// Sticky, leaves nothing on the glove.
+    Tacky,
+    /// Set: no stick, a nail hardly marks it.
+    Hard,
+}
+
+/// A touch of a layer's surface, or of its witness cup.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Touched {
+    /// The layer, from 0.
+    pub pour: usize,
+    /// When.
+    pub at: Timestamp,
+    /// What was found.
+    pub touch: Touch,
+}
+
+/// A layer that was poured.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct PouredAt {
+    /// The layer, from 0.
+    pub pour: usize,
+    /// When.
+    pub at: Timestamp,
+    /// How warm the resin was, where it was measured.
+    pub resin_at: Option<Temperature>,
+}
+
+/// The plan by what has happened.
+#[derive(Debug, Clone)]
+pub struct Observed {
+    /// The pours: those that were, and those to come as planned.
+    pub schedule: Schedule,
+    /// How fast the resin cures against the model, by the touches.
+    pub rate: f64,
+    /// The touches contradict one another, or go beyond what a resin does; the
+    /// last one was followed as far as it goes.
+    pub contradictory: bool,
+}
+
+/// The rates that a touch allows.
+#[derive(Debug, Clone, Copy)]
+struct Allowed {
+    least: f64,
+    most: f64,
+}
+
+/// Runs the model from what has happened.
+///
+/// # Errors
+/// [`ScheduleError`] where the model cannot follow it.
+pub fn observe(
+    task: &Task<'_>,
+    planned: &[Given],
+    poured: &[PouredAt],
+    touched: &[Touched],
+) -> Result<Observed, ScheduleError> {
+    let mut given = planned.to_vec();
+    for fact in poured {
+        if let Some(pour) = given.get_mut(fact.pour) {
+            pour.at = fact.at;
+            pour.resin_at = fact.resin_at;
+        }
+    }
+    let mut all = Allowed { least: RATES.0, most: RATES.1 };
+    let mut contradictory = false;
+    let mut in_order: Vec<&Touched> = touched.iter().filter(|t| t.pour < given.len()).collect();
+    in_order.sort_by_key(|touch| touch.at);
+    for touch in in_order {
+        let one = allowed(task, &given, touch)?;
+        let both = Allowed { least: all.least.max(one.least), most: all.most.min(one.most) };
+        if both.least > both.most {
+            contradictory = true;
+            all = one;
+        } else {
+            all = both;
+        }
+    }
+    // Of all rates that the touches allow, the one nearest to the model's.
+    let rate = 1.0f64.clamp(all.least.min(all.most), all.most);
+    let resin = at_rate(task.resin, rate);
+    let schedule = judge(&Task { resin: &resin, ..task.clone() }, &given)?;
+    Ok(Observed { schedule, rate, contradictory })
+}
+
+fn allowed(task: &Task<'_>, given: &[Given], touch: &Touched) -> Result<Allowed, ScheduleError> {
+    let window = |rate: f64| -> Result<(i64, i64), ScheduleError> {
+        let resin = at_rate(task.resin, rate);
+        let task = Task { resin: &resin, ..task.clone() };
+        let mut below: Option<Course> = None;
+        for pour in &given[..=touch.pour] {
+            below = Some(Course::next(below.as_ref(), &task, pour)?);
+        }
+        Ok(below.map_or((i64::MAX, i64::MAX), |course| (course.opens, course.closes)))
+    };
+    // A faster resin opens and closes earlier: the rate at which it just does.
+    let rate_at = |at: i64, closes: bool| -> Result<f64, ScheduleError> {
+        let (mut slow, mut fast) = (RATES.0.ln(), RATES.1.ln());
+        for _ in 0..HALVINGS {
+            let middle = 0.5 * (slow + fast);
+            let found = match window(middle.exp()) {
+                Ok((opened, closed)) => {
+                    if closes {
+                        closed
+                    } else {
+                        opened
+                    }
+                }
+                Err(ScheduleError::NeverSets) => i64::MAX,
+                Err(error) => return Err(error),
+            };
+            if found > at { slow = middle } else { fast = middle }
+        }
+        Ok((0.5 * (slow + fast)).exp())
+    };
+    let at = touch.at.as_second();
+    let (least, most) = RATES;
+    Ok(match touch.touch {
+        Touch::Clear => Allowed { least, most: rate_at(at + CLEAR_MEANS.as_secs(), false)? },
+        Touch::Tacky => Allowed { least: rate_at(at, false)?, most: rate_at(at, true)? },
+        Touch::Hard => Allowed { least: rate_at(at, true)?, most },
+    })
+}

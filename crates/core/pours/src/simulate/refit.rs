@@ -1,0 +1,73 @@
+//! Later pours taken along when one is moved.
+
+use jiff::Timestamp;
+
+use super::course::{Course, LIMIT_SLACK_K, timestamp};
+use super::error::ScheduleError;
+use super::given::Given;
+use super::joint::{joined, slots_of};
+use super::slots::Slots;
+use super::task::Task;
+
+/// The pours after one that was moved: each keeps its time where that still
+/// holds, else takes the nearest that does, else the first after cure. One for
+/// which there is none stays, to be told of.
+///
+/// # Errors
+/// [`ScheduleError`] where the model cannot follow the pours.
+pub fn refit(task: &Task<'_>, given: &[Given], moved: usize) -> Result<Vec<Given>, ScheduleError> {
+    let slots = slots_of(task, given);
+    let mut all: Vec<Given> = given.to_vec();
+    let mut below: Option<Course> = None;
+    for (index, pour) in all.iter_mut().enumerate() {
+        if index > moved
+            && let Some(below) = &below
+            && !holds(task, &slots, below, pour)?
+        {
+            pour.at = nearest(task, &slots, below, pour)?;
+        }
+        below = Some(Course::next(below.as_ref(), task, pour)?);
+    }
+    Ok(all)
+}
+
+fn holds(
+    task: &Task<'_>,
+    slots: &Slots,
+    below: &Course,
+    given: &Given,
+) -> Result<bool, ScheduleError> {
+    let end = given.at + task.work(&given.layer).signed();
+    if !task.hours.is_open(given.at, end) || joined(task, slots, below, 0, given)?.1.is_some() {
+        return Ok(false);
+    }
+    let course = Course::next(Some(below), task, given)?;
+    Ok(course.peak_k <= task.limit.k() + LIMIT_SLACK_K)
+}
+
+fn nearest(
+    task: &Task<'_>,
+    slots: &Slots,
+    below: &Course,
+    given: &Given,
+) -> Result<Timestamp, ScheduleError> {
+    let aim = given.at.as_second();
+    let mut moments: Vec<i64> = slots.moments(below.opens, below.closes);
+    moments.sort_by_key(|at| ((at - aim).abs(), *at));
+    for at in moments {
+        let tried = Given { at: timestamp(at), ..*given };
+        if holds(task, slots, below, &tried)? {
+            return Ok(tried.at);
+        }
+    }
+    let hard = below.hard()?.0;
+    if let Some((_, ready)) = slots.sanded(hard, task.sanding) {
+        for at in slots.moments(ready, ready + 86_400) {
+            let tried = Given { at: timestamp(at), ..*given };
+            if holds(task, slots, below, &tried)? {
+                return Ok(tried.at);
+            }
+        }
+    }
+    Ok(given.at)
+}

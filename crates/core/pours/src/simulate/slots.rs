@@ -1,0 +1,93 @@
+//! The moments on the grid at which somebody could pour.
+
+use jiff::{SignedDuration, Timestamp};
+
+use crate::hours::{OpenSpan, ShopHours};
+use fondant_quantities::Span;
+
+/// Pours begin on the quarter hour, s.
+pub const GRID_S: i64 = 900;
+/// After a cured layer has been sanded, the next may wait so long for a better
+/// hour: a day, which holds every hour of the air, s.
+pub(crate) const AFTER_CURE_WITHIN_S: i64 = 86_400;
+
+/// Quarter hours inside the shop's hours, in order, s since 1970.
+#[derive(Debug, Clone)]
+pub(crate) struct Slots {
+    /// Each with the closing of its stretch.
+    all: Vec<(i64, i64)>,
+    spans: Vec<OpenSpan>,
+}
+
+impl Slots {
+    pub(crate) fn of(hours: &ShopHours, from: Timestamp, until: Timestamp) -> Self {
+        let spans = hours.spans(from, until);
+        let earliest = from.as_second();
+        let mut all = Vec::new();
+        for span in &spans {
+            let mut at = up_to_grid(span.from.as_second().max(earliest));
+            while at < span.to.as_second() {
+                all.push((at, span.to.as_second()));
+                at += GRID_S;
+            }
+        }
+        Self { all, spans }
+    }
+
+    pub(crate) fn len(&self) -> usize {
+        self.all.len()
+    }
+
+    pub(crate) fn at(&self, index: usize) -> i64 {
+        self.all[index].0
+    }
+
+    /// Whether work begun then ends before closing.
+    pub(crate) fn has_time(&self, index: usize, work_s: i64) -> bool {
+        self.all[index].0 + work_s <= self.all[index].1
+    }
+
+    /// Indices of the slots from a second to another, both included.
+    pub(crate) fn within(&self, from: i64, to: i64) -> std::ops::Range<usize> {
+        let first = self.all.partition_point(|slot| slot.0 < from);
+        let end = self.all.partition_point(|slot| slot.0 <= to);
+        first..end.max(first)
+    }
+
+    /// The moments from a second to another, both included.
+    pub(crate) fn moments(&self, from: i64, to: i64) -> Vec<i64> {
+        self.within(from, to).map(|index| self.at(index)).collect()
+    }
+
+    /// When a layer hard at a second has been sanded: the first stretch of the
+    /// hours that is long enough. Beginning and end of the work.
+    pub(crate) fn sanded(&self, hard: i64, sanding: Span) -> Option<(i64, i64)> {
+        let takes = sanding.s().ceil() as i64;
+        self.spans.iter().find_map(|span| {
+            let begin = span.from.as_second().max(hard);
+            (begin + takes <= span.to.as_second()).then_some((begin, begin + takes))
+        })
+    }
+
+    /// The longest stretch of the hours, s.
+    pub(crate) fn longest_s(&self) -> i64 {
+        self.spans.iter().map(|span| span.length().as_secs()).max().unwrap_or(0)
+    }
+
+    /// Closed time between two seconds, s.
+    pub(crate) fn closed_s(&self, from: i64, to: i64) -> i64 {
+        let open: i64 = self
+            .spans
+            .iter()
+            .map(|s| (s.to.as_second().min(to) - s.from.as_second().max(from)).max(0))
+            .sum();
+        (to - from - open).max(0)
+    }
+}
+
+fn up_to_grid(second: i64) -> i64 {
+    second.div_euclid(GRID_S) * GRID_S + if second.rem_euclid(GRID_S) > 0 { GRID_S } else { 0 }
+}
+
+/// The horizon of a search: the latest that any pour is looked for.
+pub(crate) const HORIZON: SignedDuration = SignedDuration::from_hours(45 * 24);

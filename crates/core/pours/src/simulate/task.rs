@@ -1,0 +1,48 @@
+//! What is to be scheduled.
+
+use fondant_heat::Poured;
+use fondant_heat::climate::AirSeries;
+use fondant_heat::cooling::Cooling;
+use fondant_heat::sides::Sides;
+use fondant_materials::resin::Resin;
+use fondant_quantities::{Span, Temperature};
+use jiff::Timestamp;
+
+use crate::crew::Crew;
+use crate::hours::ShopHours;
+use crate::layers::{Ladder, Layer};
+
+/// What is to be scheduled.
+#[derive(Debug, Clone)]
+pub struct Task<'a> {
+    /// The resin of every layer.
+    pub resin: &'a Resin,
+    /// The shop's air.
+    pub air: &'a AirSeries,
+    /// How the form is kept cool.
+    pub cooling: Cooling,
+    /// What stands beside the resin.
+    pub sides: Sides,
+    /// The resin as it goes in.
+    pub poured: Poured,
+    /// No point may get hotter.
+    pub limit: Temperature,
+    /// The levels at which a layer may end.
+    pub ladder: &'a Ladder,
+    /// When the shop is open.
+    pub hours: &'a ShopHours,
+    /// No pour before this.
+    pub not_before: Timestamp,
+    /// Who mixes and pours.
+    pub crew: Crew,
+    /// Time to sand, wipe and dry a hard layer before the next.
+    pub sanding: Span,
+}
+
+impl Task<'_> {
+    /// From the first bucket of a layer to the last.
+    #[must_use]
+    pub fn work(&self, layer: &Layer) -> Span {
+        self.crew.work(layer.volume, self.resin.density)
+    }
+}

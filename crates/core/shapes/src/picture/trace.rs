@@ -1,0 +1,400 @@
+//! Outlines of the timber in a squared-up picture, to be corrected by the maker.
+//!
+//! Colours are laid along the axis on which they differ most (principal
+//! component) and split in two where the two halves are each most alike
+//! (N. Otsu, *IEEE Trans. SMC* 9 (1979) 62–66). The warmer half is the timber,
+//! unless the maker says otherwise. Specks are voted down by their
+//! neighbourhood, patches are followed along their pixels' edges, and the
+//! staircase is straightened.
+
+use crate::geometry::overlay::simplified;
+use crate::geometry::{Outline, Point, Ring, signed_area_m2};
+use fondant_quantities::{Area, Length};
+
+use super::Raster;
+
+/// Which half of the colours is timber.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum TimberIs {
+    /// The one with more red than blue.
+    Warmer,
+    /// The other one.
+    Cooler,
+}
+
+/// Patches smaller than this are no boards: 15 cm².
+const LEAST_PATCH: Area = Area::from_m2(15e-4);
+/// Holes smaller than this are grain or glare: 3 cm².
+const LEAST_HOLE: Area = Area::from_m2(3e-4);
+/// Most outlines that are proposed, the largest.
+const MOST_OUTLINES: usize = 12;
+/// The neighbourhood that votes, pixels to each side.
+const VOTERS: usize = 2;
+/// Steps of the histogram that is split.
+const STEPS: usize = 256;
+/// How far the straightened outline may leave the pixels' edges, pixels: a
+/// staircase strays by 0.7; much more would shave off corners.
+const STRAY_PX: f64 = 0.9;
+
+/// Finds the timber in a squared-up picture of so many pixels per metre.
+/// Largest first; empty where the picture is of one colour.
+#[must_use]
+pub fn outlines(picture: &Raster, pixels_per_m: f64, timber: TimberIs) -> Vec<Outline> {
+    let Some(mut mask) = split(picture, timber) else { return Vec::new() };
+    vote(&mut mask);
+    vote(&mut mask);
+    let pixel = Area::from_m2(1.0 / (pixels_per_m * pixels_per_m));
+    drop_patches(&mut mask, true, LEAST_PATCH / pixel);
+    drop_patches(&mut mask, false, LEAST_HOLE / pixel);
+    let mut found = follow(&mask, pixels_per_m);
+    found.sort_by(|a, b| b.area().m2().total_cmp(&a.area().m2()));
+    found.truncate(MOST_OUTLINES);
+    let stray = Length::from_m(STRAY_PX / pixels_per_m);
+    found.iter().map(|outline| simplified(outline, stray)).collect()
+}
+
+struct Mask {
+    width: usize,
+    height: usize,
+    is_timber: Vec<bool>,
+}
+
+/// Splits the picture's colours in two.
+fn split(picture: &Raster, timber: TimberIs) -> Option<Mask> {
+    let rgb = picture.rgb();
+    let n = (rgb.len() / 3) as f64;
+    let pixels = || rgb.chunks_exact(3).map(|p| [0, 1, 2].map(|i| f64::from(p[i])));
+    let mut mean = [0.0; 3];
+    for p in pixels() {
+        for (m, v) in mean.iter_mut().zip(p) {
+            *m += v / n;
+        }
+    }
+    let mut spread = [[0.0; 3]; 3];
+    for p in pixels() {
+        let d = [0, 1, 2].map(|i| p[i] - mean[i]);
+        for (i, row) in spread.iter_mut().enumerate() {
+            for (j, cell) in row.iter_mut().enumerate() {
+                *cell += d[i] * d[j] / n;
+            }
+        }
+    }
+    let axis = principal(&spread)?;
+    let along = |p: [f64; 3]| (0..3).map(|i| (p[i] - mean[i]) * axis[i]).sum::<f64>();
+    let values: Vec<f64> = pixels().map(along).collect();
+    let (low, high) =
+        values.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), v| (a.min(*v), b.max(*v)));
+    if high - low < 8.0 {
+        return None;
+    }
+    let step = |v: f64| (((v - low) / (high - low) * STEPS as f64) as usize).min(STEPS - 1);
+    let mut counts = [0.0; STEPS];
+    for v in &values {
+        counts[step(*v)] += 1.0;
+    }
+    let threshold = otsu(&counts);
+    // Warmth of the two halves: red over blue.
+    let mut warmth = [(0.0, 0.0); 2];
+    for (v, p) in values.iter().zip(pixels()) {
+        let half = &mut warmth[usize::from(step(*v) > threshold)];
+        *half = (half.0 + p[0] - p[2], half.1 + 1.0);
+    }
+    let mean_of = |(sum, count): (f64, f64)| if count > 0.0 { sum / count } else { f64::MIN };
+    let upper_is_warm = mean_of(warmth[1]) > mean_of(warmth[0]);
+    let upper_is_timber = upper_is_warm == (timber == TimberIs::Warmer);
+    Some(Mask {
+        width: picture.width(),
+        height: picture.height(),
+        is_timber: values.iter().map(|v| (step(*v) > threshold) == upper_is_timber).collect(),
+    })
+}
+
+/// The axis of largest spread, by powers; `None` where nothing is spread.
+fn principal(m: &[[f64; 3]; 3]) -> Option<[f64; 3]> {
+    let mut axis = [0.58, 0.57, 0.55];
+    for _ in 0..60 {
+        let next = [0, 1, 2].map(|i| (0..3).map(|j| m[i][j] * axis[j]).sum::<f64>());
+        let norm = next.iter().map(|v| v * v).sum::<f64>().sqrt();
+        if norm < 1e-9 {
+            return None;
+        }
+        axis = next.map(|v| v / norm);
+    }
+    Some(axis)
+}
+
+/// The step at which both halves together vary least within themselves.
+fn otsu(counts: &[f64; STEPS]) -> usize {
+    let total: f64 = counts.iter().sum();
+    let whole: f64 = counts.iter().enumerate().map(|(i, c)| i as f64 * c).sum();
+    let (mut below, mut moment) = (0.0, 0.0);
+    let mut best = (0.0, 0);
+    for (i, count) in counts.iter().enumerate() {
+        below += count;
+        moment += i as f64 * count;
+        let above = total - below;
+        if below <= 0.0 || above <= 0.0 {
+            continue;
+        }
+        let apart = moment / below - (whole - moment) / above;
+        let between = below * above * apart * apart;
+        if between > best.0 {
+            best = (between, i);
+        }
+    }
+    best.1
+}
+
+/// Each pixel becomes what most of its neighbourhood is, counted by sums over
+/// rectangles from the corner.
+fn vote(mask: &mut Mask) {
+    let (w, h) = (mask.width, mask.height);
+    let mut sums = vec![0u32; (w + 1) * (h + 1)];
+    for y in 0..h {
+        let mut row = 0;
+        for x in 0..w {
+            row += u32::from(mask.is_timber[y * w + x]);
+            sums[(y + 1) * (w + 1) + x + 1] = sums[y * (w + 1) + x + 1] + row;
+        }
+    }
+    for y in 0..h {
+        let (y0, y1) = (y.saturating_sub(VOTERS), (y + VOTERS + 1).min(h));
+        for x in 0..w {
+            let (x0, x1) = (x.saturating_sub(VOTERS), (x + VOTERS + 1).min(w));
+            let at = |x: usize, y: usize| sums[y * (w + 1) + x];
+            let count = at(x1, y1) + at(x0, y0) - at(x0, y1) - at(x1, y0);
+            mask.is_timber[y * w + x] = 2 * count as usize > (x1 - x0) * (y1 - y0);
+        }
+    }
+}
+
+/// Turns patches of one kind that are smaller than `least` pixels into the other.
+fn drop_patches(mask: &mut Mask, kind: bool, least: f64) {
+    let (w, h) = (mask.width, mask.height);
+    let mut seen = vec![false; w * h];
+    let mut patch = Vec::new();
+    for start in 0..w * h {
+        if seen[start] || mask.is_timber[start] != kind {
+            continue;
+        }
+        patch.clear();
+        patch.push(start);
+        seen[start] = true;
+        let mut next = 0;
+        while let Some(&here) = patch.get(next) {
+            next += 1;
+            let (x, y) = (here % w, here / w);
+            let mut visit = |other: usize| {
+                if !seen[other] && mask.is_timber[other] == kind {
+                    seen[other] = true;
+                    patch.push(other);
+                }
+            };
+            if x > 0 {
+                visit(here - 1);
+            }
+            if x + 1 < w {
+                visit(here + 1);
+            }
+            if y > 0 {
+                visit(here - w);
+            }
+            if y + 1 < h {
+                visit(here + w);
+            }
+        }
+        if (patch.len() as f64) < least {
+            for &p in &patch {
+                mask.is_timber[p] = !kind;
+            }
+        }
+    }
+}
+
+/// Rims and holes of the patches along their pixels' edges, timber on the left.
+fn follow(mask: &Mask, pixels_per_m: f64) -> Vec<Outline> {
+    let (w, h) = (mask.width, mask.height);
+    let timber = |x: i64, y: i64| {
+        x >= 0
+            && y >= 0
+            && x < w as i64
+            && y < h as i64
+            && mask.is_timber[y as usize * w + x as usize]
+    };
+    // Edges to the right (0), down (1), to the left (2) and up (3) from each
+    // corner of the grid; with y down, timber on the left of "right" is above.
+    let corners = (w + 1) * (h + 1);
+    let mut edges = vec![0u8; corners];
+    let corner = |x: usize, y: usize| y * (w + 1) + x;
+    for y in 0..=h {
+        for x in 0..=w {
+            let (xi, yi) = (x as i64, y as i64);
+            if timber(xi, yi - 1) && !timber(xi, yi) && x < w {
+                edges[corner(x, y)] |= 1;
+            }
+            if timber(xi, yi) && !timber(xi - 1, yi) && y < h {
+                edges[corner(x, y)] |= 2;
+            }
+            if timber(xi - 1, yi) && !timber(xi - 1, yi - 1) && x > 0 {
+                edges[corner(x, y)] |= 4;
+            }
+            if timber(xi - 1, yi - 1) && !timber(xi, yi - 1) && y > 0 {
+                edges[corner(x, y)] |= 8;
+            }
+        }
+    }
+    let mut rings: Vec<Ring> = Vec::new();
+    for start in 0..corners {
+        while edges[start] != 0 {
+            let ring = walk(&mut edges, start, w + 1);
+            rings.push(
+                ring.into_iter()
+                    .map(|c| Point {
+                        x_m: (c % (w + 1)) as f64 / pixels_per_m,
+                        y_m: (c / (w + 1)) as f64 / pixels_per_m,
+                    })
+                    .collect(),
+            );
+        }
+    }
+    assembled(rings)
+}
+
+/// Follows edges from a corner until they are back there; where two ways lead
+/// on, the sharper turn to the left keeps patches apart that touch at a corner.
+fn walk(edges: &mut [u8], start: usize, stride: usize) -> Vec<usize> {
+    let mut ring = Vec::new();
+    let (mut here, mut heading) = (start, None::<usize>);
+    loop {
+        let order = match heading {
+            None => [0, 1, 2, 3],
+            // Left, straight on, right: with y down, left of "right" is up.
+            Some(d) => [(d + 3) % 4, d, (d + 1) % 4, (d + 2) % 4],
+        };
+        let Some(&way) = order.iter().find(|&&d| edges[here] & (1 << d) != 0) else { break };
+        edges[here] &= !(1 << way);
+        if heading != Some(way) {
+            ring.push(here);
+        }
+        heading = Some(way);
+        here = match way {
+            0 => here + 1,
+            1 => here + stride,
+            2 => here - 1,
+            _ => here - stride,
+        };
+        if here == start {
+            break;
+        }
+    }
+    ring
+}
+
+/// Holes given to the rim that encloses them.
+fn assembled(rings: Vec<Ring>) -> Vec<Outline> {
+    // Timber on the left with y down: rims run clockwise to the eye, which is
+    // a negative area in these coordinates.
+    let (rims, holes): (Vec<_>, Vec<_>) = rings.into_iter().partition(|r| signed_area_m2(r) < 0.0);
+    let mut outlines: Vec<Outline> = rims.into_iter().map(Outline::new).collect();
+    for hole in holes {
+        let inside = hole[0].towards(hole[hole.len() / 2], 0.5);
+        let home = outlines
+            .iter_mut()
+            .filter(|o| crate::geometry::faults::contains(&o.outer, inside))
+            .min_by(|a, b| {
+                let area = |o: &Outline| signed_area_m2(&o.outer).abs();
+                area(a).total_cmp(&area(b))
+            });
+        if let Some(outline) = home {
+            outline.holes.push(hole);
+        }
+    }
+    outlines.iter().map(Outline::cleaned).collect()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    /// A picture of 1 × 0.5 m at 1 px a mm: timber where `is_timber` says, with
+    /// grain and noise, on a grey bench.
+    fn picture(is_timber: impl Fn(f64, f64) -> bool) -> Raster {
+        let mut rgb = Vec::new();
+        for y in 0..500 {
+            for x in 0..1000 {
+                let noise = f64::from((x * 7919 + y * 104_729) % 23) - 11.0;
+                let colour = if is_timber(f64::from(x) + 0.5, f64::from(y) + 0.5) {
+                    let grain = 14.0 * (f64::from(y) * 0.35 + f64::from(x) * 0.02).sin();
+                    [190.0 + grain, 150.0 + grain, 105.0 + grain]
+                } else {
+                    [92.0, 98.0, 104.0]
+                };
+                rgb.extend(colour.map(|c| (c + noise).clamp(0.0, 255.0) as u8));
+            }
+        }
+        Raster::new(1000, 500, rgb).unwrap()
+    }
+
+    #[test]
+    fn two_boards_are_found_along_their_live_edges() {
+        let near = |x: f64| 160.0 + 30.0 * (x * 0.012).sin();
+        let far = |x: f64| 330.0 + 20.0 * (x * 0.02).cos();
+        let found = outlines(&picture(|x, y| y < near(x) || y > far(x)), 1000.0, TimberIs::Warmer);
+        assert_eq!(found.len(), 2);
+        let area =
+            |f: &dyn Fn(f64) -> f64| (0..1000).map(|x| f(f64::from(x) + 0.5) * 1e-6).sum::<f64>();
+        let (near_area, far_area) = (area(&near), area(&|x| 500.0 - far(x)));
+        let total: f64 = found.iter().map(|o| o.area().m2()).sum();
+        assert!((total / (near_area + far_area) - 1.0).abs() < 0.005, "{total}");
+        assert!(found.iter().all(|o| o.outer.len() < 400), "straightened");
+        assert!(found.iter().all(|o| crate::geometry::faults::faults(o).is_empty()));
+    }
+
+    #[test]
+    fn a_knot_hole_is_a_hole_and_a_speck_is_nothing() {
+        let hole = |x: f64, y: f64| (x - 500.0).hypot(y - 250.0) < 30.0;
+        let speck = |x: f64, y: f64| (x - 60.0).hypot(y - 40.0) < 8.0;
+        let board = |x: f64, y: f64| (100.0..900.0).contains(&x) && (100.0..400.0).contains(&y);
+        let found = outlines(
+            &picture(|x, y| speck(x, y) || (board(x, y) && !hole(x, y))),
+            1000.0,
+            TimberIs::Warmer,
+        );
+        assert_eq!(found.len(), 1);
+        assert_eq!(found[0].holes.len(), 1);
+        let expected = 0.24 - std::f64::consts::PI * 0.0009;
+        assert!((found[0].area().m2() / expected - 1.0).abs() < 0.005);
+    }
+
+    #[test]
+    fn the_other_half_can_be_asked_for_and_one_colour_has_none() {
+        let river =
+            outlines(&picture(|_, y| !(200.0..300.0).contains(&y)), 1000.0, TimberIs::Cooler);
+        assert_eq!(river.len(), 1);
+        assert!((river[0].area().m2() / 0.1 - 1.0).abs() < 0.01);
+        let flat = Raster::new(50, 50, vec![120; 7500]).unwrap();
+        assert_eq!(outlines(&flat, 1000.0, TimberIs::Warmer), []);
+    }
+
+    proptest! {
+        #![proptest_config(ProptestConfig::with_cases(12))]
+        #[test]
+        fn a_board_anywhere_has_its_area(
+            x in 20.0f64..300.0, y in 20.0f64..150.0, l in 200.0f64..600.0, w in 80.0f64..300.0,
+            lean in -0.1f64..0.1,
+        ) {
+            let inside = |px: f64, py: f64| {
+                let (dx, dy) = (px - x, py - y - lean * (px - x));
+                (0.0..l).contains(&dx) && (0.0..w).contains(&dy)
+            };
+            let expected = (0..500_000)
+                .filter(|i| inside(f64::from(i % 1000) + 0.5, f64::from(i / 1000) + 0.5))
+                .count() as f64 * 1e-6;
+            let found = outlines(&picture(inside), 1000.0, TimberIs::Warmer);
+            prop_assert!(!found.is_empty());
+            let ratio = found[0].area().m2() / expected;
+            prop_assert!((ratio - 1.0).abs() < 0.01, "{ratio}: {found:?}");
+        }
+    }
+}

@@ -1,0 +1,74 @@
+//! Readings of a shop's air: a time series, a later reading of the same moment
+//! takes the place of the former.
+
+use fondant_heat::climate::AirAt;
+use fondant_quantities::Temperature;
+use jiff::Timestamp;
+use sea_orm::sea_query::OnConflict;
+use sea_orm::{ActiveValue, ColumnTrait, EntityTrait, QueryFilter, QueryOrder, TransactionTrait};
+
+use super::WorkshopId;
+use crate::convert::{from_column, to_column};
+use crate::entities::air_reading::{ActiveModel, Column, Entity};
+use crate::{Store, StoreError};
+
+/// Rows of one statement: four parameters each, of 65 535 at most.
+const ROWS_AT_ONCE: usize = 8000;
+
+impl Store {
+    /// Adds readings of a shop's air, all or none.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn add_air(&self, shop: WorkshopId, readings: &[AirAt]) -> Result<(), StoreError> {
+        let transaction = self.db.begin().await?;
+        for some in readings.chunks(ROWS_AT_ONCE) {
+            let rows: Result<Vec<ActiveModel>, StoreError> = some
+                .iter()
+                .map(|reading| {
+                    Ok(ActiveModel {
+                        workshop_id: ActiveValue::Set(shop.0),
+                        at: ActiveValue::Set(to_column(reading.at)?),
+                        t_k: ActiveValue::Set(reading.temperature.k()),
+                        humidity_percent: ActiveValue::Set(reading.humidity_percent),
+                    })
+                })
+                .collect();
+            Entity::insert_many(rows?)
+                .on_conflict(
+                    OnConflict::columns([Column::WorkshopId, Column::At])
+                        .update_columns([Column::TK, Column::HumidityPercent])
+                        .to_owned(),
+                )
+                .exec_without_returning(&transaction)
+                .await?;
+        }
+        Ok(transaction.commit().await?)
+    }
+
+    /// Readings of a shop's air from a time on, in order.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn air_since(
+        &self,
+        shop: WorkshopId,
+        from: Timestamp,
+    ) -> Result<Vec<AirAt>, StoreError> {
+        let rows = Entity::find()
+            .filter(Column::WorkshopId.eq(shop.0))
+            .filter(Column::At.gte(to_column(from)?))
+            .order_by_asc(Column::At)
+            .all(&self.db)
+            .await?;
+        rows.into_iter()
+            .map(|row| {
+                Ok(AirAt {
+                    at: from_column(row.at)?,
+                    temperature: Temperature::from_k(row.t_k),
+                    humidity_percent: row.humidity_percent,
+                })
+            })
+            .collect()
+    }
+}

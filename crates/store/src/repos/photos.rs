@@ -1,0 +1,206 @@
+//! Photos of the bench and how they were squared up.
+
+use fondant_quantities::Length;
+use fondant_shapes::geometry::homography::Pixel;
+use jiff::Timestamp;
+use sea_orm::{ActiveValue, ColumnTrait, EntityTrait, QueryFilter, QueryOrder, QuerySelect};
+use serde::{Deserialize, Serialize};
+
+use super::{CastId, WorkshopId};
+use crate::convert::{from_json, to_column, to_json};
+use crate::entities::photo::{ActiveModel, Column, Entity};
+use crate::{Store, StoreError};
+
+/// A photo's number.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub struct PhotoId(pub i64);
+
+/// A photo without its bytes.
+#[derive(Debug, Clone, PartialEq)]
+pub struct PhotoRecord {
+    /// Its number.
+    pub id: PhotoId,
+    /// Pixels across.
+    pub width: u32,
+    /// Pixels down.
+    pub height: u32,
+    /// SHA-256 of its bytes.
+    pub sha256: String,
+    /// How it was squared up, where it was.
+    pub squaring: Option<Squaring>,
+}
+
+/// How a photo was squared up.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Squaring {
+    /// The four corners in the photo, clockwise from the upper left.
+    pub corners: [Pixel; 4],
+    /// True length between them.
+    #[serde(rename = "length_m")]
+    pub length: Length,
+    /// True width between them.
+    #[serde(rename = "width_m")]
+    pub width: Length,
+    /// Pixels of the squared-up picture per metre.
+    pub pixels_per_m: f64,
+    /// A length that was measured on the bench, to check the rest by.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub check: Option<KnownLength>,
+}
+
+/// A length on the bench whose ends were marked in the photo.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct KnownLength {
+    /// Its ends in the photo.
+    pub ends: [Pixel; 2],
+    /// By the tape.
+    #[serde(rename = "length_m")]
+    pub length: Length,
+}
+
+/// Which bytes of a photo.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Picture {
+    /// As the camera saw it.
+    Photo,
+    /// Squared up.
+    Squared,
+}
+
+impl Store {
+    /// Keeps a photo with a cast.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where the workshop has no such cast.
+    pub async fn add_photo(
+        &self,
+        workshop: WorkshopId,
+        cast: CastId,
+        photo: &NewPhoto,
+        now: Timestamp,
+    ) -> Result<PhotoId, StoreError> {
+        self.cast(workshop, cast).await?;
+        let size = |pixels: u32| i32::try_from(pixels).unwrap_or(i32::MAX);
+        let row = ActiveModel {
+            id: ActiveValue::NotSet,
+            cast_id: ActiveValue::Set(cast.0),
+            sha256: ActiveValue::Set(photo.sha256.clone()),
+            width: ActiveValue::Set(size(photo.width)),
+            height: ActiveValue::Set(size(photo.height)),
+            jpeg: ActiveValue::Set(photo.jpeg.clone()),
+            squaring: ActiveValue::Set(None),
+            squared: ActiveValue::Set(None),
+            created_at: ActiveValue::Set(to_column(now)?),
+        };
+        Ok(PhotoId(Entity::insert(row).exec(&self.db).await?.last_insert_id))
+    }
+
+    /// The photos of a cast, newest first, without their bytes.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn photos(&self, cast: CastId) -> Result<Vec<PhotoRecord>, StoreError> {
+        type Row = (i64, String, i32, i32, Option<serde_json::Value>);
+        let rows: Vec<Row> = Entity::find()
+            .select_only()
+            .column(Column::Id)
+            .column(Column::Sha256)
+            .column(Column::Width)
+            .column(Column::Height)
+            .column(Column::Squaring)
+            .filter(Column::CastId.eq(cast.0))
+            .order_by_desc(Column::Id)
+            .into_tuple()
+            .all(&self.db)
+            .await?;
+        rows.into_iter()
+            .map(|(id, sha256, width, height, squaring)| {
+                Ok(PhotoRecord {
+                    id: PhotoId(id),
+                    width: width.unsigned_abs(),
+                    height: height.unsigned_abs(),
+                    sha256,
+                    squaring: squaring.as_ref().map(from_json).transpose()?,
+                })
+            })
+            .collect()
+    }
+
+    /// The bytes of a photo of a cast.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where there is none, or it was not squared up.
+    pub async fn picture(
+        &self,
+        workshop: WorkshopId,
+        cast: CastId,
+        id: PhotoId,
+        which: Picture,
+    ) -> Result<Vec<u8>, StoreError> {
+        self.cast(workshop, cast).await?;
+        let column = match which {
+            Picture::Photo => Column::Jpeg,
+            Picture::Squared => Column::Squared,
+        };
+        let bytes: Option<Option<Vec<u8>>> = Entity::find()
+            .select_only()
+            .column(column)
+            .filter(Column::Id.eq(id.0))
+            .filter(Column::CastId.eq(cast.0))
+            .into_tuple()
+            .one(&self.db)
+            .await?;
+        bytes.flatten().ok_or(StoreError::NotFound("photo"))
+    }
+
+    /// Keeps how a photo was squared up, and the picture that came of it.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where the cast has no such photo.
+    pub async fn square_photo(
+        &self,
+        cast: CastId,
+        id: PhotoId,
+        squaring: &Squaring,
+        squared: Vec<u8>,
+    ) -> Result<(), StoreError> {
+        let row = ActiveModel {
+            squaring: ActiveValue::Set(Some(to_json(squaring)?)),
+            squared: ActiveValue::Set(Some(squared)),
+            ..ActiveModel::default()
+        };
+        let changed = Entity::update_many()
+            .set(row)
+            .filter(Column::Id.eq(id.0))
+            .filter(Column::CastId.eq(cast.0))
+            .exec(&self.db)
+            .await?;
+        if changed.rows_affected == 1 { Ok(()) } else { Err(StoreError::NotFound("photo")) }
+    }
+
+    /// Removes a photo.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where the cast has no such photo.
+    pub async fn remove_photo(&self, cast: CastId, id: PhotoId) -> Result<(), StoreError> {
+        let gone = Entity::delete_many()
+            .filter(Column::Id.eq(id.0))
+            .filter(Column::CastId.eq(cast.0))
+            .exec(&self.db)
+            .await?;
+        if gone.rows_affected == 1 { Ok(()) } else { Err(StoreError::NotFound("photo")) }
+    }
+}
+
+/// A photo to keep.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct NewPhoto {
+    /// JPEG without metadata.
+    pub jpeg: Vec<u8>,
+    /// Pixels across.
+    pub width: u32,
+    /// Pixels down.
+    pub height: u32,
+    /// SHA-256 of the JPEG.
+    pub sha256: String,
+}

@@ -1,0 +1,152 @@
+//! What stands on a shop's shelf. Resins, colours, lots and lessons are kept
+//! alike: a document with a short name and a revision.
+
+use fondant_materials::resin::shelf::{Colour, LessonRecord, Lot, OwnResin};
+use jiff::Timestamp;
+use sea_orm::sea_query::{Expr, ExprTrait};
+use sea_orm::{ActiveValue, ColumnTrait, Condition, EntityTrait, QueryFilter, QueryOrder, SqlErr};
+use serde::Serialize;
+use serde::de::DeserializeOwned;
+
+use super::WorkshopId;
+use crate::convert::{from_column, from_json, to_column, to_json};
+use crate::entities::shelf_item::{ActiveModel, Column, Entity};
+use crate::{Store, StoreError};
+
+/// Something that stands on the shelf.
+pub trait ShelfItem: Serialize + DeserializeOwned {
+    /// The word for its kind in the table.
+    const KIND: &'static str;
+}
+
+impl ShelfItem for OwnResin {
+    const KIND: &'static str = "resin";
+}
+impl ShelfItem for Colour {
+    const KIND: &'static str = "colour";
+}
+impl ShelfItem for Lot {
+    const KIND: &'static str = "lot";
+}
+impl ShelfItem for LessonRecord {
+    const KIND: &'static str = "lesson";
+}
+
+/// An item as it is kept.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Kept<T> {
+    /// Its short name.
+    pub slug: String,
+    /// Counts its changes.
+    pub revision: i32,
+    /// The item.
+    pub item: T,
+    /// When it was last changed.
+    pub updated_at: Timestamp,
+}
+
+impl Store {
+    /// All items of a kind, the one added first first.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn shelf_items<T: ShelfItem>(
+        &self,
+        workshop: WorkshopId,
+    ) -> Result<Vec<Kept<T>>, StoreError> {
+        let rows = Entity::find()
+            .filter(of_kind::<T>(workshop))
+            .order_by_asc(Column::Id)
+            .all(&self.db)
+            .await?;
+        rows.into_iter()
+            .map(|row| {
+                Ok(Kept {
+                    item: from_json(&row.document)?,
+                    slug: row.slug,
+                    revision: row.revision,
+                    updated_at: from_column(row.updated_at)?,
+                })
+            })
+            .collect()
+    }
+
+    /// Puts an item on the shelf, or changes the one of that short name if
+    /// nobody has since `expected`; 0 expects none.
+    ///
+    /// # Errors
+    /// [`StoreError::Stale`] where somebody has, and nothing is written.
+    pub async fn put_on_shelf<T: ShelfItem>(
+        &self,
+        workshop: WorkshopId,
+        slug: &str,
+        expected: i32,
+        item: &T,
+        now: Timestamp,
+    ) -> Result<(), StoreError> {
+        let (document, updated_at) = (to_json(item)?, to_column(now)?);
+        if expected == 0 {
+            let row = ActiveModel {
+                id: ActiveValue::NotSet,
+                workshop_id: ActiveValue::Set(workshop.0),
+                kind: ActiveValue::Set(T::KIND.to_owned()),
+                slug: ActiveValue::Set(slug.to_owned()),
+                revision: ActiveValue::Set(1),
+                document: ActiveValue::Set(document),
+                updated_at: ActiveValue::Set(updated_at),
+            };
+            return match Entity::insert(row).exec(&self.db).await {
+                Ok(_) => Ok(()),
+                Err(error) => match error.sql_err() {
+                    Some(SqlErr::UniqueConstraintViolation(_)) => {
+                        Err(self.stale::<T>(workshop, slug, expected).await?)
+                    }
+                    _ => Err(error.into()),
+                },
+            };
+        }
+        let changed = Entity::update_many()
+            .col_expr(Column::Document, Expr::value(document))
+            .col_expr(Column::UpdatedAt, Expr::value(updated_at))
+            .col_expr(Column::Revision, Expr::col(Column::Revision).add(1))
+            .filter(named::<T>(workshop, slug).add(Column::Revision.eq(expected)))
+            .exec(&self.db)
+            .await?;
+        if changed.rows_affected == 1 {
+            return Ok(());
+        }
+        Err(self.stale::<T>(workshop, slug, expected).await?)
+    }
+
+    /// Takes an item off the shelf.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`] where there is none.
+    pub async fn take_off_shelf<T: ShelfItem>(
+        &self,
+        workshop: WorkshopId,
+        slug: &str,
+    ) -> Result<(), StoreError> {
+        let gone = Entity::delete_many().filter(named::<T>(workshop, slug)).exec(&self.db).await?;
+        if gone.rows_affected == 1 { Ok(()) } else { Err(StoreError::NotFound(T::KIND)) }
+    }
+
+    async fn stale<T: ShelfItem>(
+        &self,
+        workshop: WorkshopId,
+        slug: &str,
+        expected: i32,
+    ) -> Result<StoreError, StoreError> {
+        let row = Entity::find().filter(named::<T>(workshop, slug)).one(&self.db).await?;
+        let current = row.ok_or(StoreError::NotFound(T::KIND))?.revision;
+        Ok(StoreError::Stale { expected, current })
+    }
+}
+
+fn of_kind<T: ShelfItem>(workshop: WorkshopId) -> Condition {
+    Condition::all().add(Column::WorkshopId.eq(workshop.0)).add(Column::Kind.eq(T::KIND))
+}
+
+fn named<T: ShelfItem>(workshop: WorkshopId, slug: &str) -> Condition {
+    of_kind::<T>(workshop).add(Column::Slug.eq(slug))
+}
