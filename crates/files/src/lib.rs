@@ -7,9 +7,11 @@
 //! - [`stl`]: a solid from STL
 //! - [`photo`]: a photo, turned upright and freed of its metadata
 //! - [`made_up`]: a photo that no camera took, for the demo and tests
+//! - [`logs`]: logs of thermometers
 //! - [`rings`]: lines and curves joined to closed outlines
 
 pub mod dxf;
+pub mod logs;
 pub mod made_up;
 pub mod photo;
 pub mod rings;

@@ -1,8 +1,10 @@
-//! Fondant's program: the pages, the demo data, the model on files.
+//! Fondant's program: the pages, the workers, the demo data, the model on files.
 
 mod demo;
 mod model;
-mod server;
+mod running;
+mod serve;
+mod work;
 
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
@@ -19,8 +21,10 @@ struct Arguments {
 
 #[derive(Debug, Subcommand)]
 enum Command {
-    /// Serve the pages on this machine.
-    Serve(server::ServeArguments),
+    /// Serve the pages.
+    Serve(serve::ServeArguments),
+    /// Work on long jobs for servers on the same database.
+    Work(work::WorkArguments),
     /// Compute the heat and cure model for the cases of a JSON file.
     Model {
         /// The file of cases; its resins stand beside it.
@@ -33,11 +37,16 @@ enum Command {
 
 fn main() -> ExitCode {
     match Arguments::parse().command {
-        Command::Serve(arguments) => match server::run(&arguments) {
-            Ok(()) => ExitCode::SUCCESS,
-            Err(error) => fail(&error),
-        },
+        Command::Serve(arguments) => ended(serve::run(&arguments)),
+        Command::Work(arguments) => ended(work::run(&arguments)),
         Command::Model { file, check } => model(&file, check),
+    }
+}
+
+fn ended(result: Result<(), running::RunError>) -> ExitCode {
+    match result {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(error) => fail(&error),
     }
 }
 

@@ -4,7 +4,7 @@
 mod app;
 mod browser;
 mod database;
-pub mod plans;
+pub mod documents;
 
 pub use app::TestApp;
 pub use browser::{Browser, with_browser};

@@ -1,18 +1,20 @@
 //! A worked cast for the tests of views and drawings.
 
-use fondant_cast::{Conflict, Evaluation, Plan, evaluate};
+use fondant_cast::document::{PourId, River};
+use fondant_cast::pours::{Planned, as_given};
+use fondant_cast::{Document, Evaluation, Inputs, Kind, NotEvaluated, Site, evaluate};
 use fondant_materials::resin::shipped;
-use fondant_pours::{ShopHours, Workday};
+use fondant_numerics::Stop;
+use fondant_pours::{Given, Schedule, ShopHours, Workday};
 use fondant_quantities::Length;
-use fondant_quantities::units::UnitSystem;
 use fondant_shapes::form::Piece;
 use fondant_shapes::timber::Station;
 use jiff::Timestamp;
 use jiff::civil::Time;
 
-use crate::views::format::Shown;
+use crate::ui::units::Shown;
 
-pub(crate) const METRIC: Shown = Shown { system: UnitSystem::Metric };
+pub(crate) const METRIC: Shown = Shown::METRIC;
 
 /// Nine on a Monday morning.
 pub(crate) fn begin() -> Timestamp {
@@ -27,31 +29,47 @@ pub(crate) fn hours(opens: i8, closes: i8) -> ShopHours {
 }
 
 /// A form of 1000 × 500 mm inside, 40 mm boards, a river of 200, 300 and 200 mm.
-pub(crate) fn plan() -> Plan {
+pub(crate) fn river_top() -> Document {
     let mm = Length::from_mm;
     let piece = Piece::slab(mm(980.0), mm(480.0), mm(36.0), mm(10.0));
-    let mut plan = Plan::river_top("Sample".into(), piece, begin());
-    plan.river.stations = [(0.0, 200.0), (500.0, 300.0), (1000.0, 200.0)]
+    let mut document = Document::river_top("Sample".into(), piece, begin());
+    river(&mut document).stations = [(0.0, 200.0), (500.0, 300.0), (1000.0, 200.0)]
         .map(|(at, width)| Station { at: mm(at), width: mm(width), from_wall: None })
         .to_vec();
-    plan
+    document
+}
+
+/// The river of a document that has one.
+pub(crate) fn river(document: &mut Document) -> &mut River {
+    document.contents.river_mut().unwrap()
 }
 
 /// A small cast of a kind, as it begins.
-pub(crate) fn of_kind(kind: fondant_cast::Kind) -> Plan {
+pub(crate) fn of_kind(kind: Kind) -> Document {
     let mm = Length::from_mm;
     let piece = Piece::slab(mm(120.0), mm(80.0), mm(30.0), Length::ZERO);
-    Plan::begin(kind, "Sample".into(), piece, begin())
+    Document::begin(kind, "Sample".into(), piece, begin())
 }
 
-/// What follows from a plan with a resin that ships.
-pub(crate) fn worked(plan: &Plan, hours: &ShopHours) -> Result<Evaluation, Vec<Conflict>> {
-    let site = fondant_cast::Site::plain(hours.clone());
-    evaluate(plan, &shipped::find(&plan.resin).unwrap(), &site)
+/// Everything that follows from a document with a resin that ships.
+pub(crate) fn inputs(document: &Document, hours: &ShopHours) -> Inputs {
+    let resin = shipped::find(&document.resin).unwrap();
+    Inputs::new(document.clone(), resin, &Site::plain(hours.clone()))
 }
 
-pub(crate) fn evaluated(plan: &Plan) -> Evaluation {
-    worked(plan, &hours(8, 18)).unwrap()
+/// What follows from a document with a resin that ships.
+pub(crate) fn worked(document: &Document, hours: &ShopHours) -> Result<Evaluation, NotEvaluated> {
+    evaluate(&inputs(document, hours), &Stop::new())
+}
+
+pub(crate) fn evaluated(document: &Document) -> Evaluation {
+    worked(document, &hours(8, 18)).unwrap()
+}
+
+/// The pours of a schedule as if they had been taken.
+pub(crate) fn planned(schedule: &Schedule) -> Vec<Planned> {
+    let planned = |(place, given): (usize, Given)| Planned { id: PourId::of_place(place), given };
+    as_given(schedule).into_iter().enumerate().map(planned).collect()
 }
 
 /// The attribute `name` of the first element of a class.

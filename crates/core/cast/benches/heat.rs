@@ -7,24 +7,27 @@
 use std::ops::ControlFlow;
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use fondant_cast::{Plan, Site, depth_map, evaluate};
+use fondant_cast::planning::depth_map;
+use fondant_cast::{Document, Inputs, Site, evaluate};
 use fondant_heat::cooling::Cooling;
 use fondant_heat::field::shapes::{Channel, quarter_block};
-use fondant_heat::field::{Around, Field, FieldGoal, Material, Steps};
+use fondant_heat::field::{Around, Field, FieldGoal, Steps};
 use fondant_heat::sides::{Beside, Between, Stretch};
 use fondant_heat::{Accuracy, Air, Goal, Poured, Stack, Surroundings, deepest_layer};
+use fondant_materials::Material;
 use fondant_materials::resin::shipped;
+use fondant_numerics::Stop;
 use fondant_pours::{ShopHours, Workday};
 use fondant_quantities::Length;
 use fondant_shapes::form::Piece;
 use jiff::civil::Time;
 
 fn heat(c: &mut Criterion) {
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let air = Surroundings::still_air(293.15);
     c.bench_function("slab 50 mm, 72 h", |b| {
         b.iter(|| {
-            let mut stack = Stack::new(resin, air.clone(), Accuracy::default());
+            let mut stack = Stack::new(resin, air.clone(), &Accuracy::default());
             stack.pour(0.05, 293.15, 0.0).expect("a depth in range");
             stack.run(72.0 * 3600.0, Goal::Time).expect("the solver goes on");
             stack.peak()
@@ -37,13 +40,13 @@ fn heat(c: &mut Criterion) {
                 &air,
                 Poured::fresh(293.15),
                 resin.working.peak_limit.k(),
-                Accuracy::default(),
+                &Accuracy::default(),
             )
         });
     });
     c.bench_function("three layers of 20 mm, 120 h", |b| {
         b.iter(|| {
-            let mut stack = Stack::new(resin, air.clone(), Accuracy::default());
+            let mut stack = Stack::new(resin, air.clone(), &Accuracy::default());
             for pour in 0..3 {
                 stack.pour(0.02, 293.15, 0.0).expect("a depth in range");
                 stack
@@ -55,27 +58,28 @@ fn heat(c: &mut Criterion) {
     });
 }
 
-fn bar() -> Plan {
+fn bar() -> Document {
     let mm = Length::from_mm;
     let piece = Piece::slab(mm(2400.0), mm(620.0), mm(64.0), mm(10.0));
     let begin = "2026-11-23T08:00:00Z".parse().expect("a time");
-    Plan::river_top("Bar".into(), piece, begin)
+    Document::river_top("Bar".into(), piece, begin)
 }
 
 /// An edit in the browser costs this once, and the page on top.
 fn whole_plan(c: &mut Criterion) {
-    let plan = bar();
     let day = Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(18, 0, 0, 0) };
     let site = Site::plain(ShopHours::new([Some(day); 7], "UTC").expect("hours"));
-    let resin = &shipped::all()[0];
+    let inputs = Inputs::new(bar(), shipped::all().remove(0), &site);
     c.bench_function("whole plan of a deep bar top", |b| {
-        b.iter(|| evaluate(&plan, resin, &site).map(|evaluation| evaluation.measured.sizing.total));
+        b.iter(|| {
+            evaluate(&inputs, &Stop::NEVER).map(|evaluation| evaluation.measured.sizing.total)
+        });
     });
 }
 
 /// Sections and blocks over 72 h, and the map of deepest layers.
 fn fields(c: &mut Criterion) {
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let timber = Material::timber(650.0, 10.0);
     let follow = |body, around, to_m: f64| {
         let mut field =
@@ -110,11 +114,10 @@ fn fields(c: &mut Criterion) {
             follow(quarter_block(0.12, 0.12, &[0.16], |_| None), around, 0.16)
         });
     });
-    let plan = bar();
     let air: Vec<f64> = (0..12).map(|i| 283.15 + 2.0 * f64::from(i)).collect();
     let pour: Vec<f64> = (0..9).map(|i| 288.15 + 2.0 * f64::from(i)).collect();
     group.bench_function("map of 12 × 9 deepest layers", |b| {
-        b.iter(|| depth_map(&plan, resin, &air, &pour));
+        b.iter(|| depth_map(Cooling::default(), resin, &air, &pour, &Stop::NEVER));
     });
     group.finish();
 }

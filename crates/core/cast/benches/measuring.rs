@@ -4,7 +4,8 @@
 #![allow(missing_docs, reason = "criterion's macros make undocumented functions")]
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use fondant_cast::{Kind, Plan, Shaping, measure};
+use fondant_cast::document::Shaping;
+use fondant_cast::{Document, Kind, measure};
 use fondant_quantities::Length;
 use fondant_shapes::form::Piece;
 use fondant_shapes::geometry::homography::{Homography, Pixel};
@@ -32,13 +33,13 @@ fn wavy(middle: Point, points: usize, slope: bool) -> BoardShape {
     BoardShape { outline, underside }
 }
 
-fn twenty_boards(over_the_wall: f64) -> Plan {
+fn twenty_boards(over_the_wall: f64) -> Document {
     let mm = Length::from_mm;
     let piece = Piece::slab(mm(2480.0), mm(1180.0), mm(36.0), mm(10.0));
     let begin = "2026-11-23T09:00:00Z".parse().expect("a time");
-    let mut plan = Plan::begin(Kind::River, "bench".into(), piece, begin);
-    plan.timber.shaping = Shaping::Outlines;
-    plan.timber.boards = (0..20)
+    let mut plan = Document::begin(Kind::River, "bench".into(), piece, begin);
+    plan.contents.river_mut().expect("a river").shaping = Shaping::Outlines;
+    plan.contents.river_mut().expect("a river").boards = (0..20)
         .map(|i| {
             let (column, row) = (i % 5, i / 5);
             let middle = Point {

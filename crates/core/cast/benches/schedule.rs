@@ -3,10 +3,11 @@
 use criterion::{Criterion, criterion_group, criterion_main};
 use fondant_heat::Poured;
 use fondant_heat::climate::AirSeries;
-use fondant_heat::climate::profile::{Known, Profile};
+use fondant_heat::climate::profile::{DayNight, Known, Profile, Way};
 use fondant_heat::cooling::Cooling;
 use fondant_heat::sides::Sides;
 use fondant_materials::resin::shipped;
+use fondant_numerics::Stop;
 use fondant_pours::layers::{Ladder, split};
 use fondant_pours::simulate::tries::{TRIES, robust};
 use fondant_pours::{Aim, Allowance, Crew, Given, ShopHours, Task, Workday, search};
@@ -17,12 +18,13 @@ use jiff::civil::Time;
 
 fn air() -> AirSeries {
     let c = Temperature::from_celsius;
-    let profile = Profile::DayNight {
+    let day_night = DayNight {
         coldest: c(17.0),
         warmest: c(22.0),
         warmest_at: Time::constant(15, 0, 0, 0),
         humidity_percent: 55.0,
     };
+    let profile = Profile { by: Way::DayNight, day_night, ..Profile::default() };
     let at = |text: &str| text.parse::<Timestamp>().expect("a moment");
     profile
         .series(
@@ -36,7 +38,7 @@ fn air() -> AirSeries {
 
 /// Five layers, first pours of a week on the quarter hour.
 fn five_layers(c: &mut Criterion) {
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let mm = Length::from_mm;
     let fill = Fill::prism(Area::from_m2(0.3), mm(2.0), mm(74.0));
     let ladder = Ladder::of(&split(&fill, 4));
@@ -59,6 +61,7 @@ fn five_layers(c: &mut Criterion) {
         not_before: "2026-11-23T07:00:00Z".parse().expect("a moment"),
         crew: Crew::default(),
         sanding: Span::from_h(1.0),
+        stop: Stop::NEVER,
     };
     let mut group = c.benchmark_group("schedule");
     group.sample_size(10);

@@ -1,23 +1,24 @@
 //! What happened to a cast's pours: kept as rows that are never changed; one
 //! that was wrong is withdrawn by another.
 
-use jiff::Timestamp;
-use serde::{Deserialize, Serialize};
-
 use fondant_pours::simulate::observe::{Observed, PouredAt, Touch, Touched, observe};
 use fondant_pours::{Given, ScheduleError};
 use fondant_quantities::Temperature;
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
 
-use super::pouring::PourTask;
+use crate::document::PourId;
+use crate::pours::{Planned, PourTask};
 
 /// Something that happened.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case", tag = "what")]
+#[serde(rename_all = "snake_case", tag = "what", from = "Kept")]
 pub enum Fact {
     /// A layer was poured.
     Poured {
-        /// The pour, from 0.
-        pour: usize,
+        /// The pour.
+        #[serde(rename = "pour_id")]
+        pour: PourId,
         /// When.
         at: Timestamp,
         /// How warm the resin was.
@@ -26,8 +27,9 @@ pub enum Fact {
     },
     /// A layer, or its witness cup, was touched.
     Touched {
-        /// The pour, from 0.
-        pour: usize,
+        /// The pour.
+        #[serde(rename = "pour_id")]
+        pour: PourId,
         /// When.
         at: Timestamp,
         /// What was found.
@@ -38,6 +40,66 @@ pub enum Fact {
         /// Its number.
         row: i64,
     },
+}
+
+impl Fact {
+    /// The pour that it happened to; `None` for a withdrawal.
+    #[must_use]
+    pub const fn pour(&self) -> Option<PourId> {
+        match self {
+            Self::Poured { pour, .. } | Self::Touched { pour, .. } => Some(*pour),
+            Self::Withdrawn { .. } => None,
+        }
+    }
+}
+
+/// Facts as rows keep them, now and before pours had ids, when they were told by their place.
+#[derive(Deserialize)]
+#[serde(rename_all = "snake_case", tag = "what")]
+enum Kept {
+    Poured {
+        #[serde(flatten)]
+        pour: KeptPour,
+        at: Timestamp,
+        #[serde(rename = "resin_k")]
+        resin_at: Option<Temperature>,
+    },
+    Touched {
+        #[serde(flatten)]
+        pour: KeptPour,
+        at: Timestamp,
+        found: Touch,
+    },
+    Withdrawn {
+        row: i64,
+    },
+}
+
+#[derive(Deserialize)]
+enum KeptPour {
+    #[serde(rename = "pour_id")]
+    Id(PourId),
+    #[serde(rename = "pour")]
+    Place(usize),
+}
+
+impl From<KeptPour> for PourId {
+    fn from(kept: KeptPour) -> Self {
+        match kept {
+            KeptPour::Id(id) => id,
+            KeptPour::Place(place) => Self::of_place(place),
+        }
+    }
+}
+
+impl From<Kept> for Fact {
+    fn from(kept: Kept) -> Self {
+        match kept {
+            Kept::Poured { pour, at, resin_at } => Self::Poured { pour: pour.into(), at, resin_at },
+            Kept::Touched { pour, at, found } => Self::Touched { pour: pour.into(), at, found },
+            Kept::Withdrawn { row } => Self::Withdrawn { row },
+        }
+    }
 }
 
 /// A fact and the number of its row.
@@ -77,37 +139,49 @@ pub fn standing(rows: &[FactRow]) -> Vec<FactRow> {
     kept
 }
 
-/// How many pours have happened, from the first on.
+/// The pours that have happened, by what stands.
 #[must_use]
-pub fn poured(rows: &[FactRow]) -> usize {
-    let kept = standing(rows);
-    let pours = kept.iter().filter_map(|row| match row.fact {
-        Fact::Poured { pour, .. } => Some(pour + 1),
+pub fn poured(rows: &[FactRow]) -> Vec<PourId> {
+    let pours = standing(rows).into_iter().filter_map(|row| match row.fact {
+        Fact::Poured { pour, .. } => Some(pour),
         _ => None,
     });
-    pours.max().unwrap_or(0)
+    pours.collect()
 }
 
-/// The taken plan by what happened.
+/// How many of the pours of a plan have happened: those up to the last that has.
+#[must_use]
+pub fn poured_of(planned: &[Planned], rows: &[FactRow]) -> usize {
+    let poured = poured(rows);
+    planned.iter().rposition(|pour| poured.contains(&pour.id)).map_or(0, |last| last + 1)
+}
+
+/// The taken plan by what happened. Facts of pours that the plan no longer has do not count.
 ///
 /// # Errors
 /// [`ScheduleError`] where the model cannot follow it.
 pub fn by_facts(
     task: &PourTask,
-    planned: &[Given],
+    planned: &[Planned],
     rows: &[FactRow],
 ) -> Result<Observed, ScheduleError> {
+    let place = |id: PourId| planned.iter().position(|pour| pour.id == id);
     let mut poured = Vec::new();
     let mut touched = Vec::new();
     for row in standing(rows) {
         match row.fact {
-            Fact::Poured { pour, at, resin_at } => poured.push(PouredAt { pour, at, resin_at }),
-            Fact::Touched { pour, at, found } => touched.push(Touched { pour, at, touch: found }),
+            Fact::Poured { pour, at, resin_at } => {
+                poured.extend(place(pour).map(|pour| PouredAt { pour, at, resin_at }));
+            }
+            Fact::Touched { pour, at, found } => {
+                touched.extend(place(pour).map(|pour| Touched { pour, at, touch: found }));
+            }
             Fact::Withdrawn { .. } => {}
         }
     }
-    let ladder = task.ladder_of(planned);
-    observe(&task.task(&ladder), planned, &poured, &touched)
+    let given: Vec<Given> = planned.iter().map(|pour| pour.given).collect();
+    let ladder = task.ladder_of(&given);
+    observe(&task.task(&ladder), &given, &poured, &touched)
 }
 
 #[cfg(test)]
@@ -121,8 +195,8 @@ mod tests {
     #[test]
     fn what_is_withdrawn_does_not_stand_and_a_second_pour_corrects_the_first() {
         let at = Timestamp::UNIX_EPOCH;
-        let poured_at = |pour| Fact::Poured { pour, at, resin_at: None };
-        let touched = Fact::Touched { pour: 0, at, found: Touch::Clear };
+        let poured_at = |place| Fact::Poured { pour: PourId::of_place(place), at, resin_at: None };
+        let touched = Fact::Touched { pour: PourId::of_place(0), at, found: Touch::Clear };
         let rows = [
             row(1, poured_at(0)),
             row(2, touched),
@@ -132,6 +206,18 @@ mod tests {
         ];
         let numbers: Vec<i64> = standing(&rows).iter().map(|row| row.number).collect();
         assert_eq!(numbers, [2, 4]);
-        assert_eq!(poured(&rows), 1);
+        assert_eq!(poured(&rows), [PourId::of_place(0)]);
+    }
+
+    #[test]
+    fn rows_from_before_pours_had_ids_are_read_by_their_place() {
+        let old = r#"{"what":"poured","pour":2,"at":"2026-11-24T08:00:00Z","resin_k":294.15}"#;
+        let fact: Fact = serde_json::from_str(old).unwrap();
+        assert!(matches!(fact, Fact::Poured { pour: PourId(3), .. }), "{fact:?}");
+        let text = serde_json::to_string(&fact).unwrap();
+        assert!(text.contains("\"pour_id\":3"), "{text}");
+        assert_eq!(serde_json::from_str::<Fact>(&text).unwrap(), fact);
+        let withdrawn: Fact = serde_json::from_str(r#"{"what":"withdrawn","row":4}"#).unwrap();
+        assert_eq!(withdrawn, Fact::Withdrawn { row: 4 });
     }
 }

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 
 use fondant_heat::climate::profile::Profile;
 use fondant_heat::climate::trouble::AirLimits;
-use fondant_materials::resin::Resin;
+use fondant_materials::resin::Properties;
 use fondant_pours::Exception;
 use fondant_quantities::{Mass, Span};
 
@@ -76,7 +76,7 @@ impl ShopSettings {
     /// What this shop's air may be for a resin: the resin's own ceiling holds
     /// where it is lower.
     #[must_use]
-    pub fn air_limits(&self, resin: &Resin) -> AirLimits {
+    pub fn air_limits(&self, resin: &Properties) -> AirLimits {
         let working = &resin.working;
         AirLimits {
             coldest: working.coldest,

@@ -1,8 +1,9 @@
 //! Any plan that keeps its bounds is measured or refused with a reason: no
 //! panic, nothing that is no number, and every promise of a volume kept.
 
+use fondant_cast::document::{Contents, Shaping};
 use fondant_cast::mix::buying::order;
-use fondant_cast::{Kind, Measured, Plan, Shaping, measure};
+use fondant_cast::{Document, Kind, Measured, measure};
 use fondant_quantities::{Length, Mass, Volume};
 use fondant_shapes::blanks::Hollow;
 use fondant_shapes::form::Piece;
@@ -15,17 +16,17 @@ fn mm(v: f64) -> Length {
     Length::from_mm(v)
 }
 
-fn begun(kind: Kind, sides: [f64; 3], allowances: [f64; 3]) -> Plan {
+fn begun(kind: Kind, sides: [f64; 3], allowances: [f64; 3]) -> Document {
     let piece = Piece {
         flattening: mm(allowances[1]),
         squaring: mm(allowances[2]),
         ..Piece::slab(mm(sides[0]), mm(sides[1]), mm(sides[2]), mm(allowances[0]))
     };
-    Plan::begin(kind, "any".into(), piece, "2026-11-23T09:00:00Z".parse().expect("a time"))
+    Document::begin(kind, "any".into(), piece, "2026-11-23T09:00:00Z".parse().expect("a time"))
 }
 
 /// Whatever was measured adds up and can be poured layer by layer.
-fn keeps_its_promises(plan: &Plan, measured: &Measured) -> Result<(), TestCaseError> {
+fn keeps_its_promises(plan: &Document, measured: &Measured) -> Result<(), TestCaseError> {
     let (sizing, fill) = (&measured.sizing, &measured.fill);
     let sum: Volume = sizing.lines.iter().map(|l| l.volume).sum();
     prop_assert!((sum / sizing.total - 1.0).abs() < 1e-6, "{:?}", sizing.lines);
@@ -66,7 +67,9 @@ proptest! {
         base in 0.0f64..12.0, overfill in 0.0f64..20.0, fall in 0.0f64..20.0, share in 0.0f64..0.2,
     ) {
         let mut plan = begun(kind, sides, allowances);
-        plan.form.base_gap = mm(base);
+        if let Some(river) = plan.contents.river_mut() {
+            river.base_gap = mm(base);
+        }
         plan.form.overfill = mm(overfill);
         plan.form.fall_mm_m = fall;
         plan.form.bucket_residue_ratio = share;
@@ -86,8 +89,8 @@ proptest! {
         ball in 5.0f64..200.0, balls in 0u32..4, above in 0.0f64..40.0,
     ) {
         let mut plan = begun(Kind::River, [1200.0, 600.0, 5.0], [10.0, 2.0, 0.0]);
-        plan.timber.shaping = Shaping::Outlines;
-        plan.timber.boards = boards
+        plan.contents.river_mut().unwrap().shaping = Shaping::Outlines;
+        plan.contents.river_mut().unwrap().boards = boards
             .iter()
             .map(|(x, y, l, w, turn, bevel, thick)| {
                 let (sin, cos) = turn.sin_cos();
@@ -101,10 +104,12 @@ proptest! {
             })
             .collect();
         if balls > 0 {
-            plan.inserts = begun(Kind::Embed, [300.0, 250.0, 280.0], [5.0, 0.0, 25.0]).inserts;
-            plan.inserts[0].shape = InsertShape::Ball { diameter: mm(ball) };
-            plan.inserts[0].above_floor = mm(above);
-            plan.inserts[0].count = balls;
+            let embed = begun(Kind::Embed, [300.0, 250.0, 280.0], [5.0, 0.0, 25.0]);
+            let mut insert = embed.contents.inserts()[0].clone();
+            insert.shape = InsertShape::Ball { diameter: mm(ball) };
+            insert.above_floor = mm(above);
+            insert.count = balls;
+            *plan.contents.inserts_mut().unwrap() = vec![insert];
         }
         match measure(&plan) {
             Ok(measured) => keeps_its_promises(&plan, &measured)?,
@@ -120,7 +125,7 @@ proptest! {
         ball in 1.0f64..400.0, above in 0.0f64..300.0, grams in 0.1f64..5000.0,
     ) {
         let mut inlay = begun(Kind::Inlay, [800.0, 300.0, 60.0], [0.0, 0.0, 0.0]);
-        inlay.cavities = vec![Cavity {
+        *inlay.contents.cavities_mut().unwrap() = vec![Cavity {
             name: "any".into(),
             count,
             shape,
@@ -130,15 +135,16 @@ proptest! {
             is_through: false,
         }];
         let mut moulds = begun(Kind::Moulds, [100.0, 100.0, 20.0], [0.0, 0.0, 0.0]);
-        moulds.moulding.count = count;
-        moulds.moulding.hollow =
+        let Contents::Moulds(contents) = &mut moulds.contents else { unreachable!() };
+        contents.count = count;
+        contents.hollow =
             Hollow::Water { volume: Volume::from_l(water_ml * 1e-3), depth: mm(sides[2].max(2.0)) };
-        moulds.moulding.timber = Volume::from_l(inside_ml * 1e-3);
+        contents.timber = Volume::from_l(inside_ml * 1e-3);
         let mut embed = begun(Kind::Embed, [300.0, 250.0, 280.0], [5.0, 0.0, 25.0]);
-        embed.inserts[0].shape = InsertShape::Ball { diameter: mm(ball) };
-        embed.inserts[0].above_floor = mm(above);
-        embed.inserts[0].mass = Mass::from_kg(grams * 1e-3);
-        embed.inserts[0].count = count.min(4);
+        embed.contents.inserts_mut().unwrap()[0].shape = InsertShape::Ball { diameter: mm(ball) };
+        embed.contents.inserts_mut().unwrap()[0].above_floor = mm(above);
+        embed.contents.inserts_mut().unwrap()[0].mass = Mass::from_kg(grams * 1e-3);
+        embed.contents.inserts_mut().unwrap()[0].count = count.min(4);
         for plan in [inlay, moulds, embed] {
             match measure(&plan) {
                 Ok(measured) => keeps_its_promises(&plan, &measured)?,

@@ -1,15 +1,15 @@
 //! From a plan to its pours: alternatives, changes that help, what happened,
 //! in the shop's own air.
 
+use fondant_cast::document::{AirFrom, PourId, Pours, Split, TakenPour};
 use fondant_cast::facts::{Fact, FactRow, by_facts};
-use fondant_cast::pouring::{as_taken, levels_of};
-use fondant_cast::{
-    AirFrom, Evaluation, Fix, Plan, Site, Split, Standing, Wish, alternatives, evaluate, fixes,
-    offers,
-};
-use fondant_heat::climate::profile::{Known, Profile};
+use fondant_cast::planning::{Alternative, Fix, Wish, alternatives, offers, with};
+use fondant_cast::pours::{as_given, levels_of, take};
+use fondant_cast::{Document, Evaluation, Inputs, Site, Standing, evaluate};
+use fondant_heat::climate::profile::{DayNight, Known, Profile, Way};
 use fondant_heat::cooling::CoolingBy;
-use fondant_materials::resin::{Resin, shipped};
+use fondant_materials::resin::{Record, shipped};
+use fondant_numerics::Stop;
 use fondant_pours::Schedule;
 use fondant_pours::layers::LayerKind;
 use fondant_pours::simulate::observe::Touch;
@@ -29,35 +29,50 @@ fn site(opens: i8, closes: i8, coldest: f64, warmest: f64) -> Site {
         Workday { opens: Time::constant(opens, 0, 0, 0), closes: Time::constant(closes, 0, 0, 0) };
     let hours = ShopHours::new([Some(day); 7], "UTC").expect("hours");
     let c = Temperature::from_celsius;
-    let profile = Profile::DayNight {
+    let day_night = DayNight {
         coldest: c(coldest),
         warmest: c(warmest),
         warmest_at: Time::constant(15, 0, 0, 0),
         humidity_percent: 55.0,
     };
+    let profile = Profile { by: Way::DayNight, day_night, ..Profile::default() };
     let (from, to) =
         (begin() - SignedDuration::from_hours(48), begin() + SignedDuration::from_hours(1500));
     let air = profile.series(hours.zone(), from, to, Known::default()).expect("a series");
     Site { air, ..Site::plain(hours) }
 }
 
-fn top() -> Plan {
+fn top() -> Document {
     let mm = Length::from_mm;
     let piece = Piece::slab(mm(1500.0), mm(760.0), mm(34.0), mm(10.0));
-    let mut plan = Plan::river_top("Top".into(), piece, begin());
-    plan.river.stations = [(0.0, 217.0), (760.0, 250.0), (1520.0, 186.0)]
-        .map(|(at, width)| Station { at: mm(at), width: mm(width), from_wall: None })
-        .to_vec();
+    let mut plan = Document::river_top("Top".into(), piece, begin());
+    plan.contents.river_mut().expect("a river").stations =
+        [(0.0, 217.0), (760.0, 250.0), (1520.0, 186.0)]
+            .map(|(at, width)| Station { at: mm(at), width: mm(width), from_wall: None })
+            .to_vec();
     plan.conditions.air_from = AirFrom::Shop;
     plan
 }
 
-fn resin(plan: &Plan) -> Resin {
+fn resin(plan: &Document) -> Record {
     shipped::find(&plan.resin).expect("it ships")
 }
 
-fn worked(plan: &Plan, site: &Site) -> Evaluation {
-    evaluate(plan, &resin(plan), site).expect("no conflicts")
+fn inputs(plan: &Document, site: &Site) -> Inputs {
+    Inputs::new(plan.clone(), resin(plan), site)
+}
+
+fn worked(plan: &Document, site: &Site) -> Evaluation {
+    evaluate(&inputs(plan, site), &Stop::NEVER).expect("no conflicts")
+}
+
+fn taken(schedule: &Schedule) -> Vec<TakenPour> {
+    let (mut next, mut pours) = (0, Pours::from(begin()));
+    take(&mut pours, &as_given(schedule), || {
+        next += 1;
+        PourId(next)
+    });
+    pours.taken
 }
 
 #[test]
@@ -72,10 +87,10 @@ fn every_wish_has_its_plan_and_the_one_suggested_holds() {
     let soonest = of(Wish::Soonest);
     let half_an_hour = SignedDuration::from_mins(30);
     for other in &all {
-        assert!(other.schedule.breaks.is_empty());
-        assert!(soonest.schedule.hard <= other.schedule.hard + half_an_hour);
-        assert!(of(Wish::Coolest).schedule.peak() <= other.schedule.peak());
-        assert!(of(Wish::FewestPours).schedule.pours.len() <= other.schedule.pours.len());
+        assert!(!other.pours.is_empty());
+        assert!(soonest.hard <= other.hard + half_an_hour);
+        assert!(of(Wish::Coolest).peak() <= other.peak());
+        assert!(of(Wish::FewestPours).pours.len() <= other.pours.len());
         assert!(of(Wish::Steadiest).held.held >= other.held.held);
     }
     let suggested: Vec<_> = all.iter().filter(|a| a.is_suggested).collect();
@@ -83,9 +98,7 @@ fn every_wish_has_its_plan_and_the_one_suggested_holds() {
     assert!(suggested[0].held.held >= soonest.held.held);
     // The same inputs give the same plans, whatever the threads do.
     let again = alternatives(&task, &|_| true).expect("alternatives");
-    let hard = |all: &[fondant_cast::Alternative]| -> Vec<Timestamp> {
-        all.iter().map(|a| a.schedule.hard).collect()
-    };
+    let hard = |all: &[Alternative]| -> Vec<Timestamp> { all.iter().map(|a| a.hard).collect() };
     assert_eq!(hard(&all), hard(&again));
 }
 
@@ -97,14 +110,14 @@ fn a_window_missed_by_short_hours_is_mended_by_the_smallest_changes() {
     let evaluation = worked(&plan, &site);
     let sanded = evaluation.pours.as_ref().expect("pours").sanded_joints();
     assert!(sanded > 0);
-    let others: Vec<Resin> = shipped::all().into_iter().filter(|r| r.id != plan.resin).collect();
-    let found = offers(&plan, &evaluation, &others, &resin(&plan), &site);
+    let others: Vec<Record> = shipped::all().into_iter().filter(|r| r.id != plan.resin).collect();
+    let found = offers(&inputs(&plan, &site), &evaluation, &others, &Stop::NEVER);
     assert!(!found.is_empty());
     for offer in &found {
         assert!(offer.sanded < sanded, "{:?}", offer.fix);
         // What is offered is what comes of it.
-        let (plan, site) = fixes::with(&plan, &offer.fix, &site).expect("it can be made");
-        let after = worked(&plan, &site).pours.expect("pours");
+        let changed = with(&plan, &offer.fix, &site).expect("it can be made");
+        let after = worked(&changed.document, &changed.site).pours.expect("pours");
         assert_eq!(
             (after.hard, after.sanded_joints()),
             (offer.hard, offer.sanded),
@@ -126,15 +139,15 @@ fn a_hopeless_heat_is_mended_by_cooling_or_by_another_resin() {
     let site = site(8, 18, 17.0, 20.0);
     let evaluation = worked(&plan, &site);
     assert!(evaluation.pours.is_err());
-    let others: Vec<Resin> = shipped::all().into_iter().filter(|r| r.id != plan.resin).collect();
-    let found = offers(&plan, &evaluation, &others, &resin(&plan), &site);
+    let others: Vec<Record> = shipped::all().into_iter().filter(|r| r.id != plan.resin).collect();
+    let found = offers(&inputs(&plan, &site), &evaluation, &others, &Stop::NEVER);
     assert!(found.iter().any(|offer| matches!(offer.fix, Fix::Resin(..))), "{found:#?}");
 }
 
 #[test]
 fn layers_by_hand_and_a_seal_coat_are_poured_as_they_are_set() {
     let (mut plan, site) = (top(), site(7, 20, 18.0, 21.0));
-    plan.pours.seal = true;
+    plan.contents.river_mut().expect("a river").seal = true;
     plan.pours.split = Split::ByHand { levels: [14.0, 26.0].map(Length::from_mm).to_vec() };
     let evaluation = worked(&plan, &site);
     let schedule = evaluation.pours.expect("pours");
@@ -158,10 +171,10 @@ fn a_taken_plan_stands_until_the_form_changes() {
     let proposed = worked(&plan, &site);
     assert_eq!(proposed.standing, Standing::Proposed);
     let schedule = proposed.pours.expect("pours");
-    plan.pours.taken = as_taken(&schedule);
-    let taken = worked(&plan, &site);
-    assert_eq!(taken.standing, Standing::Taken);
-    let kept = taken.pours.expect("pours");
+    plan.pours.taken = taken(&schedule);
+    let kept = worked(&plan, &site);
+    assert_eq!(kept.standing, Standing::Taken);
+    let kept = kept.pours.expect("pours");
     assert_eq!((kept.hard, kept.breaks.len()), (schedule.hard, 0));
     plan.form.overfill = Length::from_mm(5.0);
     assert_eq!(worked(&plan, &site).standing, Standing::Outdated);
@@ -178,16 +191,17 @@ fn touches_move_the_windows_the_way_they_point() {
     let (mut plan, site) = (top(), site(0, 23, 20.0, 20.0));
     plan.pours.split = Split::Equal { count: 2 };
     let schedule = worked(&plan, &site).pours.expect("pours");
-    plan.pours.taken = as_taken(&schedule);
+    plan.pours.taken = taken(&schedule);
     let evaluation = worked(&plan, &site);
     let task = evaluation.pour_task.expect("a task");
     let given = task.taken().expect("taken");
+    let pour = given[0].id;
     let (at, base) = (schedule.pours[0].at, &schedule.pours[0]);
     let row = |number, fact| FactRow { number, fact, recorded_at: at };
-    let poured = row(1, Fact::Poured { pour: 0, at, resin_at: None });
+    let poured = row(1, Fact::Poured { pour, at, resin_at: None });
     let touch = |hours: f64, found| {
         let when = base.opens + SignedDuration::from_secs((hours * 3600.0) as i64);
-        row(2, Fact::Touched { pour: 0, at: when, found })
+        row(2, Fact::Touched { pour, at: when, found })
     };
     let by = |rows: &[FactRow]| by_facts(&task, &given, rows).expect("it follows");
 
@@ -207,7 +221,7 @@ fn touches_move_the_windows_the_way_they_point() {
         row(
             3,
             Fact::Touched {
-                pour: 0,
+                pour,
                 at: base.opens - SignedDuration::from_hours(3),
                 found: Touch::Hard,
             },
@@ -216,7 +230,7 @@ fn touches_move_the_windows_the_way_they_point() {
     assert!(both.contradictory);
     // Poured four hours late, all that follows is late.
     let late =
-        row(1, Fact::Poured { pour: 0, at: at + SignedDuration::from_hours(4), resin_at: None });
+        row(1, Fact::Poured { pour, at: at + SignedDuration::from_hours(4), resin_at: None });
     let moved = by(&[late]);
     assert!(moved.schedule.pours[0].opens >= base.opens + SignedDuration::from_hours(3));
     assert!(moved.schedule.pours[1..].iter().all(|p| !matches!(p.joint, Joint::First)));
@@ -238,7 +252,7 @@ proptest::proptest! {
         let proposed = worked(&plan, &site);
         let schedule = proposed.pours.expect("pours");
         let task = proposed.pour_task.expect("a task");
-        let mut given = fondant_cast::pouring::as_given(&schedule);
+        let mut given = as_given(&schedule);
         given[moved].at += SignedDuration::from_mins(15 * quarters);
         let ladder = task.ladder_of(&given);
         let refitted = fondant_pours::refit(&task.task(&ladder), &given, moved)
@@ -260,7 +274,7 @@ proptest::proptest! {
 #[test]
 fn more_hands_and_bigger_buckets_shorten_a_pour() {
     let (mut plan, site) = (top(), site(8, 18, 18.0, 20.0));
-    let takes = |plan: &Plan, site: &Site| {
+    let takes = |plan: &Document, site: &Site| {
         let schedule = worked(plan, site).pours.expect("pours");
         let pour = schedule.pours.last().expect("a pour");
         (pour.done - pour.at, pour.batches)
@@ -300,7 +314,7 @@ fn a_narrow_river_waits_longer_for_its_windows_and_for_its_rim() {
     let as_wide = |width_mm: f64| {
         let mut plan = top();
         plan.conditions.air_from = AirFrom::Steady;
-        for station in &mut plan.river.stations {
+        for station in &mut plan.contents.river_mut().expect("a river").stations {
             station.width = Length::from_mm(width_mm);
         }
         worked(&plan, &site(0, 23, 20.0, 20.0)).pours.expect("a plan")
@@ -320,14 +334,14 @@ fn a_narrow_river_waits_longer_for_its_windows_and_for_its_rim() {
 fn where_the_river_is_narrowest_windows_open_later() {
     let mut plan = top();
     let site = site(8, 18, 20.0, 20.0);
-    plan.river.stations[2].width = Length::from_mm(90.0);
+    plan.contents.river_mut().expect("a river").stations[2].width = Length::from_mm(90.0);
     let found = worked(&plan, &site);
     let (task, pours) = (found.pour_task.expect("a task"), found.pours.expect("a plan"));
     let (width, later) = task.later_at_narrowest(&pours).unwrap().expect("another width");
     assert!(width < Length::from_mm(110.0) && task.width().unwrap() > Length::from_mm(240.0));
     // The base of 2 mm is hardly warmer than the timber, wide or narrow.
     assert!(later.s() >= 0.0 && later < Span::from_h(2.0), "{later:?}");
-    for station in &mut plan.river.stations {
+    for station in &mut plan.contents.river_mut().expect("a river").stations {
         station.width = Length::from_mm(200.0);
     }
     let found = worked(&plan, &site);

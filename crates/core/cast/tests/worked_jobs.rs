@@ -1,9 +1,10 @@
 //! Whole jobs and rules of thumb of the trade, as a maker would check them.
 
-use fondant_cast::{Conflict, Evaluation, Plan, Site, evaluate};
+use fondant_cast::{Document, Evaluation, Inputs, NotEvaluated, Site, evaluate};
 use fondant_heat::bucket::pot_life_s;
 use fondant_heat::{Accuracy, Goal, Stack, Surroundings};
-use fondant_materials::resin::{Resin, shipped};
+use fondant_materials::resin::{Calibrated, shipped};
+use fondant_numerics::Stop;
 use fondant_pours::{Joint, ShopHours, Workday};
 use fondant_quantities::{Length, Mass, Temperature};
 use fondant_shapes::form::Piece;
@@ -12,24 +13,26 @@ use jiff::civil::Time;
 
 const HOUR_S: f64 = 3600.0;
 
-fn worked(plan: &Plan, hours: &ShopHours) -> Result<Evaluation, Vec<Conflict>> {
-    evaluate(plan, &shipped::find(&plan.resin).expect("it ships"), &Site::plain(hours.clone()))
+fn worked(plan: &Document, hours: &ShopHours) -> Result<Evaluation, NotEvaluated> {
+    let resin = shipped::find(&plan.resin).expect("it ships");
+    let site = Site::plain(hours.clone());
+    evaluate(&Inputs::new(plan.clone(), resin, &site), &Stop::NEVER)
 }
 
-fn resin(index: usize) -> Resin {
-    shipped::all().remove(index)
+fn resin(index: usize) -> Calibrated {
+    shipped::models().remove(index)
 }
 
 /// One layer at one temperature, followed until it is hard.
-fn layer(resin: &Resin, depth_mm: f64, celsius: f64) -> Stack {
+fn layer(resin: &Calibrated, depth_mm: f64, celsius: f64) -> Stack {
     let t_k = Temperature::from_celsius(celsius).k();
-    let mut stack = Stack::new(resin, Surroundings::still_air(t_k), Accuracy::default());
+    let mut stack = Stack::new(resin, Surroundings::still_air(t_k), &Accuracy::default());
     stack.pour(depth_mm * 1e-3, t_k, 0.0).expect("a layer in range");
     stack.run(30.0 * 24.0 * HOUR_S, Goal::Full).expect("the solver goes on");
     stack
 }
 
-fn minutes_in_the_pot(resin: &Resin, kg: f64, celsius: f64) -> f64 {
+fn minutes_in_the_pot(resin: &Calibrated, kg: f64, celsius: f64) -> f64 {
     let warm = Temperature::from_celsius(celsius);
     let seconds = pot_life_s(resin, Mass::from_kg(kg), warm, warm).expect("the solver goes on");
     seconds.expect("it thickens") / 60.0
@@ -74,7 +77,8 @@ fn a_flood_coat_of_3_mm_takes_the_next_within_the_working_day() {
 #[test]
 fn pouring_as_the_window_opens_runs_hotter_than_waiting_in_it() {
     let second = |after_h: f64| {
-        let mut stack = Stack::new(&resin(0), Surroundings::still_air(293.15), Accuracy::default());
+        let mut stack =
+            Stack::new(&resin(0), Surroundings::still_air(293.15), &Accuracy::default());
         stack.pour(0.04, 293.15, 0.0).unwrap();
         stack.run(after_h * HOUR_S, Goal::Time).unwrap();
         stack.pour(0.04, 293.15, 0.0).unwrap();
@@ -87,15 +91,16 @@ fn pouring_as_the_window_opens_runs_hotter_than_waiting_in_it() {
 }
 
 /// A top of 40 mm boards in the shop's hours.
-fn planned(zone: &str, not_before: &str, opens: i8, closes: i8) -> (Plan, ShopHours) {
+fn planned(zone: &str, not_before: &str, opens: i8, closes: i8) -> (Document, ShopHours) {
     let mm = Length::from_mm;
     let piece = Piece::slab(mm(1200.0), mm(600.0), mm(36.0), mm(10.0));
-    let mut plan = Plan::river_top("Top".into(), piece, not_before.parse().expect("a time"));
+    let mut plan = Document::river_top("Top".into(), piece, not_before.parse().expect("a time"));
     plan.conditions.air = Temperature::from_celsius(22.0);
     plan.conditions.resin = Temperature::from_celsius(22.0);
-    plan.river.stations = [(0.0, 180.0), (610.0, 240.0), (1220.0, 150.0)]
-        .map(|(at, width)| Station { at: mm(at), width: mm(width), from_wall: None })
-        .to_vec();
+    plan.contents.river_mut().expect("a river").stations =
+        [(0.0, 180.0), (610.0, 240.0), (1220.0, 150.0)]
+            .map(|(at, width)| Station { at: mm(at), width: mm(width), from_wall: None })
+            .to_vec();
     let day =
         Workday { opens: Time::constant(opens, 0, 0, 0), closes: Time::constant(closes, 0, 0, 0) };
     (plan, ShopHours::new([Some(day); 7], zone).expect("hours"))

@@ -5,7 +5,7 @@
 //! height it has risen is `ρ g d² / 18 · ∫ dt/η` up to the gel.
 
 use crate::cure::viscosity_pa_s;
-use fondant_materials::resin::Resin;
+use fondant_materials::resin::Calibrated;
 use fondant_quantities::STANDARD_GRAVITY_M_S2;
 
 use crate::bucket::{Bucket, Lumped};
@@ -34,7 +34,7 @@ pub struct Bubbles {
 ///
 /// # Errors
 /// [`HeatError::Depth`] outside 0.1 mm to 1 m; otherwise what the solver reports.
-pub fn rising(resin: &Resin, depth_m: f64, poured: Poured) -> Result<Bubbles, HeatError> {
+pub fn rising(resin: &Calibrated, depth_m: f64, poured: Poured) -> Result<Bubbles, HeatError> {
     if !(1e-4..=1.0).contains(&depth_m) {
         return Err(HeatError::Depth { depth_m });
     }
@@ -67,7 +67,7 @@ mod tests {
     #[test]
     fn a_tenth_of_a_millimetre_takes_about_an_hour_for_fifty() {
         // v = 1100 · 9.81 · (0.1 mm)² / (18 · 0.45) = 0.0133 mm/s at 25 °C.
-        let resin = shipped::generic(ResinClass::SlowCasting);
+        let resin = shipped::model(ResinClass::SlowCasting);
         let found = rising(&resin, 0.05, Poured::fresh(298.15)).unwrap();
         assert!((found.fresh_pa_s - 0.45).abs() < 1e-9);
         let speed = 1100.0 * 9.806_65 * 1e-8 / (18.0 * 0.45);
@@ -80,11 +80,11 @@ mod tests {
     #[test]
     fn thin_slow_resin_clears_better_than_thick_quick_resin() {
         let of = |class, depth| {
-            rising(&shipped::generic(class), depth, Poured::fresh(295.15)).unwrap().smallest_m
+            rising(&shipped::model(class), depth, Poured::fresh(295.15)).unwrap().smallest_m
         };
         assert!(of(ResinClass::SlowCasting, 0.02) < of(ResinClass::Coating, 0.02));
         assert!(of(ResinClass::Coating, 0.005) < of(ResinClass::Coating, 0.02));
-        let resin = shipped::generic(ResinClass::Coating);
+        let resin = shipped::model(ResinClass::Coating);
         assert!(rising(&resin, 0.0, Poured::fresh(295.0)).is_err());
     }
 }

@@ -2,7 +2,8 @@
 //! loses no heat at all.
 
 use crate::cure::{CureRate, Slopes, viscosity_pa_s};
-use fondant_materials::resin::Resin;
+use fondant_materials::resin::Calibrated;
+use fondant_numerics::Stop;
 use fondant_numerics::roots::first_true;
 use fondant_numerics::rosenbrock::{Rosenbrock, StiffSystem};
 use fondant_quantities::{Mass, Temperature};
@@ -33,7 +34,12 @@ impl Bucket {
     /// on all faces through the film and half-way through the resin:
     /// `U = 1 / (1/h + D / 10k)`, `A = 1.5 π D²`.
     #[must_use]
-    pub fn as_high_as_wide(resin: &Resin, mass: Mass, air: Temperature, film_w_m2k: f64) -> Self {
+    pub fn as_high_as_wide(
+        resin: &Calibrated,
+        mass: Mass,
+        air: Temperature,
+        film_w_m2k: f64,
+    ) -> Self {
         let volume_m3 = (mass / resin.density).m3();
         let diameter_m = (4.0 * volume_m3 / std::f64::consts::PI).cbrt();
         let area_m2 = 1.5 * std::f64::consts::PI * diameter_m.powi(2);
@@ -62,6 +68,7 @@ pub struct Lumped {
     method: Rosenbrock,
     y: [f64; 2],
     time_s: f64,
+    stop: Stop,
 }
 
 #[derive(Debug, Clone)]
@@ -110,7 +117,7 @@ impl StiffSystem for System {
 impl Lumped {
     /// A batch mixed at this temperature and conversion.
     #[must_use]
-    pub fn new(resin: &Resin, bucket: Bucket, t_k: f64, conversion: f64) -> Self {
+    pub fn new(resin: &Calibrated, bucket: Bucket, t_k: f64, conversion: f64) -> Self {
         Self {
             system: System {
                 cure: CureRate::new(&resin.cure),
@@ -127,7 +134,22 @@ impl Lumped {
             method: Rosenbrock::new(2, FIRST_STEP_S),
             y: [t_k, conversion],
             time_s: 0.0,
+            stop: Stop::NEVER,
         }
+    }
+
+    /// The same for as long as an answer is wanted.
+    #[must_use]
+    pub fn until(self, stop: &Stop) -> Self {
+        Self { stop: stop.clone(), ..self }
+    }
+
+    /// One step towards `end_s`; its length, s.
+    fn step(&mut self, end_s: f64) -> Result<f64, HeatError> {
+        if self.stop.is_requested() {
+            return Err(HeatError::Abandoned { at_s: self.time_s });
+        }
+        Ok(self.method.step(&mut self.system, self.time_s, end_s, &mut self.y, &TOLERANCE)?)
     }
 
     /// Now.
@@ -144,11 +166,10 @@ impl Lumped {
     /// Follows the batch to `end_s`, showing several moments of every step.
     ///
     /// # Errors
-    /// [`HeatError::Step`] where the solver cannot go on.
+    /// [`HeatError::Step`] where the solver cannot go on; [`HeatError::Abandoned`].
     pub fn run(&mut self, end_s: f64, mut see: impl FnMut(LumpedMoment)) -> Result<(), HeatError> {
         while self.time_s < end_s {
-            let h =
-                self.method.step(&mut self.system, self.time_s, end_s, &mut self.y, &TOLERANCE)?;
+            let h = self.step(end_s)?;
             if h <= 0.0 {
                 break;
             }
@@ -173,7 +194,7 @@ impl Lumped {
     /// The temperatures at times from now on, which must not fall, K.
     ///
     /// # Errors
-    /// [`HeatError::Step`] where the solver cannot go on.
+    /// [`HeatError::Step`] where the solver cannot go on; [`HeatError::Abandoned`].
     pub fn temperatures_at(&mut self, times_s: &[f64]) -> Result<Vec<f64>, HeatError> {
         let end_s = times_s.last().copied().unwrap_or(self.time_s);
         let mut all = Vec::with_capacity(times_s.len());
@@ -181,8 +202,7 @@ impl Lumped {
             all.push(self.y[0]);
         }
         while self.time_s < end_s {
-            let h =
-                self.method.step(&mut self.system, self.time_s, end_s, &mut self.y, &TOLERANCE)?;
+            let h = self.step(end_s)?;
             if h <= 0.0 {
                 break;
             }
@@ -201,7 +221,7 @@ impl Lumped {
     /// by less than one step.
     ///
     /// # Errors
-    /// [`HeatError::Step`] where the solver cannot go on.
+    /// [`HeatError::Step`] where the solver cannot go on; [`HeatError::Abandoned`].
     pub fn run_until(
         &mut self,
         end_s: f64,
@@ -211,8 +231,7 @@ impl Lumped {
             return Ok(Some(self.time_s));
         }
         while self.time_s < end_s {
-            let h =
-                self.method.step(&mut self.system, self.time_s, end_s, &mut self.y, &TOLERANCE)?;
+            let h = self.step(end_s)?;
             if h <= 0.0 {
                 break;
             }
@@ -237,7 +256,7 @@ impl Lumped {
 /// # Errors
 /// What the solver reports.
 pub fn pot_life_s(
-    resin: &Resin,
+    resin: &Calibrated,
     mass: Mass,
     air: Temperature,
     mixed: Temperature,
@@ -262,7 +281,7 @@ const MASS_STEP_KG: f64 = 0.05;
 /// # Errors
 /// What the solver reports.
 pub fn pourable_mass(
-    resin: &Resin,
+    resin: &Calibrated,
     most: Mass,
     needed_s: f64,
     air: Temperature,
@@ -305,7 +324,7 @@ mod tests {
             minutes in 2.0..90.0f64,
             mixed_c in 16.0..30.0f64,
         ) {
-            let resin = &shipped::all()[class];
+            let resin = &shipped::models()[class];
             let c = Temperature::from_celsius;
             let (most, needed_s) = (Mass::from_kg(most_kg), 60.0 * minutes);
             let life_s = |kg: f64| {

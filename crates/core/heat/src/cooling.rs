@@ -121,7 +121,7 @@ mod tests {
     use fondant_materials::resin::{ResinClass, shipped};
 
     fn deepest(by: CoolingBy, hours: f64) -> f64 {
-        let resin = shipped::generic(ResinClass::SlowCasting);
+        let resin = shipped::model(ResinClass::SlowCasting);
         let cooling = Cooling {
             by,
             at: Some(Temperature::from_celsius(if by == CoolingBy::CoolerBox {
@@ -133,7 +133,7 @@ mod tests {
         };
         let around = cooling.surroundings(Air::Steady(293.15));
         let found =
-            deepest_layer(&resin, &around, Poured::fresh(293.15), 338.15, Accuracy::default());
+            deepest_layer(&resin, &around, Poured::fresh(293.15), 338.15, &Accuracy::default());
         match found.unwrap() {
             Deepest::Limited { depth_m } => depth_m,
             other => panic!("{other:?}"),

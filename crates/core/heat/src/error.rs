@@ -1,9 +1,10 @@
 //! Why a computation of heat could not be made.
 
 use fondant_numerics::rosenbrock::StepTooShort;
+use serde::{Deserialize, Serialize};
 
 /// Why a computation of heat could not be made.
-#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+#[derive(Debug, Clone, PartialEq, thiserror::Error, Serialize, Deserialize)]
 pub enum HeatError {
     /// A layer without depth, or with one beyond what is computed.
     #[error("a layer of {depth_m} m is outside 0.0001 to 1 m")]

@@ -1,7 +1,9 @@
 //! The state of the resin as it is poured.
 
+use serde::{Deserialize, Serialize};
+
 /// Resin as it leaves the bucket.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Poured {
     /// Temperature, K.
     pub t_k: f64,

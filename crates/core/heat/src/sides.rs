@@ -14,16 +14,17 @@
 
 use std::ops::ControlFlow;
 
-use fondant_materials::resin::Resin;
+use fondant_materials::resin::Calibrated;
 use fondant_numerics::roots::brent;
 
 use crate::column::{Accuracy, Goal, Stack};
 use crate::error::HeatError;
 use crate::field::{
-    Around, Axis, Body, Content, Face, Field, FieldGoal, Material, Mesh, Sizing, Steps,
+    Around, Axis, Body, Content, Face, Field, FieldGoal, Mesh, Progress, Sizing, Steps,
 };
 use crate::poured::Poured;
 use crate::surroundings::Surroundings;
+use fondant_materials::Material;
 
 /// What the sides do to a column in the middle.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -91,7 +92,7 @@ const SAME_K: f64 = 0.15;
 #[derive(Debug, Clone)]
 pub struct Between<'a> {
     /// The resin.
-    pub resin: &'a Resin,
+    pub resin: &'a Calibrated,
     /// As it goes in.
     pub poured: Poured,
     /// Depth of the layer, m.
@@ -141,7 +142,11 @@ impl Between<'_> {
         };
         let mut field = Field::new(body, self.resin, around, self.solid_k, STEPS)?;
         field.pour(depth_m, self.poured.t_k, self.poured.conversion)?;
-        field.run(HORIZON_S, FieldGoal::Hard, &mut |_| ControlFlow::Continue(()))?;
+        let mut wanted = |_: Progress| match self.accuracy.stop.is_requested() {
+            true => ControlFlow::Break(()),
+            false => ControlFlow::Continue(()),
+        };
+        field.run(HORIZON_S, FieldGoal::Hard, &mut wanted)?;
         let peak_k = field.peak().map_or(self.poured.t_k, |peak| peak.t_k);
         let loss_w_m3k = self.loss(peak_k)?;
         let middle = self.column(loss_w_m3k, Goal::Hard)?;
@@ -172,7 +177,7 @@ impl Between<'_> {
 
     fn column(&self, loss_w_m3k: f64, goal: Goal) -> Result<Stack, HeatError> {
         let around = self.column.clone().with_sides(loss_w_m3k);
-        let mut stack = Stack::new(self.resin, around, self.accuracy);
+        let mut stack = Stack::new(self.resin, around, &self.accuracy);
         stack.pour(self.depth_m, self.poured.t_k, self.poured.conversion)?;
         stack.run(HORIZON_S, goal)?;
         Ok(stack)

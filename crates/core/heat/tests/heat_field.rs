@@ -4,10 +4,11 @@
 use std::ops::ControlFlow;
 
 use fondant_heat::field::{
-    Around, Axis, Body, Content, Face, Field, FieldGoal, Material, Mesh, Progress, Steps, shapes,
+    Around, Axis, Body, Content, Face, Field, FieldGoal, Mesh, Progress, Steps, shapes,
 };
 use fondant_heat::{Accuracy, Air, Goal, HeatError, Stack, Surroundings};
-use fondant_materials::resin::{Resin, shipped};
+use fondant_materials::Material;
+use fondant_materials::resin::{Calibrated, Properties, shipped};
 use proptest::prelude::*;
 
 const ROOM_K: f64 = 293.15;
@@ -18,8 +19,8 @@ fn to_the_end(_: Progress) -> ControlFlow<()> {
     ControlFlow::Continue(())
 }
 
-fn slow() -> Resin {
-    shipped::all().remove(0)
+fn slow() -> Calibrated {
+    shipped::models().remove(0)
 }
 
 fn channel(width_m: f64) -> Body {
@@ -27,7 +28,7 @@ fn channel(width_m: f64) -> Body {
     shapes::Channel { layers_m: vec![0.04], width_m, boards_m, timber: ASH }.body()
 }
 
-fn poured(body: Body, resin: &Resin, around: Around, steps: Steps, depth_m: f64) -> Field {
+fn poured(body: Body, resin: &Calibrated, around: Around, steps: Steps, depth_m: f64) -> Field {
     let mut field = Field::new(body, resin, around, ROOM_K, steps).expect("a room in range");
     field.pour(depth_m, ROOM_K, 0.0).expect("resin to pour");
     field
@@ -49,7 +50,7 @@ fn a_section_without_sides_is_a_column() {
     let mut field = poured(body, &slow(), around, Steps::default(), 0.05);
     field.run(400.0 * HOUR_S, FieldGoal::Hard, &mut to_the_end).unwrap();
     let accuracy = Accuracy { cells_per_layer: 40, ..Accuracy::default() };
-    let mut stack = Stack::new(&slow(), Surroundings::still_air(ROOM_K), accuracy);
+    let mut stack = Stack::new(&slow(), Surroundings::still_air(ROOM_K), &accuracy);
     stack.pour(0.05, ROOM_K, 0.0).unwrap();
     stack.run(400.0 * HOUR_S, Goal::Hard).unwrap();
     let (column, section) = (stack.top().unwrap(), field.segments()[0]);
@@ -80,13 +81,14 @@ fn what_cure_releases_is_stored_or_lost_to_a_thousandth() {
 fn a_slab_with_a_steady_source_reaches_the_parabola() {
     // Two films of 10 and a source q: T = q L/2h + q (L²/8k) in the middle. The
     // source is a resin whose cure neither warms nor thins out what reacts.
-    let mut resin = slow();
+    let mut resin = Properties::clone(&slow());
     resin.cure.a1_per_s = 1e-9;
     resin.cure.e1_j_mol = 0.0;
     resin.cure.a2_per_s = 1e-30;
     resin.cure.order_n = 0.0;
     resin.cure.tg_cured_k = resin.cure.tg_uncured_k;
     resin.cure.heat_j_kg = 1e8;
+    let resin = Calibrated::of_class(resin);
     let depth = 0.05;
     let mesh =
         Mesh { x: Axis::single(1.0), y: Axis::single(1.0), z: Axis::equal(&[(0.0, depth, 25)]) };
@@ -189,7 +191,7 @@ proptest! {
         kind in 0usize..7, depth in 0.002f64..0.15, width in 0.01f64..0.6,
         air_c in 5.0f64..40.0, pour_c in 10.0f64..40.0,
     ) {
-        let resin = shipped::all().remove(kind);
+        let resin = shipped::models().remove(kind);
         let boards_m = [0.1, 0.1];
         let body = shapes::Channel { layers_m: vec![depth], width_m: width, boards_m, timber: ASH }.body();
         let around = Around::on_a_board(Air::Steady(air_c + 273.15));
@@ -210,7 +212,7 @@ proptest! {
     fn blocks_with_anything_inside_stay_sensible(
         kind in 0usize..7, side in 0.03f64..0.2, share in 0.1f64..0.8, what in 0usize..4, bath in any::<bool>(),
     ) {
-        let resin = shipped::all().remove(kind);
+        let resin = shipped::models().remove(kind);
         let of = [Material::BRASS, Material::STEEL, Material::STONE, ASH][what];
         let film = if bath { 300.0 } else { 10.0 };
         let wall = Face { beyond_k: bath.then_some(277.15), ..Face::wall(0.006, 0.19, film) };

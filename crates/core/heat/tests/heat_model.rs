@@ -4,26 +4,30 @@
 use fondant_heat::{
     Accuracy, Air, Bucket, Deepest, Goal, Lumped, Poured, Stack, Surroundings, deepest_layer,
 };
-use fondant_materials::resin::{Resin, shipped};
+use fondant_materials::resin::{Calibrated, Properties, shipped};
+use fondant_numerics::Stop;
 use proptest::prelude::*;
 
 const ROOM_K: f64 = 293.15;
 const HOUR_S: f64 = 3600.0;
 
 fn fine(cells: usize) -> Accuracy {
-    Accuracy { cells_per_layer: cells, thinnest_cell_m: 0.0, temperature_k: 1e-5, conversion: 1e-7 }
+    Accuracy {
+        cells_per_layer: cells,
+        thinnest_cell_m: 0.0,
+        temperature_k: 1e-5,
+        conversion: 1e-7,
+        stop: Stop::NEVER,
+    }
 }
 
-fn slow() -> Resin {
-    shipped::all().remove(0)
+fn slow() -> Calibrated {
+    shipped::models().remove(0)
 }
 
 /// The resin without any reaction.
-fn inert() -> Resin {
-    let mut resin = slow();
-    resin.cure.a1_per_s = 1e-30;
-    resin.cure.a2_per_s = 1e-30;
-    resin
+fn inert() -> Calibrated {
+    slow().scaled(1e-30, 1.0)
 }
 
 const CLOSED: Surroundings = Surroundings {
@@ -36,11 +40,11 @@ const CLOSED: Surroundings = Surroundings {
 };
 
 fn single(
-    resin: &Resin,
+    resin: &Calibrated,
     around: &Surroundings,
     depth_m: f64,
     t_k: f64,
-    accuracy: Accuracy,
+    accuracy: &Accuracy,
 ) -> Stack {
     let mut stack = Stack::new(resin, around.clone(), accuracy);
     stack.pour(depth_m, t_k, 0.0).expect("a layer in range");
@@ -81,7 +85,7 @@ fn a_cooling_slab_follows_the_fourier_series_to_second_order() {
     let fourier = diffusivity * HOUR_S / (half * half);
     let exact = ROOM_K + 20.0 * cooling_series(biot, fourier);
     let error = |cells| {
-        let mut stack = single(&resin, &around, depth_m, ROOM_K + 20.0, fine(cells));
+        let mut stack = single(&resin, &around, depth_m, ROOM_K + 20.0, &fine(cells));
         stack.run(HOUR_S, Goal::Time).unwrap();
         (stack.mean_temperature_k() - exact).abs()
     };
@@ -95,7 +99,7 @@ fn a_cooling_slab_follows_the_fourier_series_to_second_order() {
 fn the_peak_converges_with_the_square_of_the_cells() {
     let peak = |cells| {
         let mut stack =
-            single(&slow(), &Surroundings::still_air(ROOM_K), 0.05, ROOM_K, fine(cells));
+            single(&slow(), &Surroundings::still_air(ROOM_K), 0.05, ROOM_K, &fine(cells));
         stack.run(12.0 * HOUR_S, Goal::Time).unwrap();
         stack.peak().unwrap().0
     };
@@ -110,7 +114,7 @@ fn the_peak_converges_with_the_square_of_the_cells() {
 #[test]
 fn the_default_accuracy_is_a_twentieth_of_a_kelvin_in_a_few_dozen_steps() {
     let mut stack =
-        single(&slow(), &Surroundings::still_air(ROOM_K), 0.05, ROOM_K, Accuracy::default());
+        single(&slow(), &Surroundings::still_air(ROOM_K), 0.05, ROOM_K, &Accuracy::default());
     stack.run(72.0 * HOUR_S, Goal::Time).unwrap();
     let (peak_k, peak_s) = stack.peak().unwrap();
     assert!((peak_k - 273.15 - 62.5207).abs() < 0.05, "{}", peak_k - 273.15);
@@ -121,8 +125,8 @@ fn the_default_accuracy_is_a_twentieth_of_a_kelvin_in_a_few_dozen_steps() {
 
 #[test]
 fn with_closed_boundaries_all_heat_of_cure_stays_in_the_resin() {
-    for resin in shipped::all() {
-        let mut stack = single(&resin, &CLOSED, 0.03, ROOM_K, Accuracy::default());
+    for resin in shipped::models() {
+        let mut stack = single(&resin, &CLOSED, 0.03, ROOM_K, &Accuracy::default());
         stack.run(10.0 * HOUR_S, Goal::Time).unwrap();
         stack.pour(0.02, 303.15, 0.0).unwrap();
         let before = (stack.mean_temperature_k(), stack.mean_conversion());
@@ -137,7 +141,7 @@ fn with_closed_boundaries_all_heat_of_cure_stays_in_the_resin() {
 #[test]
 fn an_insulated_slab_and_a_batch_without_loss_end_at_the_same_temperature() {
     let resin = slow();
-    let mut slab = single(&resin, &CLOSED, 0.05, ROOM_K, fine(10));
+    let mut slab = single(&resin, &CLOSED, 0.05, ROOM_K, &fine(10));
     slab.run(24.0 * HOUR_S, Goal::Time).unwrap();
     let mut batch = Lumped::new(&resin, Bucket::ADIABATIC, ROOM_K, 0.0);
     batch.run(24.0 * HOUR_S, |_| {}).unwrap();
@@ -150,9 +154,9 @@ fn an_insulated_slab_and_a_batch_without_loss_end_at_the_same_temperature() {
 fn a_slab_poured_in_two_halves_at_once_is_one_slab() {
     let resin = slow();
     let around = Surroundings::still_air(ROOM_K);
-    let mut whole = single(&resin, &around, 0.04, ROOM_K, fine(40));
+    let mut whole = single(&resin, &around, 0.04, ROOM_K, &fine(40));
     whole.run(12.0 * HOUR_S, Goal::Time).unwrap();
-    let mut halves = single(&resin, &around, 0.02, ROOM_K, fine(20));
+    let mut halves = single(&resin, &around, 0.02, ROOM_K, &fine(20));
     halves.pour(0.02, ROOM_K, 0.0).unwrap();
     halves.run(12.0 * HOUR_S, Goal::Time).unwrap();
     assert!((whole.peak().unwrap().0 - halves.peak().unwrap().0).abs() < 0.01);
@@ -163,7 +167,7 @@ fn warm_resin_in_a_cold_shop_is_followed_past_its_first_cooling() {
     // It cools by kelvins first and peaks hours later: a run that took the
     // cooling for the peak would call any depth safe.
     let mut stack =
-        single(&slow(), &Surroundings::still_air(285.15), 0.07, 298.15, Accuracy::default());
+        single(&slow(), &Surroundings::still_air(285.15), 0.07, 298.15, &Accuracy::default());
     stack.run(14.0 * 24.0 * HOUR_S, Goal::Peak { enough_k: 400.0 }).unwrap();
     let (peak_k, peak_s) = stack.peak().unwrap();
     assert!(peak_k > 298.15 + 30.0, "{peak_k}");
@@ -172,15 +176,15 @@ fn warm_resin_in_a_cold_shop_is_followed_past_its_first_cooling() {
 
 #[test]
 fn the_deepest_layer_is_just_under_the_limit_and_a_little_deeper_is_over() {
-    for resin in shipped::all() {
+    for resin in shipped::models() {
         let around = Surroundings::still_air(ROOM_K);
         let limit_k = resin.working.peak_limit.k();
         let found =
-            deepest_layer(&resin, &around, Poured::fresh(ROOM_K), limit_k, Accuracy::default())
+            deepest_layer(&resin, &around, Poured::fresh(ROOM_K), limit_k, &Accuracy::default())
                 .unwrap();
         let Deepest::Limited { depth_m } = found else { panic!("{found:?}") };
         let peak = |depth| {
-            let mut stack = single(&resin, &around, depth, ROOM_K, Accuracy::default());
+            let mut stack = single(&resin, &around, depth, ROOM_K, &Accuracy::default());
             stack.run(7.0 * 24.0 * HOUR_S, Goal::Peak { enough_k: 500.0 }).unwrap();
             stack.peak().unwrap().0
         };
@@ -197,7 +201,7 @@ fn warming_at(delta: f64) -> f64 {
     // Chemical Kinetics*, 1955).
     let (half_m, heat_j_kg) = (0.01, 1e12);
     let activation = 8.314_462_618 * ROOM_K / 0.01;
-    let mut resin = inert();
+    let mut resin = Properties::clone(&inert());
     resin.cure.order_n = 0.0;
     resin.cure.tg_cured_k = resin.cure.tg_uncured_k;
     resin.cure.heat_j_kg = heat_j_kg;
@@ -209,13 +213,14 @@ fn warming_at(delta: f64) -> f64 {
         * heat_j_kg
         / resin.conductivity_w_m_k;
     resin.cure.a1_per_s = delta / by_a * 100.0f64.exp();
+    let resin = Calibrated::of_class(resin);
     let around = Surroundings {
         top_film_w_m2k: 1e7,
         base_resistance_m2k_w: 1e-7,
         ..Surroundings::still_air(ROOM_K)
     };
     let accuracy = Accuracy { conversion: 1e-12, ..fine(40) };
-    let mut stack = Stack::new(&resin, around, accuracy);
+    let mut stack = Stack::new(&resin, around, &accuracy);
     stack.pour(2.0 * half_m, ROOM_K, 0.0).expect("a layer in range");
     // A runaway ends the run by itself.
     let _ = stack.run(100.0 * HOUR_S, Goal::Peak { enough_k: ROOM_K + 60.0 });
@@ -232,7 +237,7 @@ fn a_reaction_runs_away_at_the_critical_number() {
 
 #[test]
 fn impossible_layers_are_refused_with_their_figures() {
-    let mut stack = Stack::new(&slow(), Surroundings::still_air(ROOM_K), Accuracy::default());
+    let mut stack = Stack::new(&slow(), Surroundings::still_air(ROOM_K), &Accuracy::default());
     assert!(stack.run(HOUR_S, Goal::Time).is_err(), "nothing poured");
     for (depth_m, t_k) in
         [(0.0, ROOM_K), (-0.01, ROOM_K), (2.0, ROOM_K), (f64::NAN, ROOM_K), (0.02, 20.0)]
@@ -244,7 +249,7 @@ fn impossible_layers_are_refused_with_their_figures() {
         &Surroundings::still_air(340.0),
         Poured::fresh(300.0),
         338.15,
-        Accuracy::default(),
+        &Accuracy::default(),
     );
     assert!(refusal.is_err());
 }
@@ -256,10 +261,10 @@ proptest! {
     fn no_layer_is_hotter_when_thinner(
         kind in 0usize..7, depth in 0.003f64..0.06, share in 0.3f64..0.95, room in 283.0f64..303.0,
     ) {
-        let resin = shipped::all().remove(kind);
+        let resin = shipped::models().remove(kind);
         let peak = |depth| {
             let around = Surroundings::still_air(room);
-            let mut stack = single(&resin, &around, depth, room, Accuracy::default());
+            let mut stack = single(&resin, &around, depth, room, &Accuracy::default());
             stack.run(14.0 * 24.0 * HOUR_S, Goal::Peak { enough_k: 500.0 }).unwrap();
             stack.peak().unwrap().0
         };
@@ -268,9 +273,9 @@ proptest! {
 
     #[test]
     fn events_come_in_their_order(kind in 0usize..7, depth in 0.003f64..0.03, room in 287.0f64..303.0) {
-        let resin = shipped::all().remove(kind);
+        let resin = shipped::models().remove(kind);
         let around = Surroundings::still_air(room);
-        let mut stack = single(&resin, &around, depth, room, Accuracy::default());
+        let mut stack = single(&resin, &around, depth, room, &Accuracy::default());
         stack.run(30.0 * 24.0 * HOUR_S, Goal::Full).unwrap();
         let e = stack.top().unwrap();
         let (gel, opens, closes, hard) =

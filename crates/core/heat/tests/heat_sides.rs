@@ -1,17 +1,18 @@
 //! A column with a loss to its sides against converged sections and blocks.
 
 use fondant_heat::cooling::Cooling;
-use fondant_heat::field::{Face, Material};
+use fondant_heat::field::Face;
 use fondant_heat::sides::{Beside, Between, Sides, Stretch};
 use fondant_heat::{Accuracy, Air, Goal, LayerEvents, Poured, Stack, Surroundings};
-use fondant_materials::resin::{Resin, shipped};
+use fondant_materials::Material;
+use fondant_materials::resin::{Calibrated, shipped};
 use proptest::prelude::*;
 
 const ROOM_K: f64 = 293.15;
 const HOUR_S: f64 = 3600.0;
 const ASH: Material = Material { conductivity_w_m_k: 0.15, capacity_j_m3_k: 650.0 * 1600.0 };
 
-fn between(resin: &Resin, depth_m: f64, column: Surroundings) -> Between<'_> {
+fn between(resin: &Calibrated, depth_m: f64, column: Surroundings) -> Between<'_> {
     Between {
         resin,
         poured: Poured::fresh(ROOM_K),
@@ -27,9 +28,9 @@ fn between_ash(width_m: f64) -> Stretch {
 }
 
 /// A column of one layer that loses so much to its sides, until all is hard.
-fn column(resin: &Resin, depths: &[(f64, f64)], column: Surroundings, sides: Sides) -> Stack {
+fn column(resin: &Calibrated, depths: &[(f64, f64)], column: Surroundings, sides: Sides) -> Stack {
     let around = column.with_sides(sides.loss_w_m3k);
-    let mut stack = Stack::new(resin, around, Accuracy::default());
+    let mut stack = Stack::new(resin, around, &Accuracy::default());
     for (depth_m, at_s) in depths {
         if *at_s > 0.0 {
             stack.run(*at_s, Goal::Time).expect("the solver goes on");
@@ -40,7 +41,7 @@ fn column(resin: &Resin, depths: &[(f64, f64)], column: Surroundings, sides: Sid
     stack
 }
 
-fn in_still_air(resin: &Resin, depth_m: f64, sides: Sides) -> LayerEvents {
+fn in_still_air(resin: &Calibrated, depth_m: f64, sides: Sides) -> LayerEvents {
     *column(resin, &[(depth_m, 0.0)], Surroundings::still_air(ROOM_K), sides)
         .top()
         .expect("a layer")
@@ -58,7 +59,7 @@ fn windows_of_rivers_are_those_of_their_sections() {
         (2, 6.0, 60.0, 26.805, 17_584.0, 36_627.0),
     ];
     for (class, depth_mm, width_mm, peak_c, opens_s, closes_s) in sections {
-        let resin = &shipped::all()[class];
+        let resin = &shipped::models()[class];
         let depth_m = depth_mm * 1e-3;
         let task = between(resin, depth_m, Surroundings::still_air(ROOM_K));
         let sides = task.sides(&[between_ash(width_mm * 1e-3)]).expect("sides");
@@ -73,15 +74,14 @@ fn windows_of_rivers_are_those_of_their_sections() {
 #[test]
 fn what_only_loses_sideways_cools_by_the_exponential() {
     // No film, no base, no cure: T − T0 falls by exp(−g t / ρ cp).
-    let mut resin = shipped::all().remove(0);
-    (resin.cure.a1_per_s, resin.cure.a2_per_s) = (1e-30, 1e-30);
+    let resin = shipped::models().remove(0).scaled(1e-30, 1.0);
     let loss = 60.0;
     let around = Surroundings {
         top_film_w_m2k: 0.0,
         base_resistance_m2k_w: f64::INFINITY,
         ..Surroundings::still_air(ROOM_K).with_sides(loss)
     };
-    let mut stack = Stack::new(&resin, around, Accuracy::default());
+    let mut stack = Stack::new(&resin, around, &Accuracy::default());
     stack.pour(0.03, ROOM_K + 20.0, 0.0).expect("resin to pour");
     for hours in [1.0, 4.0, 12.0] {
         stack.run(hours * HOUR_S, Goal::Time).expect("the solver goes on");
@@ -94,7 +94,7 @@ fn what_only_loses_sideways_cools_by_the_exponential() {
 
 #[test]
 fn walls_and_timber_on_two_sides_each_take_their_half() {
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let task = between(resin, 0.04, Surroundings::still_air(ROOM_K));
     let timber = Beside::Solid(ASH, 0.15);
     let wall = Beside::Wall(Face::wall(0.018, 0.13, 10.0));
@@ -108,7 +108,7 @@ fn walls_and_timber_on_two_sides_each_take_their_half() {
 #[test]
 fn thin_timber_holds_less_heat_than_thick() {
     // 30 mm instead of 150 on one side: a tenth of a kelvin hotter in 120 mm.
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let task = between(resin, 0.04, Surroundings::still_air(ROOM_K));
     let peak = |thin_m: f64| {
         let beside = [Beside::Solid(ASH, thin_m), Beside::Solid(ASH, 0.15)];
@@ -122,7 +122,7 @@ fn thin_timber_holds_less_heat_than_thick() {
 #[test]
 fn a_second_layer_goes_by_the_loss_of_the_first() {
     // Two pours of 20 mm thirteen hours apart: 29.98 °C in 120 mm.
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let task = between(resin, 0.02, Surroundings::still_air(ROOM_K));
     let sides = task.sides(&[between_ash(0.12)]).expect("sides");
     let pours = [(0.02, 0.0), (0.02, 13.0 * HOUR_S)];
@@ -135,7 +135,7 @@ fn a_second_layer_goes_by_the_loss_of_the_first() {
 
 #[test]
 fn the_rim_is_hard_after_the_middle_even_where_it_is_wide() {
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let task = between(resin, 0.04, Surroundings::still_air(ROOM_K));
     let sides = task.sides(&[between_ash(0.6)]).expect("sides");
     let middle_s = in_still_air(resin, 0.04, sides).hard_s.expect("hard");
@@ -148,7 +148,7 @@ fn the_rim_is_hard_after_the_middle_even_where_it_is_wide() {
 #[test]
 fn a_block_loses_heat_both_ways() {
     // Free top, walls of 6 mm acrylic in still air: side and height, mm, and °C.
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let blocks = [(0.1, 0.1, 56.303, 0.3), (0.12, 0.16, 79.404, 2.5)];
     for (side_m, height_m, peak_c, within_k) in blocks {
         let around = Cooling::default().around(Air::Steady(ROOM_K), true);
@@ -171,7 +171,7 @@ proptest! {
         depth_mm in 5.0..25.0f64,
         width_mm in 30.0..200.0f64,
     ) {
-        let resin = &shipped::all()[class];
+        let resin = &shipped::models()[class];
         let depth_m = depth_mm * 1e-3;
         let task = between(resin, depth_m, Surroundings::still_air(ROOM_K));
         let of = |width_mm: f64| {

@@ -83,7 +83,7 @@ pub struct Work {
 }
 
 /// The step became too short to go on, at this time.
-#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error, serde::Serialize, serde::Deserialize)]
 #[error("the time step fell below {SHORTEST_STEP} s at {at} s")]
 pub struct StepTooShort {
     /// Time reached.

@@ -24,11 +24,36 @@ pub struct Exception {
 }
 
 /// The shop's hours by weekday, in its time zone.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(try_from = "KeptHours", into = "KeptHours")]
 pub struct ShopHours {
     days: [Vec<Workday>; 7],
     exceptions: Vec<Exception>,
     zone: TimeZone,
+}
+
+/// Hours as they are kept and sent.
+#[derive(Serialize, Deserialize)]
+struct KeptHours {
+    days: [Vec<Workday>; 7],
+    exceptions: Vec<Exception>,
+    zone: String,
+}
+
+impl From<ShopHours> for KeptHours {
+    fn from(hours: ShopHours) -> Self {
+        // Zones come from their names, see `ShopHours::new`.
+        let zone = hours.zone.iana_name().unwrap_or("UTC").to_owned();
+        Self { days: hours.days, exceptions: hours.exceptions, zone }
+    }
+}
+
+impl TryFrom<KeptHours> for ShopHours {
+    type Error = HoursError;
+
+    fn try_from(kept: KeptHours) -> Result<Self, HoursError> {
+        Self::new(kept.days, &kept.zone)?.with_exceptions(&kept.exceptions)
+    }
 }
 
 /// A stretch of time in which the shop is open.
@@ -44,7 +69,7 @@ pub struct OpenSpan {
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 pub enum HoursError {
     /// A stretch closes before it opens.
-    #[error("The shop closes at {closes} before it opens at {opens}. Closing must be later.")]
+    #[error("closes at {closes}, before it opens at {opens}")]
     ClosesBeforeOpening {
         /// As entered.
         opens: String,
@@ -52,7 +77,7 @@ pub enum HoursError {
         closes: String,
     },
     /// Two stretches of a day overlap.
-    #[error("{first} and {second} overlap. End the one before the other begins.")]
+    #[error("{first} and {second} overlap")]
     Overlap {
         /// The one that begins first.
         first: String,
@@ -60,15 +85,13 @@ pub enum HoursError {
         second: String,
     },
     /// A text is no hours.
-    #[error(
-        "“{0}” is not a stretch of hours. Write 08:00–18:00, two as 08:00–12:00, 13:00–18:00, or leave it empty for a day off."
-    )]
+    #[error("“{0}” is no stretch of hours")]
     Unreadable(String),
     /// No day is worked.
-    #[error("The shop is never open. Give hours to at least one day on which somebody can pour.")]
+    #[error("never open")]
     NeverOpen,
     /// No such time zone.
-    #[error("“{0}” is not a time zone. Use a name such as Europe/Lisbon.")]
+    #[error("“{0}” is no time zone")]
     UnknownZone(String),
 }
 
@@ -308,13 +331,14 @@ mod tests {
     }
 
     #[test]
-    fn hours_that_overlap_or_say_nothing_are_refused_in_words() {
-        let refused = |text: &str| Workday::read_day(text).unwrap_err().to_string();
-        assert!(
-            refused("08:00-12:00, 11:30-18:00").starts_with("08:00–12:00 and 11:30–18:00 overlap")
-        );
-        assert!(refused("mornings").starts_with("“mornings” is not a stretch of hours"));
-        assert!(refused("25:00-26:00").contains("not a stretch"));
+    fn hours_that_overlap_or_say_nothing_are_refused() {
+        let refused = |text: &str| Workday::read_day(text).unwrap_err();
+        let overlap =
+            HoursError::Overlap { first: "08:00–12:00".into(), second: "11:30–18:00".into() };
+        assert_eq!(refused("08:00-12:00, 11:30-18:00"), overlap);
+        for text in ["mornings", "25:00-26:00"] {
+            assert_eq!(refused(text), HoursError::Unreadable(text.into()));
+        }
         assert_eq!(Workday::read_day("closed"), Ok(Vec::new()));
     }
 }

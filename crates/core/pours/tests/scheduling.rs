@@ -5,7 +5,8 @@ use fondant_heat::Poured;
 use fondant_heat::climate::AirSeries;
 use fondant_heat::cooling::Cooling;
 use fondant_heat::sides::Sides;
-use fondant_materials::resin::{Resin, shipped};
+use fondant_materials::resin::{Calibrated, shipped};
+use fondant_numerics::Stop;
 use fondant_pours::layers::{Ladder, Layer, LayerKind};
 use fondant_pours::simulate::observe::{Observed, PouredAt, Touch, Touched, observe};
 use fondant_pours::simulate::tries::robust;
@@ -20,7 +21,7 @@ use proptest::prelude::*;
 
 /// Everything that a task borrows.
 struct Shop {
-    resin: Resin,
+    resin: Calibrated,
     air: AirSeries,
     ladder: Ladder,
     layers: Vec<Layer>,
@@ -55,7 +56,7 @@ fn shop(depths_mm: &[f64], (opens, closes): (i8, i8), air_c: f64) -> Shop {
         })
         .collect();
     Shop {
-        resin: shipped::all().remove(0),
+        resin: shipped::models().remove(0),
         air: AirSeries::steady(Temperature::from_celsius(air_c), 50.0),
         ladder: Ladder::of(&layers),
         layers,
@@ -77,6 +78,7 @@ impl Shop {
             not_before: begin(),
             crew: Crew::default(),
             sanding: Span::from_h(1.0),
+            stop: Stop::NEVER,
         }
     }
 

@@ -1,7 +1,8 @@
 //! Casts of the other kinds.
 
-use fondant_cast::{Kind, Plan};
-use fondant_quantities::{Density, Length, Mass, Volume};
+use fondant_cast::{Contents, Document, Kind};
+use fondant_materials::sheet::Sheet;
+use fondant_quantities::{Density, Length, Mass, Money, Volume};
 use fondant_shapes::blanks::Hollow;
 use fondant_shapes::blanks::pot::Pot;
 use fondant_shapes::form::Piece;
@@ -21,70 +22,88 @@ fn piece(sides_mm: [f64; 3], trim_mm: f64, squaring_mm: f64) -> Piece {
     }
 }
 
-pub(super) fn inlay(begin: Timestamp) -> Plan {
+pub(super) fn inlay(begin: Timestamp) -> Document {
     let piece = piece([780.0, 240.0, 32.0], 0.0, 0.0);
-    let mut plan = Plan::begin(Kind::Inlay, "Bread board rail, three knots".into(), piece, begin);
+    let mut document =
+        Document::begin(Kind::Inlay, "Bread board rail, three knots".into(), piece, begin);
     let cavity = |name: &str, count, shape, sides: [f64; 3], is_through| {
         let [length, width, depth] = sides.map(mm);
         Cavity { name: name.into(), count, shape, length, width, depth, is_through }
     };
-    plan.cavities = vec![
+    let cavities = vec![
         cavity("knots", 3, CavityShape::Knot, [42.0, 30.0, 18.0], false),
         cavity("long crack", 1, CavityShape::Crack, [310.0, 7.0, 32.0], true),
         cavity("inlay channel", 2, CavityShape::Channel, [420.0, 6.0, 6.0], false),
     ];
-    plan.brief.touches_food = true;
-    plan
+    if let Contents::Inlay(inlay) = &mut document.contents {
+        inlay.cavities = cavities;
+    }
+    document.brief.touches_food = true;
+    document
 }
 
-pub(super) fn block(begin: Timestamp) -> Plan {
+pub(super) fn block(begin: Timestamp) -> Document {
     let piece = piece([280.0, 120.0, 44.0], 3.0, 4.0);
-    let mut plan = Plan::begin(Kind::Block, "Tide-line block for handles".into(), piece, begin);
-    plan.cutting.width = mm(21.0);
-    plan.cutting.height = mm(21.0);
-    plan
+    let mut document =
+        Document::begin(Kind::Block, "Tide-line block for handles".into(), piece, begin);
+    if let Contents::Block(block) = &mut document.contents {
+        block.cutting.width = mm(21.0);
+        block.cutting.height = mm(21.0);
+    }
+    document
 }
 
-pub(super) fn tubes(begin: Timestamp) -> Plan {
+pub(super) fn tubes(begin: Timestamp) -> Document {
     let piece = piece([75.0, 22.0, 22.0], 0.0, 0.0);
-    let mut plan =
-        Plan::begin(Kind::TubeBlanks, "Chart-paper blanks, two dozen".into(), piece, begin);
-    plan.moulding.count = 24;
-    plan.moulding.hollow = Hollow::Round { diameter: mm(22.0), depth: mm(75.0) };
-    plan.moulding.pot =
-        Some(Pot { diameter: mm(240.0), height: mm(260.0), shelf: mm(6.0), gap: mm(5.0) });
-    plan.buying.kit = Volume::from_l(0.75);
-    plan.buying.price = 28.0;
-    plan
+    let mut document =
+        Document::begin(Kind::Tubes, "Chart-paper blanks, two dozen".into(), piece, begin);
+    if let Contents::Tubes(tubes) = &mut document.contents {
+        tubes.count = 24;
+        tubes.hollow = Hollow::Round { diameter: mm(22.0), depth: mm(75.0) };
+        tubes.pot =
+            Some(Pot { diameter: mm(240.0), height: mm(260.0), shelf: mm(6.0), gap: mm(5.0) });
+    }
+    document.buying.kit = Volume::from_l(0.75);
+    document.buying.price = Money::from_units(28.0);
+    document
 }
 
-pub(super) fn embed(begin: Timestamp) -> Plan {
+pub(super) fn embed(begin: Timestamp) -> Document {
     let piece = piece([90.0, 90.0, 110.0], 5.0, 25.0);
-    let mut plan = Plan::begin(Kind::Embed, "Fir cone for the reading room".into(), piece, begin);
-    plan.inserts = vec![Insert {
+    let mut document =
+        Document::begin(Kind::Embed, "Fir cone for the reading room".into(), piece, begin);
+    let cone = Insert {
         name: "fir cone".into(),
         count: 1,
         shape: InsertShape::Water { volume: Volume::from_l(0.062), height: mm(78.0) },
         mass: Mass::from_kg(0.031),
         density: Density::from_kg_m3(500.0),
         above_floor: mm(18.0),
-    }];
-    plan.build.sheet = fondant_materials::sheet::Sheet::Acrylic;
-    plan.build.thickness = mm(6.0);
-    plan
+    };
+    if let Contents::Embed(embed) = &mut document.contents {
+        embed.inserts = vec![cone];
+        embed.build.sheet = Sheet::Acrylic;
+        embed.build.thickness = mm(6.0);
+    }
+    document
 }
 
-pub(super) fn coasters(begin: Timestamp) -> Plan {
+pub(super) fn coasters(begin: Timestamp) -> Document {
     let piece = piece([100.0, 100.0, 10.0], 0.0, 0.0);
-    let mut plan = Plan::begin(Kind::Moulds, "Driftwood coasters".into(), piece, begin);
-    plan.moulding.count = 8;
-    plan.moulding.timber = Volume::from_l(0.021);
-    plan
+    let mut document = Document::begin(Kind::Moulds, "Driftwood coasters".into(), piece, begin);
+    if let Contents::Moulds(moulds) = &mut document.contents {
+        moulds.count = 8;
+        moulds.timber = Volume::from_l(0.021);
+    }
+    document
 }
 
-pub(super) fn coat(begin: Timestamp) -> Plan {
+pub(super) fn coat(begin: Timestamp) -> Document {
     let piece = piece([1380.0, 610.0, 26.0], 0.0, 0.0);
-    let mut plan = Plan::begin(Kind::Coat, "Counter by the door, flood coat".into(), piece, begin);
-    plan.coat.coats = 2;
-    plan
+    let mut document =
+        Document::begin(Kind::Coat, "Counter by the door, flood coat".into(), piece, begin);
+    if let Contents::Coat(coat) = &mut document.contents {
+        coat.coats = 2;
+    }
+    document
 }

@@ -4,8 +4,8 @@
 use std::collections::BTreeMap;
 
 use fondant_materials::resin::{
-    CureParameters, Cured, MeasuredBy, MixRatio, Resin, ResinClass, ResinId, Sheet, Sunlight,
-    Viscosity, Working,
+    Calibrated, CureParameters, Cured, Datasheet, MeasuredBy, MixRatio, Properties, ResinClass,
+    ResinId, Sunlight, Viscosity, Working,
 };
 use fondant_quantities::{Density, Temperature, TemperatureDelta};
 use serde::Deserialize;
@@ -63,13 +63,14 @@ pub(crate) struct ResinFile {
 
 impl ResinFile {
     /// The resin of a letter.
-    pub(crate) fn find(&self, letter: &str) -> Option<Resin> {
+    pub(crate) fn find(&self, letter: &str) -> Option<Calibrated> {
         self.classes.get(letter).map(ResinRecord::resin)
     }
 }
 
 #[derive(Debug, Deserialize)]
 #[allow(non_snake_case, reason = "the names of the file")]
+// Many fields: those of the file.
 struct ResinRecord {
     id: String,
     name: String,
@@ -108,8 +109,12 @@ struct ResinRecord {
 }
 
 impl ResinRecord {
-    fn resin(&self) -> Resin {
-        Resin {
+    fn resin(&self) -> Calibrated {
+        Calibrated::of_class(self.properties())
+    }
+
+    fn properties(&self) -> Properties {
+        Properties {
             id: ResinId(self.id.clone()),
             name: self.name.clone(),
             class: ResinClass::SlowCasting,
@@ -156,12 +161,11 @@ impl ResinRecord {
                 warmest: Temperature::from_celsius(self.T_work_max_C),
                 humidity_max_percent: self.RH_max,
             },
-            sheet: Sheet::default(),
+            datasheet: Datasheet::default(),
             cured: Cured { shore_d: 80.0, sunlight: Sunlight::Fair },
             hazards: Vec::new(),
             colouring: String::new(),
             kit: None,
-            learnt: None,
         }
     }
 }

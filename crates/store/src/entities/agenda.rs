@@ -12,6 +12,9 @@ pub(crate) struct Model {
     pub(crate) ends_at: DateTimeUtc,
     #[sea_orm(column_type = "JsonBinary")]
     pub(crate) document: Json,
+    /// What it was worked out from; `None` before that was kept.
+    #[sea_orm(column_type = "JsonBinary", nullable)]
+    pub(crate) basis: Option<Json>,
 }
 
 impl ActiveModelBehavior for ActiveModel {}

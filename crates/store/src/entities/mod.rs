@@ -2,8 +2,11 @@
 
 pub(crate) mod agenda;
 pub(crate) mod air_reading;
+pub(crate) mod answered_request;
 pub(crate) mod cast;
 pub(crate) mod cast_revision;
+pub(crate) mod forecast;
+pub(crate) mod job;
 pub(crate) mod owned_form;
 pub(crate) mod photo;
 pub(crate) mod pour_fact;

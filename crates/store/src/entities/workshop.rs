@@ -18,6 +18,10 @@ pub(crate) struct Model {
     /// Hands, machines, air; what is missing is as in a new shop.
     #[sea_orm(column_type = "JsonBinary")]
     pub(crate) settings: Json,
+    /// Counts changes of the shelf.
+    pub(crate) shelf_revision: i32,
+    /// Counts changes of the readings of the shop's air.
+    pub(crate) air_revision: i32,
     /// The private part of the calendar's address.
     pub(crate) feed_token: Option<String>,
 }

@@ -1,9 +1,10 @@
-//! The schema, step by step. A landed step is never edited; a change is a new one.
+//! The schema, step by step, forward only. A landed step is never edited; a change is a new one.
 
 mod m20261123_000001_create_workshop_and_cast;
 mod m20261123_000002_create_photo_and_owned_form;
 mod m20261123_000003_create_shelf_item;
 mod m20261124_000004_create_pour_fact_and_agenda;
+mod m20261127_000005_keep_forecasts_and_jobs;
 
 use sea_orm_migration::prelude::*;
 
@@ -19,6 +20,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261123_000002_create_photo_and_owned_form::Migration),
             Box::new(m20261123_000003_create_shelf_item::Migration),
             Box::new(m20261124_000004_create_pour_fact_and_agenda::Migration),
+            Box::new(m20261127_000005_keep_forecasts_and_jobs::Migration),
         ]
     }
 }

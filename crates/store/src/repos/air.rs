@@ -5,23 +5,23 @@ use fondant_heat::climate::AirAt;
 use fondant_quantities::Temperature;
 use jiff::Timestamp;
 use sea_orm::sea_query::OnConflict;
-use sea_orm::{ActiveValue, ColumnTrait, EntityTrait, QueryFilter, QueryOrder, TransactionTrait};
+use sea_orm::{ActiveValue, ColumnTrait, ConnectionTrait, EntityTrait, QueryFilter, QueryOrder};
 
 use super::WorkshopId;
 use crate::convert::{from_column, to_column};
 use crate::entities::air_reading::{ActiveModel, Column, Entity};
-use crate::{Store, StoreError};
+use crate::error::StoreError;
+use crate::session::{Session, Transaction};
 
 /// Rows of one statement: four parameters each, of 65 535 at most.
 const ROWS_AT_ONCE: usize = 8000;
 
-impl Store {
-    /// Adds readings of a shop's air, all or none.
+impl Transaction {
+    /// Adds readings of a shop's air.
     ///
     /// # Errors
     /// [`StoreError`].
     pub async fn add_air(&self, shop: WorkshopId, readings: &[AirAt]) -> Result<(), StoreError> {
-        let transaction = self.db.begin().await?;
         for some in readings.chunks(ROWS_AT_ONCE) {
             let rows: Result<Vec<ActiveModel>, StoreError> = some
                 .iter()
@@ -40,12 +40,14 @@ impl Store {
                         .update_columns([Column::TK, Column::HumidityPercent])
                         .to_owned(),
                 )
-                .exec_without_returning(&transaction)
+                .exec_without_returning(&self.0)
                 .await?;
         }
-        Ok(transaction.commit().await?)
+        self.air_changed(shop).await
     }
+}
 
+impl<C: ConnectionTrait> Session<C> {
     /// Readings of a shop's air from a time on, in order.
     ///
     /// # Errors
@@ -59,7 +61,7 @@ impl Store {
             .filter(Column::WorkshopId.eq(shop.0))
             .filter(Column::At.gte(to_column(from)?))
             .order_by_asc(Column::At)
-            .all(&self.db)
+            .all(&self.0)
             .await?;
         rows.into_iter()
             .map(|row| {

@@ -1,31 +1,39 @@
-//! Casts and the revisions of their plans.
+//! Casts and the revisions of their documents.
 
-use fondant_cast::Plan;
+use fondant_cast::Document;
 use jiff::Timestamp;
-use sea_orm::sea_query::{Expr, ExprTrait};
+use sea_orm::sea_query::Expr;
 use sea_orm::{
-    ActiveValue, ColumnTrait, ConnectionTrait, EntityTrait, QueryFilter, QueryOrder,
-    TransactionTrait,
+    ActiveValue, ColumnTrait, ConnectionTrait, EntityTrait, FromQueryResult, QueryFilter,
+    QuerySelect, Statement,
 };
 
 use super::WorkshopId;
 use crate::convert::{from_column, from_json, to_column, to_json};
 use crate::entities::{cast, cast_revision};
-use crate::{Store, StoreError};
+use crate::error::StoreError;
+use crate::session::{Session, Transaction};
 
 /// A cast's number.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, serde::Serialize, serde::Deserialize)]
+#[serde(transparent)]
 pub struct CastId(pub i64);
 
-/// A cast with its newest plan.
+impl std::fmt::Display for CastId {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        self.0.fmt(f)
+    }
+}
+
+/// A cast with its newest document.
 #[derive(Debug, Clone, PartialEq)]
 pub struct CastRecord {
     /// Its number.
     pub id: CastId,
-    /// The newest revision; a change must name it.
+    /// The newest revision; an edit must name it.
     pub revision: i32,
-    /// The plan.
-    pub plan: Plan,
+    /// The document.
+    pub document: Document,
     /// There is a change to undo.
     pub can_undo: bool,
     /// There is a change to redo.
@@ -37,13 +45,24 @@ pub struct CastRecord {
 pub struct CastSummary {
     /// Its number.
     pub id: CastId,
-    /// When its plan last changed.
+    /// Its name.
+    pub name: String,
+    /// When its document last changed.
     pub updated_at: Timestamp,
-    /// The newest plan.
-    pub plan: Plan,
+    /// The newest document; `None` where what is kept cannot be read.
+    pub document: Option<Document>,
 }
 
-/// A step through the changes of a plan.
+/// Where the next page of a list begins: after this cast.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Cursor {
+    /// When the last cast of the page before was changed.
+    pub updated_at: Timestamp,
+    /// Its number.
+    pub id: CastId,
+}
+
+/// A step through the changes of a document.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Step {
     /// Back.
@@ -59,108 +78,179 @@ struct Links {
     redo_to: Option<i32>,
 }
 
-impl Store {
-    /// The casts of a workshop, the one changed last first.
+/// A cast joined with its newest revision.
+#[derive(FromQueryResult)]
+struct Row {
+    id: i64,
+    name: String,
+    revision: i32,
+    updated_at: sea_orm::prelude::DateTimeUtc,
+    plan: serde_json::Value,
+    undo_to: Option<i32>,
+    redo_to: Option<i32>,
+}
+
+const NEWEST: &str = "select c.id, c.name, c.revision, c.updated_at, r.plan, r.undo_to, r.redo_to \
+     from \"cast\" c join cast_revision r on r.cast_id = c.id and r.number = c.revision \
+     where c.workshop_id = $1";
+
+impl<C: ConnectionTrait> Session<C> {
+    /// The casts of a workshop, the one changed last first: a page of at most `count`, after
+    /// `after` where it is given.
     ///
     /// # Errors
     /// [`StoreError`].
-    pub async fn casts(&self, workshop: WorkshopId) -> Result<Vec<CastSummary>, StoreError> {
-        let heads = cast::Entity::find()
-            .filter(cast::Column::WorkshopId.eq(workshop.0))
-            .order_by_desc(cast::Column::UpdatedAt)
-            .all(&self.db)
-            .await?;
-        // One query for all newest plans instead of one for each cast.
-        let newest = cast_revision::Entity::find()
-            .filter(
-                Expr::tuple([
-                    Expr::col(cast_revision::Column::CastId),
-                    Expr::col(cast_revision::Column::Number),
-                ])
-                .in_tuples(heads.iter().map(|head| (head.id, head.revision))),
-            )
-            .all(&self.db)
-            .await?;
-        let mut plans: std::collections::HashMap<i64, _> =
-            newest.into_iter().map(|row| (row.cast_id, row.plan)).collect();
-        heads
-            .into_iter()
-            .map(|head| {
-                let plan = plans.remove(&head.id).ok_or(StoreError::NotFound("plan"))?;
-                Ok(CastSummary {
-                    id: CastId(head.id),
-                    updated_at: from_column(head.updated_at)?,
-                    plan: from_json(&plan)?,
-                })
-            })
-            .collect()
+    pub async fn casts(
+        &self,
+        workshop: WorkshopId,
+        after: Option<Cursor>,
+        count: u64,
+    ) -> Result<Vec<CastSummary>, StoreError> {
+        let mut values: Vec<sea_orm::Value> = vec![workshop.0.into(), (count as i64).into()];
+        let mut sql = NEWEST.to_owned();
+        if let Some(after) = after {
+            sql += " and (c.updated_at, c.id) < ($3, $4)";
+            values.push(to_column(after.updated_at)?.into());
+            values.push(after.id.0.into());
+        }
+        sql += " order by c.updated_at desc, c.id desc limit $2";
+        let statement = Statement::from_sql_and_values(self.0.get_database_backend(), sql, values);
+        let rows = Row::find_by_statement(statement).all(&self.0).await?;
+        rows.into_iter().map(summary).collect()
     }
 
-    /// A cast with its newest plan.
+    /// A cast with its newest document.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] where this workshop has none of that number.
+    /// [`StoreError::NotFound`] where this workshop has none of that number;
+    /// [`StoreError::Corrupt`] where what is kept cannot be read.
     pub async fn cast(&self, workshop: WorkshopId, id: CastId) -> Result<CastRecord, StoreError> {
-        let head = head(&self.db, workshop, id).await?;
-        record(&head, &revision(&self.db, id, head.revision).await?)
+        let values = [workshop.0.into(), id.0.into()];
+        let sql = format!("{NEWEST} and c.id = $2");
+        let statement = Statement::from_sql_and_values(self.0.get_database_backend(), sql, values);
+        let row = Row::find_by_statement(statement).one(&self.0).await?;
+        let row = row.ok_or(StoreError::NotFound("cast"))?;
+        Ok(CastRecord {
+            id: CastId(row.id),
+            revision: row.revision,
+            document: from_json(&row.plan)?,
+            can_undo: row.undo_to.is_some(),
+            can_redo: row.redo_to.is_some(),
+        })
+    }
+}
+
+impl<C: ConnectionTrait> Session<C> {
+    /// The document that a step from a revision leads to.
+    ///
+    /// # Errors
+    /// [`StoreError::Nothing`] where there is none.
+    pub async fn step_target(
+        &self,
+        workshop: WorkshopId,
+        id: CastId,
+        expected: i32,
+        step: Step,
+    ) -> Result<Document, StoreError> {
+        self.cast(workshop, id).await?;
+        from_json(&self.target(id, expected, step).await?.plan)
     }
 
-    /// Begins a cast with its first plan.
+    async fn target(
+        &self,
+        id: CastId,
+        expected: i32,
+        step: Step,
+    ) -> Result<cast_revision::Model, StoreError> {
+        let newest = self.revision(id, expected).await?;
+        let to = match step {
+            Step::Undo => newest.undo_to.ok_or(StoreError::Nothing("undo"))?,
+            Step::Redo => newest.redo_to.ok_or(StoreError::Nothing("redo"))?,
+        };
+        self.revision(id, to).await
+    }
+
+    async fn revision(&self, id: CastId, number: i32) -> Result<cast_revision::Model, StoreError> {
+        cast_revision::Entity::find_by_id((id.0, number))
+            .one(&self.0)
+            .await?
+            .ok_or(StoreError::NotFound("revision"))
+    }
+}
+
+impl Transaction {
+    /// Begins a cast with its first document.
     ///
     /// # Errors
     /// [`StoreError`].
     pub async fn create_cast(
         &self,
         workshop: WorkshopId,
-        plan: &Plan,
+        document: &Document,
         now: Timestamp,
     ) -> Result<CastId, StoreError> {
-        let transaction = self.db.begin().await?;
         let row = cast::ActiveModel {
             id: ActiveValue::NotSet,
             workshop_id: ActiveValue::Set(workshop.0),
-            name: ActiveValue::Set(plan.name.clone()),
+            name: ActiveValue::Set(document.name.clone()),
             revision: ActiveValue::Set(1),
             created_at: ActiveValue::Set(to_column(now)?),
             updated_at: ActiveValue::Set(to_column(now)?),
         };
-        let id = CastId(cast::Entity::insert(row).exec(&transaction).await?.last_insert_id);
-        let links = Links { undo_to: None, redo_to: None };
-        add_revision(&transaction, id, 1, plan, links, now).await?;
-        transaction.commit().await?;
+        let id = CastId(cast::Entity::insert(row).exec(&self.0).await?.last_insert_id);
+        self.add_revision(id, 1, document, Links { undo_to: None, redo_to: None }, now).await?;
         Ok(id)
     }
 
-    /// Keeps a changed plan, if nobody has changed it since `expected`.
-    /// Returns the new revision. A plan equal to the kept one makes no revision.
+    /// Locks a cast until this transaction ends, so that what happens to it happens one after the
+    /// other. Returns its revision.
     ///
     /// # Errors
-    /// [`StoreError::Stale`] where somebody has, and nothing is written.
-    pub async fn save_plan(
+    /// [`StoreError::NotFound`] where this workshop has none of that number.
+    pub async fn lock_cast(&self, workshop: WorkshopId, id: CastId) -> Result<i32, StoreError> {
+        let head = cast::Entity::find_by_id(id.0)
+            .filter(cast::Column::WorkshopId.eq(workshop.0))
+            .lock_exclusive()
+            .one(&self.0)
+            .await?;
+        Ok(head.ok_or(StoreError::NotFound("cast"))?.revision)
+    }
+
+    /// Locks a cast that is still at a revision.
+    ///
+    /// # Errors
+    /// [`StoreError::Stale`] where somebody has changed it since.
+    pub async fn lock_cast_at(
         &self,
         workshop: WorkshopId,
         id: CastId,
         expected: i32,
-        plan: &Plan,
-        now: Timestamp,
-    ) -> Result<i32, StoreError> {
-        let transaction = self.db.begin().await?;
-        let head = head(&transaction, workshop, id).await?;
-        require(&head, expected)?;
-        if revision(&transaction, id, expected).await?.plan == to_json(plan)? {
-            return Ok(expected);
-        }
-        let links = Links { undo_to: Some(expected), redo_to: None };
-        let number = advance(&transaction, &head, plan, links, now).await?;
-        transaction.commit().await?;
-        Ok(number)
+    ) -> Result<(), StoreError> {
+        let current = self.lock_cast(workshop, id).await?;
+        if current == expected { Ok(()) } else { Err(StoreError::Stale { expected, current }) }
     }
 
-    /// Brings back the plan before the last change, or the one that the last
-    /// undo took away, as a new revision.
+    /// Keeps a changed document of a cast that is locked at `expected`. Returns the new revision.
     ///
     /// # Errors
-    /// [`StoreError::Nothing`] where there is none; [`StoreError::Stale`].
+    /// [`StoreError`].
+    pub async fn save_document(
+        &self,
+        workshop: WorkshopId,
+        id: CastId,
+        expected: i32,
+        document: &Document,
+        now: Timestamp,
+    ) -> Result<i32, StoreError> {
+        let links = Links { undo_to: Some(expected), redo_to: None };
+        self.advance(workshop, (id, expected), document, links, now).await
+    }
+
+    /// The document before the last change, or the one that the last undo took away, as a new
+    /// revision of a cast that is locked at `expected`.
+    ///
+    /// # Errors
+    /// [`StoreError::Nothing`] where there is none.
     pub async fn step(
         &self,
         workshop: WorkshopId,
@@ -168,111 +258,74 @@ impl Store {
         expected: i32,
         step: Step,
         now: Timestamp,
-    ) -> Result<i32, StoreError> {
-        let transaction = self.db.begin().await?;
-        let head = head(&transaction, workshop, id).await?;
-        require(&head, expected)?;
-        let newest = revision(&transaction, id, expected).await?;
-        let to = match step {
-            Step::Undo => newest.undo_to.ok_or(StoreError::Nothing("undo"))?,
-            Step::Redo => newest.redo_to.ok_or(StoreError::Nothing("redo"))?,
-        };
-        let target = revision(&transaction, id, to).await?;
+    ) -> Result<(i32, Document), StoreError> {
+        let target = self.target(id, expected, step).await?;
         let redo_to = match step {
             Step::Undo => Some(expected),
             Step::Redo => target.redo_to,
         };
         let links = Links { undo_to: target.undo_to, redo_to };
-        let number = advance(&transaction, &head, &from_json(&target.plan)?, links, now).await?;
-        transaction.commit().await?;
+        let document = from_json(&target.plan)?;
+        let number = self.advance(workshop, (id, expected), &document, links, now).await?;
+        Ok((number, document))
+    }
+
+    /// Moves the cast to a new revision. The condition on the former one decides
+    /// between two that save at the same moment: the second changes no row.
+    async fn advance(
+        &self,
+        workshop: WorkshopId,
+        (id, expected): (CastId, i32),
+        document: &Document,
+        links: Links,
+        now: Timestamp,
+    ) -> Result<i32, StoreError> {
+        let number = expected + 1;
+        let changed = cast::Entity::update_many()
+            .col_expr(cast::Column::Revision, Expr::value(number))
+            .col_expr(cast::Column::Name, Expr::value(document.name.clone()))
+            .col_expr(cast::Column::UpdatedAt, Expr::value(to_column(now)?))
+            .filter(cast::Column::WorkshopId.eq(workshop.0))
+            .filter(cast::Column::Id.eq(id.0))
+            .filter(cast::Column::Revision.eq(expected))
+            .exec(&self.0)
+            .await?;
+        if changed.rows_affected != 1 {
+            return Err(StoreError::Stale { expected, current: number });
+        }
+        self.add_revision(id, number, document, links, now).await?;
         Ok(number)
     }
-}
 
-async fn head(
-    db: &impl ConnectionTrait,
-    workshop: WorkshopId,
-    id: CastId,
-) -> Result<cast::Model, StoreError> {
-    cast::Entity::find_by_id(id.0)
-        .filter(cast::Column::WorkshopId.eq(workshop.0))
-        .one(db)
-        .await?
-        .ok_or(StoreError::NotFound("cast"))
-}
-
-async fn revision(
-    db: &impl ConnectionTrait,
-    id: CastId,
-    number: i32,
-) -> Result<cast_revision::Model, StoreError> {
-    cast_revision::Entity::find_by_id((id.0, number))
-        .one(db)
-        .await?
-        .ok_or(StoreError::NotFound("revision"))
-}
-
-fn require(head: &cast::Model, expected: i32) -> Result<(), StoreError> {
-    if head.revision == expected {
+    async fn add_revision(
+        &self,
+        id: CastId,
+        number: i32,
+        document: &Document,
+        links: Links,
+        now: Timestamp,
+    ) -> Result<(), StoreError> {
+        let schema =
+            i32::try_from(document.schema).map_err(|e| StoreError::Corrupt(e.to_string()))?;
+        let row = cast_revision::ActiveModel {
+            cast_id: ActiveValue::Set(id.0),
+            number: ActiveValue::Set(number),
+            schema_version: ActiveValue::Set(schema),
+            plan: ActiveValue::Set(to_json(document)?),
+            undo_to: ActiveValue::Set(links.undo_to),
+            redo_to: ActiveValue::Set(links.redo_to),
+            created_at: ActiveValue::Set(to_column(now)?),
+        };
+        cast_revision::Entity::insert(row).exec_without_returning(&self.0).await?;
         Ok(())
-    } else {
-        Err(StoreError::Stale { expected, current: head.revision })
     }
 }
 
-/// Moves the cast to a new revision. The condition on the old one decides
-/// between two that save at the same moment: the second changes no row.
-async fn advance(
-    db: &impl ConnectionTrait,
-    head: &cast::Model,
-    plan: &Plan,
-    links: Links,
-    now: Timestamp,
-) -> Result<i32, StoreError> {
-    let number = head.revision + 1;
-    let changed = cast::Entity::update_many()
-        .col_expr(cast::Column::Revision, Expr::value(number))
-        .col_expr(cast::Column::Name, Expr::value(plan.name.clone()))
-        .col_expr(cast::Column::UpdatedAt, Expr::value(to_column(now)?))
-        .filter(cast::Column::Id.eq(head.id))
-        .filter(cast::Column::Revision.eq(head.revision))
-        .exec(db)
-        .await?;
-    if changed.rows_affected != 1 {
-        return Err(StoreError::Stale { expected: head.revision, current: number });
-    }
-    add_revision(db, CastId(head.id), number, plan, links, now).await?;
-    Ok(number)
-}
-
-async fn add_revision(
-    db: &impl ConnectionTrait,
-    id: CastId,
-    number: i32,
-    plan: &Plan,
-    links: Links,
-    now: Timestamp,
-) -> Result<(), StoreError> {
-    let schema = i32::try_from(plan.schema).map_err(|e| StoreError::Corrupt(e.to_string()))?;
-    let row = cast_revision::ActiveModel {
-        cast_id: ActiveValue::Set(id.0),
-        number: ActiveValue::Set(number),
-        schema_version: ActiveValue::Set(schema),
-        plan: ActiveValue::Set(to_json(plan)?),
-        undo_to: ActiveValue::Set(links.undo_to),
-        redo_to: ActiveValue::Set(links.redo_to),
-        created_at: ActiveValue::Set(to_column(now)?),
-    };
-    cast_revision::Entity::insert(row).exec_without_returning(db).await?;
-    Ok(())
-}
-
-fn record(head: &cast::Model, newest: &cast_revision::Model) -> Result<CastRecord, StoreError> {
-    Ok(CastRecord {
-        id: CastId(head.id),
-        revision: head.revision,
-        plan: from_json(&newest.plan)?,
-        can_undo: newest.undo_to.is_some(),
-        can_redo: newest.redo_to.is_some(),
+fn summary(row: Row) -> Result<CastSummary, StoreError> {
+    Ok(CastSummary {
+        id: CastId(row.id),
+        name: row.name,
+        updated_at: from_column(row.updated_at)?,
+        document: from_json(&row.plan).ok(),
     })
 }

@@ -1,17 +1,31 @@
 //! Forms and moulds that a shop has, and the casts that book them.
 
+use std::collections::HashMap;
+
 use fondant_shapes::form::owned::OwnedForm;
 use sea_orm::sea_query::{Expr, ExprTrait};
-use sea_orm::{ActiveValue, ColumnTrait, Condition, EntityTrait, QueryFilter, QueryOrder};
+use sea_orm::{
+    ActiveValue, ColumnTrait, Condition, ConnectionTrait, EntityTrait, QueryFilter, QueryOrder,
+    QuerySelect,
+};
 
 use super::{CastId, WorkshopId};
 use crate::convert::{from_json, to_json};
+use crate::entities::cast;
 use crate::entities::owned_form::{ActiveModel, Column, Entity, Model};
-use crate::{Store, StoreError};
+use crate::error::StoreError;
+use crate::session::{Session, Transaction};
 
 /// A form's number.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, serde::Serialize, serde::Deserialize)]
+#[serde(transparent)]
 pub struct FormId(pub i64);
+
+impl std::fmt::Display for FormId {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        self.0.fmt(f)
+    }
+}
 
 /// A form or mould and who uses it.
 #[derive(Debug, Clone, PartialEq)]
@@ -23,23 +37,70 @@ pub struct FormRecord {
     /// What it is.
     pub form: OwnedForm,
     /// The cast that uses it.
-    pub booked_by: Option<CastId>,
+    pub booked_by: Option<BookedBy>,
 }
 
-impl Store {
-    /// All forms of a workshop, the one added last first.
+/// A cast that uses a form.
+#[derive(Debug, Clone, PartialEq)]
+pub struct BookedBy {
+    /// The cast.
+    pub cast: CastId,
+    /// Its name.
+    pub name: String,
+}
+
+/// The forms of a workshop.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Forms {
+    /// Those that can be read, the one added last first.
+    pub all: Vec<FormRecord>,
+    /// How many cannot.
+    pub unreadable: usize,
+}
+
+impl<C: ConnectionTrait> Session<C> {
+    /// All forms of a workshop.
     ///
     /// # Errors
     /// [`StoreError`].
-    pub async fn forms(&self, workshop: WorkshopId) -> Result<Vec<FormRecord>, StoreError> {
+    pub async fn forms(&self, workshop: WorkshopId) -> Result<Forms, StoreError> {
         let rows = Entity::find()
             .filter(Column::WorkshopId.eq(workshop.0))
             .order_by_desc(Column::Id)
-            .all(&self.db)
+            .all(&self.0)
             .await?;
-        rows.iter().map(record).collect()
+        let names = self.names(rows.iter().filter_map(|row| row.booked_by)).await?;
+        let read = rows.iter().filter_map(|row| record(row, &names).ok());
+        let all: Vec<FormRecord> = read.collect();
+        Ok(Forms { unreadable: rows.len() - all.len(), all })
     }
 
+    /// Names of casts.
+    async fn names(
+        &self,
+        casts: impl Iterator<Item = i64>,
+    ) -> Result<HashMap<i64, String>, StoreError> {
+        let ids: Vec<i64> = casts.collect();
+        if ids.is_empty() {
+            return Ok(HashMap::new());
+        }
+        let named = cast::Entity::find()
+            .select_only()
+            .columns([cast::Column::Id, cast::Column::Name])
+            .filter(cast::Column::Id.is_in(ids))
+            .into_tuple::<(i64, String)>()
+            .all(&self.0)
+            .await?;
+        Ok(named.into_iter().collect())
+    }
+
+    async fn form_row(&self, workshop: WorkshopId, id: FormId) -> Result<Model, StoreError> {
+        let row = Entity::find().filter(of(workshop, id)).one(&self.0).await?;
+        row.ok_or(StoreError::NotFound("form"))
+    }
+}
+
+impl Transaction {
     /// Adds a form.
     ///
     /// # Errors
@@ -56,7 +117,7 @@ impl Store {
             document: ActiveValue::Set(to_json(form)?),
             booked_by: ActiveValue::Set(None),
         };
-        Ok(FormId(Entity::insert(row).exec(&self.db).await?.last_insert_id))
+        Ok(FormId(Entity::insert(row).exec(&self.0).await?.last_insert_id))
     }
 
     /// Changes a form, if nobody has since `expected`.
@@ -74,7 +135,7 @@ impl Store {
             .col_expr(Column::Document, Expr::value(to_json(form)?))
             .col_expr(Column::Revision, Expr::col(Column::Revision).add(1))
             .filter(of(workshop, id).add(Column::Revision.eq(expected)))
-            .exec(&self.db)
+            .exec(&self.0)
             .await?;
         if changed.rows_affected == 1 {
             return Ok(());
@@ -90,7 +151,7 @@ impl Store {
     pub async fn remove_form(&self, workshop: WorkshopId, id: FormId) -> Result<(), StoreError> {
         let gone = Entity::delete_many()
             .filter(of(workshop, id).add(Column::BookedBy.is_null()))
-            .exec(&self.db)
+            .exec(&self.0)
             .await?;
         if gone.rows_affected == 1 {
             return Ok(());
@@ -99,7 +160,7 @@ impl Store {
         Err(StoreError::Booked)
     }
 
-    /// Books a form for a cast, which lets go of any other.
+    /// Books a form for a cast that is locked in this transaction, which lets go of any other.
     ///
     /// # Errors
     /// [`StoreError::Booked`] where another cast uses it; nothing is changed then.
@@ -114,7 +175,7 @@ impl Store {
         let changed = Entity::update_many()
             .col_expr(Column::BookedBy, Expr::value(cast.0))
             .filter(of(workshop, id).add(free))
-            .exec(&self.db)
+            .exec(&self.0)
             .await?;
         if changed.rows_affected == 0 {
             self.form_row(workshop, id).await?;
@@ -127,7 +188,7 @@ impl Store {
         self.let_go(others).await
     }
 
-    /// Lets go of the form that a cast uses.
+    /// Lets go of the form that a cast uses, which is locked in this transaction.
     ///
     /// # Errors
     /// [`StoreError`].
@@ -142,14 +203,9 @@ impl Store {
         Entity::update_many()
             .col_expr(Column::BookedBy, Expr::value(Option::<i64>::None))
             .filter(which)
-            .exec(&self.db)
+            .exec(&self.0)
             .await?;
         Ok(())
-    }
-
-    async fn form_row(&self, workshop: WorkshopId, id: FormId) -> Result<Model, StoreError> {
-        let row = Entity::find().filter(of(workshop, id)).one(&self.db).await?;
-        row.ok_or(StoreError::NotFound("form"))
     }
 }
 
@@ -157,11 +213,15 @@ fn of(workshop: WorkshopId, id: FormId) -> Condition {
     Condition::all().add(Column::WorkshopId.eq(workshop.0)).add(Column::Id.eq(id.0))
 }
 
-fn record(row: &Model) -> Result<FormRecord, StoreError> {
+fn record(row: &Model, names: &HashMap<i64, String>) -> Result<FormRecord, StoreError> {
+    let booking = |cast: i64| BookedBy {
+        cast: CastId(cast),
+        name: names.get(&cast).cloned().unwrap_or_default(),
+    };
     Ok(FormRecord {
         id: FormId(row.id),
         revision: row.revision,
         form: from_json(&row.document)?,
-        booked_by: row.booked_by.map(CastId),
+        booked_by: row.booked_by.map(booking),
     })
 }

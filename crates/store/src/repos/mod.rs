@@ -1,16 +1,21 @@
 //! What can be asked of the store, one file an aggregate.
 
+mod agendas;
 mod air;
+mod answered;
 mod casts;
+mod facts;
+mod forecasts;
 mod forms;
+mod jobs;
 mod photos;
-mod pour_facts;
 mod shelf;
 mod workshops;
 
-pub use casts::{CastId, CastRecord, CastSummary, Step};
-pub use forms::{FormId, FormRecord};
+pub use agendas::{Basis, KeptAgenda};
+pub use casts::{CastId, CastRecord, CastSummary, Cursor, Step};
+pub use forms::{BookedBy, FormId, FormRecord, Forms};
+pub use jobs::{BegunJob, JobFailure, JobStanding, JobState, NewJob};
 pub use photos::{KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Squaring};
-pub use pour_facts::CastAgenda;
-pub use shelf::{Kept, ShelfItem};
-pub use workshops::{NewWorkshop, Workshop, WorkshopId};
+pub use shelf::{Kept, ShelfItem, Shelved};
+pub use workshops::{Workshop, WorkshopId, WorkshopSettings};

@@ -3,17 +3,29 @@
 use fondant_quantities::Length;
 use fondant_shapes::geometry::homography::Pixel;
 use jiff::Timestamp;
-use sea_orm::{ActiveValue, ColumnTrait, EntityTrait, QueryFilter, QueryOrder, QuerySelect};
+use sea_orm::{
+    ActiveValue, ColumnTrait, Condition, ConnectionTrait, EntityTrait, QueryFilter, QueryOrder,
+    QuerySelect, QueryTrait,
+};
 use serde::{Deserialize, Serialize};
 
 use super::{CastId, WorkshopId};
 use crate::convert::{from_json, to_column, to_json};
+use crate::entities::cast;
 use crate::entities::photo::{ActiveModel, Column, Entity};
-use crate::{Store, StoreError};
+use crate::error::StoreError;
+use crate::session::{Session, Transaction};
 
 /// A photo's number.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, serde::Serialize, serde::Deserialize)]
+#[serde(transparent)]
 pub struct PhotoId(pub i64);
+
+impl std::fmt::Display for PhotoId {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        self.0.fmt(f)
+    }
+}
 
 /// A photo without its bytes.
 #[derive(Debug, Clone, PartialEq)]
@@ -67,39 +79,16 @@ pub enum Picture {
     Squared,
 }
 
-impl Store {
-    /// Keeps a photo with a cast.
-    ///
-    /// # Errors
-    /// [`StoreError::NotFound`] where the workshop has no such cast.
-    pub async fn add_photo(
-        &self,
-        workshop: WorkshopId,
-        cast: CastId,
-        photo: &NewPhoto,
-        now: Timestamp,
-    ) -> Result<PhotoId, StoreError> {
-        self.cast(workshop, cast).await?;
-        let size = |pixels: u32| i32::try_from(pixels).unwrap_or(i32::MAX);
-        let row = ActiveModel {
-            id: ActiveValue::NotSet,
-            cast_id: ActiveValue::Set(cast.0),
-            sha256: ActiveValue::Set(photo.sha256.clone()),
-            width: ActiveValue::Set(size(photo.width)),
-            height: ActiveValue::Set(size(photo.height)),
-            jpeg: ActiveValue::Set(photo.jpeg.clone()),
-            squaring: ActiveValue::Set(None),
-            squared: ActiveValue::Set(None),
-            created_at: ActiveValue::Set(to_column(now)?),
-        };
-        Ok(PhotoId(Entity::insert(row).exec(&self.db).await?.last_insert_id))
-    }
-
+impl<C: ConnectionTrait> Session<C> {
     /// The photos of a cast, newest first, without their bytes.
     ///
     /// # Errors
     /// [`StoreError`].
-    pub async fn photos(&self, cast: CastId) -> Result<Vec<PhotoRecord>, StoreError> {
+    pub async fn photos(
+        &self,
+        workshop: WorkshopId,
+        cast: CastId,
+    ) -> Result<Vec<PhotoRecord>, StoreError> {
         type Row = (i64, String, i32, i32, Option<serde_json::Value>);
         let rows: Vec<Row> = Entity::find()
             .select_only()
@@ -108,10 +97,10 @@ impl Store {
             .column(Column::Width)
             .column(Column::Height)
             .column(Column::Squaring)
-            .filter(Column::CastId.eq(cast.0))
+            .filter(of(workshop, cast))
             .order_by_desc(Column::Id)
             .into_tuple()
-            .all(&self.db)
+            .all(&self.0)
             .await?;
         rows.into_iter()
             .map(|(id, sha256, width, height, squaring)| {
@@ -137,7 +126,6 @@ impl Store {
         id: PhotoId,
         which: Picture,
     ) -> Result<Vec<u8>, StoreError> {
-        self.cast(workshop, cast).await?;
         let column = match which {
             Picture::Photo => Column::Jpeg,
             Picture::Squared => Column::Squared,
@@ -146,11 +134,38 @@ impl Store {
             .select_only()
             .column(column)
             .filter(Column::Id.eq(id.0))
-            .filter(Column::CastId.eq(cast.0))
+            .filter(of(workshop, cast))
             .into_tuple()
-            .one(&self.db)
+            .one(&self.0)
             .await?;
         bytes.flatten().ok_or(StoreError::NotFound("photo"))
+    }
+}
+
+impl Transaction {
+    /// Keeps a photo with a cast that is locked in this transaction.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn add_photo(
+        &self,
+        cast: CastId,
+        photo: &NewPhoto,
+        now: Timestamp,
+    ) -> Result<PhotoId, StoreError> {
+        let size = |pixels: u32| i32::try_from(pixels).unwrap_or(i32::MAX);
+        let row = ActiveModel {
+            id: ActiveValue::NotSet,
+            cast_id: ActiveValue::Set(cast.0),
+            sha256: ActiveValue::Set(photo.sha256.clone()),
+            width: ActiveValue::Set(size(photo.width)),
+            height: ActiveValue::Set(size(photo.height)),
+            jpeg: ActiveValue::Set(photo.jpeg.clone()),
+            squaring: ActiveValue::Set(None),
+            squared: ActiveValue::Set(None),
+            created_at: ActiveValue::Set(to_column(now)?),
+        };
+        Ok(PhotoId(Entity::insert(row).exec(&self.0).await?.last_insert_id))
     }
 
     /// Keeps how a photo was squared up, and the picture that came of it.
@@ -159,6 +174,7 @@ impl Store {
     /// [`StoreError::NotFound`] where the cast has no such photo.
     pub async fn square_photo(
         &self,
+        workshop: WorkshopId,
         cast: CastId,
         id: PhotoId,
         squaring: &Squaring,
@@ -172,8 +188,8 @@ impl Store {
         let changed = Entity::update_many()
             .set(row)
             .filter(Column::Id.eq(id.0))
-            .filter(Column::CastId.eq(cast.0))
-            .exec(&self.db)
+            .filter(of(workshop, cast))
+            .exec(&self.0)
             .await?;
         if changed.rows_affected == 1 { Ok(()) } else { Err(StoreError::NotFound("photo")) }
     }
@@ -182,14 +198,29 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::NotFound`] where the cast has no such photo.
-    pub async fn remove_photo(&self, cast: CastId, id: PhotoId) -> Result<(), StoreError> {
+    pub async fn remove_photo(
+        &self,
+        workshop: WorkshopId,
+        cast: CastId,
+        id: PhotoId,
+    ) -> Result<(), StoreError> {
         let gone = Entity::delete_many()
             .filter(Column::Id.eq(id.0))
-            .filter(Column::CastId.eq(cast.0))
-            .exec(&self.db)
+            .filter(of(workshop, cast))
+            .exec(&self.0)
             .await?;
         if gone.rows_affected == 1 { Ok(()) } else { Err(StoreError::NotFound("photo")) }
     }
+}
+
+/// Photos of a cast, if the cast is this workshop's.
+fn of(workshop: WorkshopId, id: CastId) -> Condition {
+    let owned = cast::Entity::find_by_id(id.0)
+        .filter(cast::Column::WorkshopId.eq(workshop.0))
+        .select_only()
+        .column(cast::Column::Id)
+        .into_query();
+    Condition::all().add(Column::CastId.in_subquery(owned))
 }
 
 /// A photo to keep.

@@ -3,15 +3,18 @@
 
 use fondant_materials::resin::shelf::{Colour, LessonRecord, Lot, OwnResin};
 use jiff::Timestamp;
-use sea_orm::sea_query::{Expr, ExprTrait};
-use sea_orm::{ActiveValue, ColumnTrait, Condition, EntityTrait, QueryFilter, QueryOrder, SqlErr};
+use sea_orm::sea_query::{Expr, ExprTrait, OnConflict};
+use sea_orm::{
+    ActiveValue, ColumnTrait, Condition, ConnectionTrait, EntityTrait, QueryFilter, QueryOrder,
+};
 use serde::Serialize;
 use serde::de::DeserializeOwned;
 
 use super::WorkshopId;
 use crate::convert::{from_column, from_json, to_column, to_json};
 use crate::entities::shelf_item::{ActiveModel, Column, Entity};
-use crate::{Store, StoreError};
+use crate::error::StoreError;
+use crate::session::{Session, Transaction};
 
 /// Something that stands on the shelf.
 pub trait ShelfItem: Serialize + DeserializeOwned {
@@ -45,32 +48,46 @@ pub struct Kept<T> {
     pub updated_at: Timestamp,
 }
 
-impl Store {
-    /// All items of a kind, the one added first first.
+/// The items of a kind.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Shelved<T> {
+    /// Those that can be read, the one added first first.
+    pub items: Vec<Kept<T>>,
+    /// Short names of those that cannot.
+    pub unreadable: Vec<String>,
+}
+
+impl<C: ConnectionTrait> Session<C> {
+    /// All items of a kind.
     ///
     /// # Errors
     /// [`StoreError`].
     pub async fn shelf_items<T: ShelfItem>(
         &self,
         workshop: WorkshopId,
-    ) -> Result<Vec<Kept<T>>, StoreError> {
+    ) -> Result<Shelved<T>, StoreError> {
         let rows = Entity::find()
             .filter(of_kind::<T>(workshop))
             .order_by_asc(Column::Id)
-            .all(&self.db)
+            .all(&self.0)
             .await?;
-        rows.into_iter()
-            .map(|row| {
-                Ok(Kept {
-                    item: from_json(&row.document)?,
+        let mut shelved = Shelved { items: Vec::new(), unreadable: Vec::new() };
+        for row in rows {
+            match from_json(&row.document) {
+                Ok(item) => shelved.items.push(Kept {
+                    item,
                     slug: row.slug,
                     revision: row.revision,
                     updated_at: from_column(row.updated_at)?,
-                })
-            })
-            .collect()
+                }),
+                Err(_) => shelved.unreadable.push(row.slug),
+            }
+        }
+        Ok(shelved)
     }
+}
 
+impl Transaction {
     /// Puts an item on the shelf, or changes the one of that short name if
     /// nobody has since `expected`; 0 expects none.
     ///
@@ -95,25 +112,26 @@ impl Store {
                 document: ActiveValue::Set(document),
                 updated_at: ActiveValue::Set(updated_at),
             };
-            return match Entity::insert(row).exec(&self.db).await {
-                Ok(_) => Ok(()),
-                Err(error) => match error.sql_err() {
-                    Some(SqlErr::UniqueConstraintViolation(_)) => {
-                        Err(self.stale::<T>(workshop, slug, expected).await?)
-                    }
-                    _ => Err(error.into()),
-                },
-            };
+            // A name that is taken must not end the transaction, which says by whom.
+            let mut unique = OnConflict::columns([Column::WorkshopId, Column::Kind, Column::Slug]);
+            let added = Entity::insert(row)
+                .on_conflict(unique.do_nothing().to_owned())
+                .exec_without_returning(&self.0)
+                .await?;
+            if added == 0 {
+                return Err(self.stale::<T>(workshop, slug, expected).await?);
+            }
+            return self.shelf_changed(workshop).await;
         }
         let changed = Entity::update_many()
             .col_expr(Column::Document, Expr::value(document))
             .col_expr(Column::UpdatedAt, Expr::value(updated_at))
             .col_expr(Column::Revision, Expr::col(Column::Revision).add(1))
             .filter(named::<T>(workshop, slug).add(Column::Revision.eq(expected)))
-            .exec(&self.db)
+            .exec(&self.0)
             .await?;
         if changed.rows_affected == 1 {
-            return Ok(());
+            return self.shelf_changed(workshop).await;
         }
         Err(self.stale::<T>(workshop, slug, expected).await?)
     }
@@ -127,8 +145,11 @@ impl Store {
         workshop: WorkshopId,
         slug: &str,
     ) -> Result<(), StoreError> {
-        let gone = Entity::delete_many().filter(named::<T>(workshop, slug)).exec(&self.db).await?;
-        if gone.rows_affected == 1 { Ok(()) } else { Err(StoreError::NotFound(T::KIND)) }
+        let gone = Entity::delete_many().filter(named::<T>(workshop, slug)).exec(&self.0).await?;
+        if gone.rows_affected != 1 {
+            return Err(StoreError::NotFound(T::KIND));
+        }
+        self.shelf_changed(workshop).await
     }
 
     async fn stale<T: ShelfItem>(
@@ -137,7 +158,7 @@ impl Store {
         slug: &str,
         expected: i32,
     ) -> Result<StoreError, StoreError> {
-        let row = Entity::find().filter(named::<T>(workshop, slug)).one(&self.db).await?;
+        let row = Entity::find().filter(named::<T>(workshop, slug)).one(&self.0).await?;
         let current = row.ok_or(StoreError::NotFound(T::KIND))?.revision;
         Ok(StoreError::Stale { expected, current })
     }

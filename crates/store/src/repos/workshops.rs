@@ -1,19 +1,22 @@
 //! Workshops and their settings.
 
 use fondant_cast::ShopSettings;
-use fondant_pours::{ShopHours, Workday};
+use fondant_pours::{HoursError, ShopHours, Workday};
 use fondant_quantities::units::UnitSystem;
-use sea_orm::sea_query::Expr;
-use sea_orm::{ActiveValue, ColumnTrait, EntityTrait, QueryFilter, QueryOrder};
-
-use serde::Deserialize;
+use sea_orm::sea_query::{Expr, ExprTrait};
+use sea_orm::{
+    ActiveValue, ColumnTrait, ConnectionTrait, EntityTrait, QueryFilter, QueryOrder, QuerySelect,
+};
+use serde::{Deserialize, Serialize};
 
 use crate::convert::{from_json, to_json};
-use crate::entities::workshop;
-use crate::{Store, StoreError};
+use crate::entities::workshop::{ActiveModel, Column, Entity, Model};
+use crate::error::StoreError;
+use crate::session::{Session, Transaction};
 
 /// A workshop's number.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(transparent)]
 pub struct WorkshopId(pub i64);
 
 /// A workshop and its settings.
@@ -23,13 +26,17 @@ pub struct Workshop {
     pub id: WorkshopId,
     /// Counts changes of the settings.
     pub revision: i32,
+    /// Counts changes of the shelf.
+    pub shelf_revision: i32,
+    /// Counts changes of the readings of its air.
+    pub air_revision: i32,
     /// The settings.
-    pub settings: NewWorkshop,
+    pub settings: WorkshopSettings,
 }
 
 /// The settings of a workshop.
 #[derive(Debug, Clone, PartialEq)]
-pub struct NewWorkshop {
+pub struct WorkshopSettings {
     /// Its name.
     pub name: String,
     /// Time zone by its IANA name.
@@ -42,39 +49,77 @@ pub struct NewWorkshop {
     pub shop: ShopSettings,
 }
 
-impl NewWorkshop {
+impl WorkshopSettings {
     /// The hours in which somebody can pour.
     ///
     /// # Errors
-    /// [`StoreError::Corrupt`] where kept hours are none.
-    pub fn hours(&self) -> Result<ShopHours, StoreError> {
-        ShopHours::new(self.days.clone(), &self.time_zone)
-            .and_then(|hours| hours.with_exceptions(&self.shop.exceptions))
-            .map_err(|error| StoreError::Corrupt(error.to_string()))
+    /// [`HoursError`].
+    pub fn hours(&self) -> Result<ShopHours, HoursError> {
+        ShopHours::new(self.days.clone(), &self.time_zone)?.with_exceptions(&self.shop.exceptions)
     }
 }
 
-impl Store {
+impl<C: ConnectionTrait> Session<C> {
     /// The workshop of this installation, the first one made; `None` before any is.
     ///
     /// # Errors
     /// [`StoreError`].
     pub async fn workshop(&self) -> Result<Option<Workshop>, StoreError> {
-        let row = workshop::Entity::find().order_by_asc(workshop::Column::Id).one(&self.db).await?;
+        let row = Entity::find().order_by_asc(Column::Id).one(&self.0).await?;
         row.map(read).transpose()
+    }
+
+    /// The private part of a workshop's calendar address; `None` before one is
+    /// made.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn feed_token(&self, id: WorkshopId) -> Result<Option<String>, StoreError> {
+        let row = Entity::find_by_id(id.0).one(&self.0).await?;
+        Ok(row.and_then(|row| row.feed_token))
+    }
+}
+
+impl Transaction {
+    /// The workshop, which nobody else changes until this transaction ends.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub async fn hold_workshop(&self, id: WorkshopId) -> Result<Workshop, StoreError> {
+        let row = Entity::find_by_id(id.0).lock_shared().one(&self.0).await?;
+        read(row.ok_or(StoreError::NotFound("workshop"))?)
+    }
+
+    /// The workshop, locked to be changed in this transaction.
+    ///
+    /// # Errors
+    /// [`StoreError::NotFound`].
+    pub async fn lock_workshop(&self, id: WorkshopId) -> Result<Workshop, StoreError> {
+        let row = Entity::find_by_id(id.0).lock_exclusive().one(&self.0).await?;
+        read(row.ok_or(StoreError::NotFound("workshop"))?)
+    }
+
+    /// Keeps everybody else from making a workshop until this transaction ends.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn lock_workshops(&self) -> Result<(), StoreError> {
+        let sql = "lock table workshop in share row exclusive mode";
+        self.0.execute_unprepared(sql).await?;
+        Ok(())
     }
 
     /// Makes a workshop.
     ///
     /// # Errors
     /// [`StoreError`].
-    pub async fn create_workshop(&self, new: &NewWorkshop) -> Result<WorkshopId, StoreError> {
-        let row = workshop::ActiveModel { revision: ActiveValue::Set(1), ..columns(new)? };
-        let inserted = workshop::Entity::insert(row).exec(&self.db).await?;
+    pub async fn create_workshop(&self, new: &WorkshopSettings) -> Result<WorkshopId, StoreError> {
+        let row = ActiveModel { revision: ActiveValue::Set(1), ..columns(new)? };
+        let inserted = Entity::insert(row).exec(&self.0).await?;
         Ok(WorkshopId(inserted.last_insert_id))
     }
 
-    /// Changes the settings, if nobody has since `expected`.
+    /// Changes the settings, if nobody has since `expected`. Returns the new revision.
     ///
     /// # Errors
     /// [`StoreError::Stale`] where somebody has, and nothing is written.
@@ -82,25 +127,54 @@ impl Store {
         &self,
         id: WorkshopId,
         expected: i32,
-        new: &NewWorkshop,
-    ) -> Result<(), StoreError> {
-        let row = workshop::ActiveModel {
-            revision: ActiveValue::Set(expected.saturating_add(1)),
-            ..columns(new)?
-        };
-        let changed = workshop::Entity::update_many()
-            .set(row)
-            .filter(workshop::Column::Id.eq(id.0))
-            .filter(workshop::Column::Revision.eq(expected))
-            .exec(&self.db)
+        new: &WorkshopSettings,
+    ) -> Result<i32, StoreError> {
+        let current = self.lock_workshop(id).await?.revision;
+        if current != expected {
+            return Err(StoreError::Stale { expected, current });
+        }
+        let revision = expected.saturating_add(1);
+        let row = ActiveModel { revision: ActiveValue::Set(revision), ..columns(new)? };
+        Entity::update_many().set(row).filter(Column::Id.eq(id.0)).exec(&self.0).await?;
+        Ok(revision)
+    }
+
+    /// Counts a change of the shelf.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn shelf_changed(&self, id: WorkshopId) -> Result<(), StoreError> {
+        self.count_up(id, Column::ShelfRevision).await
+    }
+
+    /// Counts a change of the readings of the shop's air.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn air_changed(&self, id: WorkshopId) -> Result<(), StoreError> {
+        self.count_up(id, Column::AirRevision).await
+    }
+
+    async fn count_up(&self, id: WorkshopId, column: Column) -> Result<(), StoreError> {
+        Entity::update_many()
+            .col_expr(column, Expr::col(column).add(1))
+            .filter(Column::Id.eq(id.0))
+            .exec(&self.0)
             .await?;
-        if changed.rows_affected == 1 {
-            return Ok(());
-        }
-        match workshop::Entity::find_by_id(id.0).one(&self.db).await? {
-            Some(now) => Err(StoreError::Stale { expected, current: now.revision }),
-            None => Err(StoreError::NotFound("workshop")),
-        }
+        Ok(())
+    }
+
+    /// Gives the calendar a new address; the former one ends.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn set_feed_token(&self, id: WorkshopId, token: &str) -> Result<(), StoreError> {
+        Entity::update_many()
+            .col_expr(Column::FeedToken, Expr::value(token))
+            .filter(Column::Id.eq(id.0))
+            .exec(&self.0)
+            .await?;
+        Ok(())
     }
 }
 
@@ -121,50 +195,25 @@ impl From<KeptDay> for Vec<Workday> {
     }
 }
 
-fn columns(new: &NewWorkshop) -> Result<workshop::ActiveModel, StoreError> {
+fn columns(new: &WorkshopSettings) -> Result<ActiveModel, StoreError> {
     let units = to_json(&new.units)?;
-    Ok(workshop::ActiveModel {
-        id: ActiveValue::NotSet,
+    Ok(ActiveModel {
         name: ActiveValue::Set(new.name.clone()),
         time_zone: ActiveValue::Set(new.time_zone.clone()),
         hours: ActiveValue::Set(to_json(&new.days)?),
         units: ActiveValue::Set(units.as_str().unwrap_or_default().to_owned()),
-        revision: ActiveValue::NotSet,
         settings: ActiveValue::Set(to_json(&new.shop)?),
-        feed_token: ActiveValue::NotSet,
+        ..ActiveModel::default()
     })
 }
 
-impl Store {
-    /// The private part of a workshop's calendar address; `None` before one is
-    /// made.
-    ///
-    /// # Errors
-    /// [`StoreError`].
-    pub async fn feed_token(&self, id: WorkshopId) -> Result<Option<String>, StoreError> {
-        let row = workshop::Entity::find_by_id(id.0).one(&self.db).await?;
-        Ok(row.and_then(|row| row.feed_token))
-    }
-
-    /// Gives the calendar a new address; the former one ends.
-    ///
-    /// # Errors
-    /// [`StoreError`].
-    pub async fn set_feed_token(&self, id: WorkshopId, token: &str) -> Result<(), StoreError> {
-        workshop::Entity::update_many()
-            .col_expr(workshop::Column::FeedToken, Expr::value(token))
-            .filter(workshop::Column::Id.eq(id.0))
-            .exec(&self.db)
-            .await?;
-        Ok(())
-    }
-}
-
-fn read(row: workshop::Model) -> Result<Workshop, StoreError> {
+fn read(row: Model) -> Result<Workshop, StoreError> {
     Ok(Workshop {
         id: WorkshopId(row.id),
         revision: row.revision,
-        settings: NewWorkshop {
+        shelf_revision: row.shelf_revision,
+        air_revision: row.air_revision,
+        settings: WorkshopSettings {
             name: row.name,
             time_zone: row.time_zone,
             days: from_json::<[KeptDay; 7]>(&row.hours)?.map(Vec::from),

@@ -79,8 +79,8 @@ impl Crate {
     fn add_file(&mut self, path: Vec<String>, file: &Path, children: &Path) {
         let text = std::fs::read_to_string(file)
             .unwrap_or_else(|error| panic!("{}: {error}", file.display()));
-        let parsed = syn::parse_file(&text)
-            .unwrap_or_else(|error| panic!("{}: {error}", file.display()));
+        let parsed =
+            syn::parse_file(&text).unwrap_or_else(|error| panic!("{}: {error}", file.display()));
         let shown = file.strip_prefix(root()).expect("in the workspace").display().to_string();
         self.add(path, parsed.items, (&shown, &text), children);
     }
@@ -92,7 +92,8 @@ impl Crate {
         (file, text): (&str, &str),
         children: &Path,
     ) {
-        let items: Vec<Item> = items.into_iter().filter(|item| !is_test(attributes(item))).collect();
+        let items: Vec<Item> =
+            items.into_iter().filter(|item| !is_test(attributes(item))).collect();
         let mut module = Module {
             file: file.to_owned(),
             text: text.to_owned(),
@@ -148,11 +149,7 @@ fn dependencies(manifest: &str) -> Vec<String> {
 }
 
 /// Every name that a `use` brings in, with its path; `*` for a glob.
-pub(crate) fn leaves(
-    tree: &UseTree,
-    path: &mut Vec<String>,
-    see: &mut dyn FnMut(&str, &[String]),
-) {
+pub(crate) fn leaves(tree: &UseTree, path: &mut Vec<String>, see: &mut dyn FnMut(&str, &[String])) {
     match tree {
         UseTree::Path(step) => {
             path.push(step.ident.to_string());

@@ -1,25 +1,26 @@
 //! Blanks in a block, moulds in a pressure pot, parts on a stock sheet.
 
 use fondant_quantities::Length;
+use fondant_quantities::units::trimmed;
 use fondant_shapes::blanks::cutting::{Cutting, Layout, Row};
 use fondant_shapes::blanks::pot::{Loading, Pot};
 use fondant_shapes::form::cut_list::{CutList, Part, Stock};
 
-use super::{Frame, Svg};
-use crate::views::format::Shown;
+use crate::svg::{Frame, Markup, Svg};
+use crate::ui::units::Shown;
 
 /// Most lines that are drawn along one side: closer ones run together.
 const MOST_LINES: usize = 120;
 
 /// The block from above and from its end, with its cuts.
 #[must_use]
-pub fn cutting(
+pub(crate) fn cutting(
     layout: &Layout,
     block: [Length; 3],
     cutting: &Cutting,
     shown: Shown,
     frame: Frame,
-) -> String {
+) -> Markup {
     let (left, gap) = (44.0, 34.0);
     let room = frame.width - left - gap - 12.0;
     let scale = (room / (block[0] + block[1]).mm()).min(240.0 / block[1].max(block[2]).mm());
@@ -67,7 +68,7 @@ fn face(
 
 /// The pot from above with the places of one level.
 #[must_use]
-pub fn pot(pot: &Pot, loading: &Loading, mould: (Length, Length), frame: Frame) -> String {
+pub(crate) fn pot(pot: &Pot, loading: &Loading, mould: (Length, Length), frame: Frame) -> Markup {
     let size = 230.0_f64.min(frame.width - 20.0);
     let scale = size / pot.diameter.mm();
     let (cx, cy) = (size / 2.0 + 8.0, size / 2.0 + 8.0);
@@ -98,7 +99,7 @@ pub fn pot(pot: &Pot, loading: &Loading, mould: (Length, Length), frame: Frame) 
 
 /// The stock sheets with the parts that are sawn from them.
 #[must_use]
-pub fn sheets(list: &CutList, stock: &Stock, shown: Shown, frame: Frame) -> String {
+pub(crate) fn sheets(list: &CutList, stock: &Stock, shown: Shown, frame: Frame) -> Markup {
     let (left, top, gap) = (44.0, 30.0, 26.0);
     let scale = (frame.width - left - 12.0) / stock.length.mm();
     let px = |q: Length| q.mm() * scale;
@@ -128,7 +129,7 @@ pub fn sheets(list: &CutList, stock: &Stock, shown: Shown, frame: Frame) -> Stri
 
 /// What a part is called.
 #[must_use]
-pub const fn part_name(part: Part) -> &'static str {
+pub(crate) const fn part_name(part: Part) -> &'static str {
     match part {
         Part::Base => "base",
         Part::LongWall => "long wall",
@@ -136,11 +137,17 @@ pub const fn part_name(part: Part) -> &'static str {
     }
 }
 
+/// Parts and their places in words, for the printed cut list.
+pub(crate) fn nest_note(used_ratio: f64, sheets: usize) -> String {
+    let sheets = if sheets == 1 { "1 sheet".to_owned() } else { format!("{sheets} sheets") };
+    format!("{sheets}, {} % of it used", trimmed(used_ratio * 100.0, 0))
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::drawings::{NARROW, WIDE};
     use crate::sample::METRIC;
+    use crate::svg::{NARROW, WIDE};
     use fondant_shapes::blanks::cutting::lay_out;
     use fondant_shapes::blanks::pot::load;
     use fondant_shapes::form::CastSize;
@@ -163,7 +170,7 @@ mod tests {
         let layout = lay_out(block, &cutting);
         let [a, b, c] = layout.rows;
         for frame in [WIDE, NARROW] {
-            let svg = super::cutting(&layout, block, &cutting, METRIC, frame);
+            let svg = super::cutting(&layout, block, &cutting, METRIC, frame).into_string();
             assert_eq!(
                 svg.matches("class=\"blank\"").count(),
                 a.count * b.count + b.count * c.count
@@ -175,12 +182,12 @@ mod tests {
     fn the_pot_numbers_its_places_and_the_stock_names_its_parts() {
         let pot = Pot { diameter: mm(250.0), height: mm(300.0), shelf: mm(10.0), gap: mm(5.0) };
         let loading = load(&pot, mm(60.0), mm(40.0), mm(85.0), 4).unwrap();
-        let svg = super::pot(&pot, &loading, (mm(60.0), mm(40.0)), WIDE);
+        let svg = super::pot(&pot, &loading, (mm(60.0), mm(40.0)), WIDE).into_string();
         assert!(svg.contains(">1<") && svg.matches("class=\"resin\"").count() == 4);
         let inside = CastSize { length: mm(1200.0), width: mm(600.0), thickness: mm(40.0) };
         let stock = Stock { length: mm(2440.0), width: mm(1220.0), kerf: mm(3.0) };
         let list = cut_list(&inside, mm(60.0), mm(18.0), stock);
-        let svg = sheets(&list, &stock, METRIC, WIDE);
+        let svg = sheets(&list, &stock, METRIC, WIDE).into_string();
         assert_eq!(svg.matches("class=\"part\"").count(), 5);
         assert!(svg.contains(">base<") && svg.contains(">long wall<"));
     }

@@ -1,25 +1,25 @@
 //! Line charts with axes, a limit and labels at the lines.
 
-use super::{Frame, Svg};
+use crate::svg::{Frame, Markup, Svg};
 
 /// The two axes of a chart.
 #[derive(Debug, Clone)]
-pub struct Axes {
+pub(crate) struct Axes {
     /// What is shown, for those who cannot see it.
-    pub description: String,
+    pub(crate) description: String,
     /// Range of x.
-    pub x: (f64, f64),
+    pub(crate) x: (f64, f64),
     /// Range of y.
-    pub y: (f64, f64),
+    pub(crate) y: (f64, f64),
     /// Written after the last figure of x; hours are divided as a clock is.
-    pub x_unit: &'static str,
+    pub(crate) x_unit: &'static str,
     /// Height of the drawing, px.
-    pub height: f64,
+    pub(crate) height: f64,
 }
 
 /// The side of a chart at which a name stands.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Side {
+pub(crate) enum Side {
     /// At the axis.
     Left,
     /// At the far end.
@@ -28,7 +28,7 @@ pub enum Side {
 
 /// A chart in the making.
 #[derive(Debug)]
-pub struct Chart {
+pub(crate) struct Chart {
     svg: Svg,
     axes: Axes,
     left: f64,
@@ -40,7 +40,7 @@ pub struct Chart {
 impl Chart {
     /// Axes with their grid.
     #[must_use]
-    pub fn new(frame: Frame, axes: Axes) -> Self {
+    pub(crate) fn new(frame: Frame, axes: Axes) -> Self {
         let svg = Svg::new(frame.class, frame.width, axes.height, &axes.description);
         let (left, right) = (34.0, frame.width - 14.0);
         let (top, bottom) = (10.0, axes.height - 24.0);
@@ -97,7 +97,7 @@ impl Chart {
     }
 
     /// A line through points, thinned to what can be seen.
-    pub fn curve(&mut self, class: &str, points: impl IntoIterator<Item = (f64, f64)>) {
+    pub(crate) fn curve(&mut self, class: &str, points: impl IntoIterator<Item = (f64, f64)>) {
         let mut drawn: Vec<(f64, f64)> = Vec::new();
         for (x, y) in points {
             let next = (self.x(x), self.y(y));
@@ -111,7 +111,7 @@ impl Chart {
     }
 
     /// Single readings.
-    pub fn dots(&mut self, class: &str, points: impl IntoIterator<Item = (f64, f64)>) {
+    pub(crate) fn dots(&mut self, class: &str, points: impl IntoIterator<Item = (f64, f64)>) {
         for (x, y) in points {
             let (cx, cy) = (self.x(x), self.y(y));
             self.svg.circle(class, cx, cy, 1.9);
@@ -119,7 +119,7 @@ impl Chart {
     }
 
     /// A dashed line across, with its name at the side where no curve runs.
-    pub fn limit(&mut self, value: f64, name: &str, side: Side) {
+    pub(crate) fn limit(&mut self, value: f64, name: &str, side: Side) {
         let y = self.y(value);
         self.svg.line("limit", self.left, y, self.right, y);
         match side {
@@ -128,19 +128,8 @@ impl Chart {
         }
     }
 
-    /// A name beside a line.
-    pub fn name(&mut self, class: &str, x: f64, y: f64, name: &str) {
-        let at = self.x(x);
-        let (class, at) = if at > self.right - 130.0 {
-            (format!("end s12 halo {class}"), at - 6.0)
-        } else {
-            (format!("s12 halo {class}"), at + 6.0)
-        };
-        self.svg.text(&class, at, self.y(y) - 5.0, name);
-    }
-
     /// A ring at a point with its name above, for the hottest moment.
-    pub fn ring(&mut self, x: f64, y: f64, name: &str) {
+    pub(crate) fn ring(&mut self, x: f64, y: f64, name: &str) {
         let (cx, cy) = (self.x(x), self.y(y));
         self.svg.circle("hot-ring", cx, cy, 5.0);
         let left = cx > 0.5 * (self.left + self.right);
@@ -150,21 +139,21 @@ impl Chart {
     }
 
     /// A mark on the x axis with a line up to a value.
-    pub fn mark(&mut self, class: &str, x: f64, y: f64) {
+    pub(crate) fn mark(&mut self, class: &str, x: f64, y: f64) {
         let at = self.x(x);
         let top = self.y(y);
         self.svg.line(class, at, self.bottom, at, top);
     }
 
     /// A line at a moment, which a script moves: its range stands with it.
-    pub fn cursor(&mut self) {
+    pub(crate) fn cursor(&mut self) {
         let attributes =
             [("data-left", self.left), ("data-right", self.right), ("data-hours", self.axes.x.1)];
         self.svg.marked_line("moment", self.left, self.top, self.bottom, &attributes);
     }
 
     /// A grip on the curve at a place, which a script moves along the x axis.
-    pub fn grip(&mut self, x: f64, y: f64, label: &str) {
+    pub(crate) fn grip(&mut self, x: f64, y: f64, label: &str) {
         let (at, top) = (self.x(x), self.y(y));
         let attributes = [
             ("data-left", self.left),
@@ -175,12 +164,12 @@ impl Chart {
             ("data-high", self.axes.y.1),
             ("data-most", self.axes.x.1),
         ];
-        self.svg.grip("grip", at, top, self.bottom, label, &attributes);
+        self.svg.grip("grip", (at, top, self.bottom), label, &attributes);
     }
 
     /// The finished drawing.
     #[must_use]
-    pub fn finish(self) -> String {
+    pub(crate) fn finish(self) -> Markup {
         self.svg.finish()
     }
 }
@@ -221,9 +210,9 @@ mod tests {
             x_unit: "h",
             height: 200.0,
         };
-        let mut chart = Chart::new(crate::drawings::HALF, axes);
+        let mut chart = Chart::new(crate::svg::HALF, axes);
         chart.curve("curve-hot", (0..=10_000).map(|i| (f64::from(i) / 1e3, 500.0)));
-        let svg = chart.finish();
+        let svg = chart.finish().into_string();
         let path = svg.split("curve-hot").nth(1).unwrap().split("\"/>").next().unwrap();
         let points = path.matches('L').count();
         assert!(points > 100 && points < 400, "{points} points");

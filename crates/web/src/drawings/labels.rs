@@ -1,64 +1,81 @@
 //! Labels on a sheet, 1:1, in millimetres.
 
+use askama::Template;
 use fondant_quantities::units::trimmed;
 use fondant_shapes::blanks::label::{BORDER, CHECK_LINE, Label, SHEET};
-use fondant_shapes::form::nesting::Nest;
+use fondant_shapes::form::nesting::{Nest, Placed};
+
+use crate::svg::Markup;
+
+#[derive(Template)]
+#[template(path = "drawings/label_sheet.html")]
+struct Sheet {
+    width: String,
+    height: String,
+    labels: Vec<Drawn>,
+    check: CheckLine,
+}
+
+/// A label and the line at which its end comes to lie.
+struct Drawn {
+    x: String,
+    y: String,
+    width: String,
+    height: String,
+    overlap: String,
+}
+
+/// A line to lay a rule on.
+struct CheckLine {
+    path: String,
+    length: String,
+    text_x: String,
+    text_y: String,
+}
 
 /// One sheet of labels as an SVG of its true size.
-#[must_use]
-pub fn sheet(label: &Label, nest: &Nest, number: usize) -> String {
-    let mm = |v: f64| trimmed(v, 3);
-    let (w, h) = (SHEET.0.mm(), SHEET.1.mm());
+pub(crate) fn sheet(label: &Label, nest: &Nest, number: usize) -> askama::Result<Markup> {
+    let on_it = nest.placed.iter().filter(|placed| placed.sheet == number);
+    Markup::of(&Sheet {
+        width: mm(SHEET.0.mm()),
+        height: mm(SHEET.1.mm()),
+        labels: on_it.map(|placed| drawn(label, placed)).collect(),
+        check: check_line(),
+    })
+}
+
+fn mm(value: f64) -> String {
+    trimmed(value, 3)
+}
+
+fn drawn(label: &Label, placed: &Placed) -> Drawn {
     let border = BORDER.mm();
-    let mut out = format!(
-        "<svg xmlns=\"http://www.w3.org/2000/svg\" class=\"label-sheet\" width=\"{w}mm\" \
-         height=\"{h}mm\" viewBox=\"0 0 {w} {h}\" role=\"img\" aria-label=\"Labels at 1:1\">"
-    );
-    for placed in nest.placed.iter().filter(|p| p.sheet == number) {
-        let (x, y) = (border + placed.x.mm(), border + placed.y.mm());
-        let (pw, ph) = (placed.length.mm(), placed.width.mm());
-        out += &format!(
-            "<rect class=\"label\" x=\"{}\" y=\"{}\" width=\"{}\" height=\"{}\" fill=\"none\" \
-             stroke=\"#000\" stroke-width=\"0.2\"/>",
-            mm(x),
-            mm(y),
-            mm(pw),
-            mm(ph)
-        );
-        // Where the end comes to lie: the overlap, across the label's width.
-        let is_turned = (pw - label.width().mm()).abs() > 1e-6;
-        let at = label.circumference().mm();
-        let (x1, y1, x2, y2) =
-            if is_turned { (x, y + at, x + pw, y + at) } else { (x + at, y, x + at, y + ph) };
-        out += &format!(
-            "<path d=\"M{} {}L{} {}\" stroke=\"#000\" stroke-width=\"0.2\" stroke-dasharray=\"1 1\"/>",
-            mm(x1),
-            mm(y1),
-            mm(x2),
-            mm(y2)
-        );
+    let (x, y) = (border + placed.x.mm(), border + placed.y.mm());
+    let (width, height) = (placed.length.mm(), placed.width.mm());
+    // Where the end comes to lie: the overlap, across the label's width.
+    let is_turned = (width - label.width().mm()).abs() > 1e-6;
+    let at = label.circumference().mm();
+    let (x1, y1, x2, y2) =
+        if is_turned { (x, y + at, x + width, y + at) } else { (x + at, y, x + at, y + height) };
+    Drawn {
+        x: mm(x),
+        y: mm(y),
+        width: mm(width),
+        height: mm(height),
+        overlap: format!("M{} {}L{} {}", mm(x1), mm(y1), mm(x2), mm(y2)),
     }
-    let (x, y, length) = (border, h - border, CHECK_LINE.mm());
-    out += &format!(
-        "<path class=\"check-line\" d=\"M{} {}V{}M{} {}H{}M{} {}V{}\" fill=\"none\" stroke=\"#000\" \
-         stroke-width=\"0.3\"/>",
-        mm(x),
-        mm(y - 2.0),
-        mm(y + 2.0),
-        mm(x),
-        mm(y),
-        mm(x + length),
-        mm(x + length),
-        mm(y - 2.0),
-        mm(y + 2.0)
-    );
-    out += &format!(
-        "<text x=\"{}\" y=\"{}\" font-size=\"3.2\" font-family=\"sans-serif\">{} mm: lay a rule on it; print at 100 %</text></svg>",
-        mm(x + length + 3.0),
-        mm(y + 1.0),
-        mm(length)
-    );
-    out
+}
+
+fn check_line() -> CheckLine {
+    let (x, length) = (BORDER.mm(), CHECK_LINE.mm());
+    let y = SHEET.1.mm() - x;
+    let (end, above, below) = (mm(x + length), mm(y - 2.0), mm(y + 2.0));
+    CheckLine {
+        path: format!("M{0} {above}V{below}M{0} {1}H{end}M{end} {above}V{below}", mm(x), mm(y)),
+        length: mm(length),
+        text_x: mm(x + length + 3.0),
+        text_y: mm(y + 1.0),
+    }
 }
 
 #[cfg(test)]
@@ -76,7 +93,7 @@ mod tests {
             overlap: mm(2.0),
             trim: mm(1.0),
         };
-        let svg = sheet(&label, &label.on_sheets(5), 0);
+        let svg = sheet(&label, &label.on_sheets(5), 0).unwrap().into_string();
         assert!(svg.contains("width=\"210mm\" height=\"297mm\" viewBox=\"0 0 210 297\""));
         assert_eq!(svg.matches("class=\"label\"").count(), 5);
         assert!(svg.contains("M12 285H62"), "fifty millimetres: {svg}");

@@ -6,28 +6,28 @@ use fondant_shapes::geometry::{Outline, Point};
 use fondant_shapes::timber::River;
 use fondant_shapes::volume::layout::{Bed, Laid, Layout, What};
 
-use super::{Frame, Svg};
-use crate::views::format::Shown;
+use crate::svg::{Frame, Markup, Svg};
+use crate::ui::units::Shown;
 
 /// What is drawn from above.
 #[derive(Debug)]
-pub struct PlanView<'a> {
+pub(crate) struct PlanView<'a> {
     /// What lies where.
-    pub layout: &'a Layout,
+    pub(crate) layout: &'a Layout,
     /// The river, where it is known by stations.
-    pub river: Option<&'a River>,
+    pub(crate) river: Option<&'a River>,
     /// What is written on each board.
-    pub boards: Vec<String>,
+    pub(crate) boards: Vec<String>,
     /// The station whose section is shown.
-    pub here: usize,
+    pub(crate) here: usize,
     /// Where a click on a station leads, without its number.
-    pub link: &'a str,
+    pub(crate) link: &'a str,
     /// Where boards are held down.
-    pub places: Vec<Point>,
+    pub(crate) places: Vec<Point>,
     /// Where boards are sawn off at the wall.
-    pub trims: Vec<Point>,
+    pub(crate) trims: Vec<Point>,
     /// Units.
-    pub shown: Shown,
+    pub(crate) shown: Shown,
 }
 
 /// Distance between lines of grain, px.
@@ -50,7 +50,7 @@ impl Canvas {
 
 /// Draws the cast from above.
 #[must_use]
-pub fn draw(view: &PlanView<'_>, frame: Frame) -> String {
+pub(crate) fn draw(view: &PlanView<'_>, frame: Frame) -> Markup {
     let layout = view.layout;
     let (length, width) = (layout.length, layout.width);
     let (left, top, right) = if frame.is_narrow() { (28.0, 30.0, 8.0) } else { (44.0, 34.0, 14.0) };
@@ -216,8 +216,8 @@ fn figures_fit(figures: &[String], places: &[f64]) -> bool {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::drawings::{NARROW, WIDE};
-    use crate::sample::{METRIC, attribute, evaluated, of_kind, plan};
+    use crate::sample::{METRIC, attribute, evaluated, of_kind, river_top};
+    use crate::svg::{NARROW, WIDE};
     use fondant_cast::{Evaluation, Kind};
 
     fn view(evaluation: &Evaluation) -> PlanView<'_> {
@@ -234,8 +234,8 @@ mod tests {
     }
 
     fn drawn(frame: Frame) -> String {
-        let evaluation = evaluated(&plan());
-        draw(&view(&evaluation), frame)
+        let evaluation = evaluated(&river_top());
+        draw(&view(&evaluation), frame).into_string()
     }
 
     #[test]
@@ -278,25 +278,25 @@ mod tests {
     fn every_kind_is_drawn_in_its_bed() {
         for kind in Kind::ALL {
             let evaluation = evaluated(&of_kind(kind));
-            let svg = draw(&view(&evaluation), WIDE);
+            let svg = draw(&view(&evaluation), WIDE).into_string();
             let bed = match kind {
                 Kind::River | Kind::Block | Kind::Embed => "class=\"wall\"",
-                Kind::TubeBlanks | Kind::Moulds => "class=\"mould\"",
+                Kind::Tubes | Kind::Moulds => "class=\"mould\"",
                 Kind::Inlay | Kind::Coat => "class=\"rim\"",
             };
             assert!(svg.contains(bed), "{kind:?}");
             let things = svg.matches("class=\"insert\"").count();
-            assert_eq!(things > 0, matches!(kind, Kind::Embed | Kind::TubeBlanks), "{kind:?}");
+            assert_eq!(things > 0, matches!(kind, Kind::Embed | Kind::Tubes), "{kind:?}");
         }
     }
 
     #[test]
     fn holds_and_saw_marks_stand_where_they_belong() {
-        let evaluation = evaluated(&plan());
+        let evaluation = evaluated(&river_top());
         let mut view = view(&evaluation);
         view.places = vec![Point::from_mm(500.0, 50.0); 3];
         view.trims = vec![Point::from_mm(0.0, 100.0)];
-        let svg = draw(&view, WIDE);
+        let svg = draw(&view, WIDE).into_string();
         assert_eq!(svg.matches("class=\"hold\"").count(), 9);
         assert_eq!(svg.matches("class=\"trim\"").count(), 1);
     }

@@ -5,27 +5,27 @@ use fondant_quantities::Length;
 use fondant_shapes::volume::Fill;
 use fondant_shapes::volume::layout::{Bed, CutThing, Layout, What};
 
-use super::{Frame, Svg};
-use crate::views::format::Shown;
+use crate::svg::{Frame, Markup, Svg};
+use crate::ui::units::Shown;
 
 /// What is cut.
 #[derive(Debug)]
-pub struct Section<'a> {
+pub(crate) struct Section<'a> {
     /// What lies where.
-    pub layout: &'a Layout,
+    pub(crate) layout: &'a Layout,
     /// Levels of the resin.
-    pub fill: &'a Fill,
+    pub(crate) fill: &'a Fill,
     /// Where it is cut, from the left end.
-    pub at: Length,
+    pub(crate) at: Length,
     /// The layers, where they are known.
-    pub layers: &'a [Layer],
+    pub(crate) layers: &'a [Layer],
     /// Units.
-    pub shown: Shown,
+    pub(crate) shown: Shown,
 }
 
 /// How much of the section is drawn.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Extent {
+pub(crate) enum Extent {
     /// Side to side, with the depth of the resin.
     Whole,
     /// Side to side without figures, for the strip.
@@ -64,27 +64,38 @@ impl Canvas {
     }
 }
 
+impl Extent {
+    /// What is shown of a section with a widest gap.
+    fn across(self, (from, to): (Length, Length), width: Length) -> (Length, Length) {
+        match self {
+            Self::Whole | Self::Mini => (Length::ZERO, width),
+            Self::Gap => {
+                let margin = ((to - from) * 0.35).max(Length::from_mm(40.0));
+                ((from - margin).max(Length::ZERO), (to + margin).min(width))
+            }
+        }
+    }
+
+    fn margins(self, frame: Frame) -> Margins {
+        let (left, right, top, bottom) = match self {
+            Self::Mini => (6.0, 6.0, 6.0, 6.0),
+            Self::Whole => (78.0, 14.0, 8.0, 8.0),
+            Self::Gap if frame.is_narrow() => (10.0, 74.0, 34.0, 12.0),
+            Self::Gap => (48.0, 150.0, 34.0, 14.0),
+        };
+        Margins { left, right, top, bottom }
+    }
+}
+
 /// Draws the section.
 #[must_use]
-pub fn draw(section: &Section<'_>, extent: Extent, frame: Frame) -> String {
+pub(crate) fn draw(section: &Section<'_>, extent: Extent, frame: Frame) -> Markup {
     let layout = section.layout;
     let cut = layout.cut_at(section.at);
-    let (gap_from, gap_to) = widest_gap(&cut, layout.width);
-    let (from, to) = match extent {
-        Extent::Whole | Extent::Mini => (Length::ZERO, layout.width),
-        Extent::Gap => {
-            let margin = ((gap_to - gap_from) * 0.35).max(Length::from_mm(40.0));
-            ((gap_from - margin).max(Length::ZERO), (gap_to + margin).min(layout.width))
-        }
-    };
-    let margins = match extent {
-        Extent::Mini => Margins { left: 6.0, right: 6.0, top: 6.0, bottom: 6.0 },
-        Extent::Whole => Margins { left: 78.0, right: 14.0, top: 8.0, bottom: 8.0 },
-        Extent::Gap if frame.is_narrow() => {
-            Margins { left: 10.0, right: 74.0, top: 34.0, bottom: 12.0 }
-        }
-        Extent::Gap => Margins { left: 48.0, right: 150.0, top: 34.0, bottom: 14.0 },
-    };
+    let gap = widest_gap(&cut, layout.width);
+    let (gap_from, gap_to) = gap;
+    let (from, to) = extent.across(gap, layout.width);
+    let margins = extent.margins(frame);
     let top = section.top();
     let tallest = if extent == Extent::Mini { TALLEST_MINI_PX } else { TALLEST_PX };
     let room = frame.width - margins.left - margins.right;
@@ -360,80 +371,4 @@ fn levels(svg: &mut Svg, section: &Section<'_>, canvas: &Canvas, frame: Frame) {
 }
 
 #[cfg(test)]
-mod tests {
-    use super::*;
-    use crate::drawings::{NARROW, WIDE};
-    use crate::sample::{METRIC, evaluated, of_kind, plan};
-    use fondant_cast::{Kind, Plan};
-
-    fn drawn_of(plan: &Plan, extent: Extent, frame: Frame) -> String {
-        let evaluation = evaluated(plan);
-        let schedule = evaluation.pours.as_ref().unwrap();
-        let layers: Vec<Layer> = schedule.pours.iter().map(|pour| pour.layer).collect();
-        let section = Section {
-            layout: &evaluation.measured.layout,
-            fill: &evaluation.measured.fill,
-            at: evaluation.measured.layout.middle(),
-            layers: &layers,
-            shown: METRIC,
-        };
-        draw(&section, extent, frame)
-    }
-
-    fn drawn(extent: Extent, frame: Frame) -> String {
-        drawn_of(&plan(), extent, frame)
-    }
-
-    /// Width and height of the first shape of a class.
-    fn size(svg: &str, class: &str) -> (f64, f64) {
-        let d = svg.split(&format!("class=\"{class}\" d=\"M")).nth(1).unwrap();
-        let d = d.split('Z').next().unwrap();
-        let points: Vec<(f64, f64)> = d
-            .split('L')
-            .map(|p| {
-                p.split_once(' ').map(|(x, y)| (x.parse().unwrap(), y.parse().unwrap())).unwrap()
-            })
-            .collect();
-        let span = |of: &dyn Fn(&(f64, f64)) -> f64| {
-            let all: Vec<f64> = points.iter().map(of).collect();
-            all.iter().copied().fold(f64::MIN, f64::max)
-                - all.iter().copied().fold(f64::MAX, f64::min)
-        };
-        (span(&|p| p.0), span(&|p| p.1))
-    }
-
-    #[test]
-    fn boards_are_drawn_to_scale() {
-        for extent in [Extent::Whole, Extent::Mini] {
-            let (w, h) = size(&drawn(extent, WIDE), "timber");
-            // The near board is 100 mm wide in the middle and 40 mm thick.
-            assert!((w / h - 2.5).abs() < 0.03, "{extent:?}: {w} × {h}");
-        }
-    }
-
-    #[test]
-    fn the_enlarged_river_names_its_layers_from_the_base_up() {
-        let svg = drawn(Extent::Gap, WIDE);
-        assert!(svg.contains("300\u{202f}mm"), "the width of the river");
-        assert!(svg.contains("base, 2\u{202f}mm"));
-        assert!(svg.contains("layer 1, 42\u{202f}mm") || svg.contains("layer 1, 21\u{202f}mm"));
-        let phone = drawn(Extent::Gap, NARROW);
-        assert!(!phone.contains("base, "), "a phone has room for depths alone");
-    }
-
-    #[test]
-    fn the_small_one_has_no_text_and_keeps_low_for_every_kind() {
-        assert!(!drawn(Extent::Mini, WIDE).contains("<text"));
-        for kind in Kind::ALL {
-            let svg = drawn_of(&of_kind(kind), Extent::Mini, NARROW);
-            let height: f64 = svg
-                .split("viewBox=\"0 0 ")
-                .nth(1)
-                .and_then(|rest| rest.split('"').next())
-                .and_then(|size| size.split(' ').nth(1))
-                .and_then(|h| h.parse().ok())
-                .unwrap();
-            assert!(height < 80.0, "{kind:?}: {height}");
-        }
-    }
-}
+mod tests;

@@ -1,27 +1,8 @@
 //! What to buy: kits and opened stock, rounded up, and how likely it is enough.
 
-use serde::{Deserialize, Serialize};
+use fondant_quantities::{Money, Volume};
 
-use fondant_quantities::Volume;
-
-/// How the resin is sold and what is already open.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-pub struct Buying {
-    /// Mixed volume of one kit.
-    #[serde(rename = "kit_m3")]
-    pub kit: Volume,
-    /// Price of one kit, in whatever the shop pays with.
-    pub price: f64,
-    /// Mixed volume that opened stock still gives.
-    #[serde(rename = "opened_m3")]
-    pub opened: Volume,
-}
-
-impl Default for Buying {
-    fn default() -> Self {
-        Self { kit: Volume::from_l(3.0), price: 0.0, opened: Volume::ZERO }
-    }
-}
+use crate::document::Buying;
 
 /// So many kits.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -33,9 +14,9 @@ pub struct Order {
     /// Left over; negative where it is short.
     pub left: Volume,
     /// Price of the kits.
-    pub cost: f64,
+    pub cost: Money,
     /// Price of what is left over from them.
-    pub left_cost: f64,
+    pub left_cost: Money,
     /// How likely it is enough, 0…1.
     pub enough: f64,
 }
@@ -92,7 +73,7 @@ mod tests {
     }
 
     fn buying() -> Buying {
-        Buying { kit: litres(3.0), price: 60.0, opened: litres(1.2) }
+        Buying { kit: litres(3.0), price: Money::from_units(60.0), opened: litres(1.2) }
     }
 
     #[test]
@@ -100,7 +81,10 @@ mod tests {
         let order = order(&buying(), litres(10.0), litres(0.8));
         assert_eq!(order.kits, 3);
         assert!((order.left.l() - 0.2).abs() < 1e-9);
-        assert!((order.cost - 180.0).abs() < 1e-9 && (order.left_cost - 4.0).abs() < 1e-9);
+        assert!(
+            (order.cost.units() - 180.0).abs() < 1e-9
+                && (order.left_cost.units() - 4.0).abs() < 1e-9
+        );
         // Half a standard deviation to spare: Φ(0.5).
         assert!((order.enough - 0.691_462_461).abs() < 1e-6);
         assert!((order_of(&buying(), 4, litres(10.0), litres(0.8)).enough - 1.0).abs() < 1e-9);

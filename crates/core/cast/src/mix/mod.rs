@@ -2,7 +2,7 @@
 
 pub mod buying;
 
-use fondant_materials::resin::Resin;
+use fondant_materials::resin::Properties;
 use fondant_quantities::{Mass, Volume};
 
 /// A volume of mixed resin and the parts that make it.
@@ -24,7 +24,7 @@ pub struct Parts {
 
 /// The parts of a volume of mixed resin.
 #[must_use]
-pub fn parts(volume: Volume, resin: &Resin) -> Parts {
+pub fn parts(volume: Volume, resin: &Properties) -> Parts {
     let mass = volume * resin.density;
     let a_mass = mass * resin.mix.share_a_by_mass();
     let b_mass = mass - a_mass;
@@ -41,7 +41,7 @@ pub fn parts(volume: Volume, resin: &Resin) -> Parts {
 /// Share of a mix that stays on buckets and sticks: 2 % of a resin as thin as
 /// 0.3 Pa·s, 4 % of one of 2 Pa·s, by the logarithm between.
 #[must_use]
-pub fn bucket_residue(resin: &Resin) -> f64 {
+pub fn bucket_residue(resin: &Properties) -> f64 {
     let (thin, thick) = (0.3_f64.ln(), 2.0_f64.ln());
     let share = (resin.viscosity.fresh_pa_s.ln() - thin) / (thick - thin);
     0.02 + 0.02 * share.clamp(0.0, 1.0)

@@ -2,7 +2,8 @@
 
 use crate::bucket::{BUCKET_FILM_W_M2K, Bucket, Lumped};
 use crate::error::HeatError;
-use fondant_materials::resin::Resin;
+use fondant_materials::resin::Calibrated;
+use fondant_numerics::Stop;
 use fondant_numerics::least_squares::least_squares;
 use fondant_quantities::{Mass, Temperature, Volume};
 
@@ -31,31 +32,29 @@ impl Cup {
     /// [`HeatError`] where the solver cannot go on.
     pub fn temperatures(
         &self,
-        resin: &Resin,
+        resin: &Calibrated,
         factors: &Factors,
         start_k: f64,
         times_s: &[f64],
+        stop: &Stop,
     ) -> Result<Vec<f64>, HeatError> {
-        let mut scaled = resin.clone();
-        scaled.cure.a1_per_s *= factors.rate;
-        scaled.cure.a2_per_s *= factors.rate;
-        scaled.cure.heat_j_kg *= factors.heat;
+        let scaled = resin.scaled(factors.rate, factors.heat);
         let mut bucket = Bucket::as_high_as_wide(resin, self.mass, self.air, BUCKET_FILM_W_M2K);
         bucket.loss_per_s *= factors.loss;
-        Lumped::new(&scaled, bucket, start_k, 0.0).temperatures_at(times_s)
+        Lumped::new(&scaled, bucket, start_k, 0.0).until(stop).temperatures_at(times_s)
     }
 
     /// The factor on its loss that a film stands for: film and half-way through
     /// the resin in series, against the usual film.
     #[must_use]
-    pub fn loss_for_film(&self, resin: &Resin, film_w_m2k: f64) -> f64 {
+    pub fn loss_for_film(&self, resin: &Calibrated, film_w_m2k: f64) -> f64 {
         let of = |film| Bucket::as_high_as_wide(resin, self.mass, self.air, film).loss_per_s;
         of(film_w_m2k) / of(BUCKET_FILM_W_M2K)
     }
 
     /// Mixed volume.
     #[must_use]
-    pub fn volume(&self, resin: &Resin) -> Volume {
+    pub fn volume(&self, resin: &Calibrated) -> Volume {
         self.mass / resin.density
     }
 }
@@ -73,25 +72,19 @@ pub struct WaterTest {
 #[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
 pub enum WaterError {
     /// Too few readings.
-    #[error(
-        "The water log has {found} readings; eight or more are needed. Read it every few minutes for an hour."
-    )]
+    #[error("{found} readings")]
     TooFew {
         /// How many there are.
         found: usize,
     },
     /// It hardly cooled.
-    #[error(
-        "The water cooled by only {by_k:.1} °C in the log. Begin at 40 to 50 °C and let it run for an hour."
-    )]
+    #[error("cooled by {by_k} K")]
     HardlyCooled {
         /// By how much.
         by_k: f64,
     },
     /// It does not cool as water does.
-    #[error(
-        "The water log does not fall as cooling water does. Check the air's temperature, and that nothing moved the cup."
-    )]
+    #[error("does not cool as water does")]
     NoCooling,
 }
 

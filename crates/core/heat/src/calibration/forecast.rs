@@ -5,17 +5,9 @@ use crate::column::{Accuracy, Deepest, Goal, Stack, deepest_layer};
 use crate::error::HeatError;
 use crate::poured::Poured;
 use crate::surroundings::Surroundings;
-use fondant_materials::resin::{Learnt, Resin};
+use fondant_materials::resin::Calibrated;
+use fondant_numerics::Stop;
 
-use super::factors::Factors;
-use super::learning::Lesson;
-
-/// Standard deviations of the logarithms of rate and heat of a bottle about the
-/// generic resin of its class. Together they put the peak of a deep layer near
-/// its limit 10 to 15 K to either side.
-pub const UNKNOWN_RATE: f64 = 0.10;
-/// See [`UNKNOWN_RATE`].
-pub const UNKNOWN_HEAT: f64 = 0.05;
 /// Nine tenths of a normal distribution lie within so many standard deviations.
 const NINE_TENTHS: f64 = 1.645;
 /// Pairs of rate and heat that a forecast tries.
@@ -24,54 +16,6 @@ const TRIALS: usize = 64;
 const HORIZON_S: f64 = 14.0 * 86_400.0;
 /// What no reading of the resin can tell keeps a depth this far from its limit.
 const LEAST_CAUTION: f64 = 0.04;
-
-/// What is known of a resin's rate and heat.
-#[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Knowledge {
-    /// Factor on the rate.
-    pub rate: f64,
-    /// Factor on the heat.
-    pub heat: f64,
-    /// Variances of their logarithms, and their covariance.
-    pub covariance: [f64; 3],
-}
-
-impl Knowledge {
-    /// Nothing but the class.
-    pub const OF_CLASS: Self = Self {
-        rate: 1.0,
-        heat: 1.0,
-        covariance: [UNKNOWN_RATE * UNKNOWN_RATE, UNKNOWN_HEAT * UNKNOWN_HEAT, 0.0],
-    };
-
-    /// What is known of a resin.
-    #[must_use]
-    pub fn of(resin: &Resin) -> Self {
-        resin.learnt.as_ref().map_or(Self::OF_CLASS, Self::learnt)
-    }
-
-    /// What a lesson has taught.
-    #[must_use]
-    pub fn learnt(learnt: &Learnt) -> Self {
-        Self { rate: learnt.rate, heat: learnt.heat, covariance: learnt.covariance }
-    }
-
-    /// What a log has just taught.
-    #[must_use]
-    pub fn taught(lesson: &Lesson) -> Self {
-        let Factors { rate, heat, .. } = lesson.factors;
-        Self { rate, heat, covariance: lesson.covariance }
-    }
-
-    fn scaled(&self, resin: &Resin, ln_rate: f64, ln_heat: f64) -> Resin {
-        let mut scaled = Resin { learnt: None, ..resin.clone() };
-        let rate = self.rate * ln_rate.exp();
-        scaled.cure.a1_per_s *= rate;
-        scaled.cure.a2_per_s *= rate;
-        scaled.cure.heat_j_kg *= self.heat * ln_heat.exp();
-        scaled
-    }
-}
 
 /// A layer that is forecast.
 #[derive(Debug, Clone, PartialEq)]
@@ -82,6 +26,8 @@ pub struct Layer {
     pub poured: Poured,
     /// What stands around.
     pub surroundings: Surroundings,
+    /// Ends the forecast where it is no longer wanted.
+    pub stop: Stop,
 }
 
 /// A value and the interval that holds nine in ten.
@@ -95,23 +41,22 @@ pub struct Interval {
     pub high: f64,
 }
 
-/// The peak of a single layer, K. `resin` is the generic one: what is known of
-/// it comes on top.
+/// The peak of a single layer, K, as far as the resin's rate and heat are known.
 ///
 /// # Errors
 /// What the solver reports.
-pub fn peak(resin: &Resin, known: &Knowledge, layer: &Layer) -> Result<Interval, HeatError> {
+pub fn peak(resin: &Calibrated, layer: &Layer) -> Result<Interval, HeatError> {
     let of = |ln_rate: f64, ln_heat: f64| -> Result<f64, HeatError> {
-        let scaled = known.scaled(resin, ln_rate, ln_heat);
-        let accuracy = Accuracy { cells_per_layer: 12, ..Accuracy::default() };
-        let mut stack = Stack::new(&scaled, layer.surroundings.clone(), accuracy);
+        let scaled = resin.scaled(ln_rate.exp(), ln_heat.exp());
+        let accuracy = Accuracy { cells_per_layer: 12, ..Accuracy::default() }.until(&layer.stop);
+        let mut stack = Stack::new(&scaled, layer.surroundings.clone(), &accuracy);
         stack.pour(layer.depth_m, layer.poured.t_k, layer.poured.conversion)?;
         stack.run(HORIZON_S, Goal::Peak { enough_k: f64::INFINITY })?;
         Ok(stack.peak().map_or(layer.poured.t_k, |(peak, _)| peak))
     };
     let mut peaks = Vec::with_capacity(TRIALS);
     for (a, b) in normal_pairs() {
-        let (rate, heat) = correlated(known.covariance, a, b);
+        let (rate, heat) = correlated(resin.covariance(), a, b);
         peaks.push(of(rate, heat)?);
     }
     peaks.sort_by(f64::total_cmp);
@@ -129,20 +74,20 @@ pub fn peak(resin: &Resin, known: &Knowledge, layer: &Layer) -> Result<Interval,
 ///
 /// # Errors
 /// What the solver reports.
-pub fn deepest(resin: &Resin, known: &Knowledge, layer: &Layer) -> Result<Interval, HeatError> {
+pub fn deepest(resin: &Calibrated, layer: &Layer) -> Result<Interval, HeatError> {
     let limit_k = resin.working.peak_limit.k();
     let of = |ln_rate: f64, ln_heat: f64| -> Result<f64, HeatError> {
-        let scaled = known.scaled(resin, ln_rate, ln_heat);
-        let accuracy = Accuracy { cells_per_layer: 12, ..Accuracy::default() };
-        deepest_layer(&scaled, &layer.surroundings, layer.poured, limit_k, accuracy)
+        let scaled = resin.scaled(ln_rate.exp(), ln_heat.exp());
+        let accuracy = Accuracy { cells_per_layer: 12, ..Accuracy::default() }.until(&layer.stop);
+        deepest_layer(&scaled, &layer.surroundings, layer.poured, limit_k, &accuracy)
             .map(|found| found.safe_m())
     };
     let value = match deepest_layer(
-        &known.scaled(resin, 0.0, 0.0),
+        resin,
         &layer.surroundings,
         layer.poured,
         limit_k,
-        Accuracy::default(),
+        &Accuracy::default().until(&layer.stop),
     )? {
         Deepest::Limited { depth_m } => depth_m,
         other => {
@@ -154,7 +99,7 @@ pub fn deepest(resin: &Resin, known: &Knowledge, layer: &Layer) -> Result<Interv
     let slope = |up: f64, down: f64| (up.max(1e-4) / down.max(1e-4)).ln() / (2.0 * step);
     let by_rate = slope(of(step, 0.0)?, of(-step, 0.0)?);
     let by_heat = slope(of(0.0, step)?, of(0.0, -step)?);
-    let [rate, heat, both] = known.covariance;
+    let [rate, heat, both] = resin.covariance();
     let variance =
         by_rate * by_rate * rate + by_heat * by_heat * heat + 2.0 * by_rate * by_heat * both;
     let away = NINE_TENTHS * variance.max(0.0).sqrt();
@@ -166,8 +111,8 @@ pub fn deepest(resin: &Resin, known: &Knowledge, layer: &Layer) -> Result<Interv
 ///
 /// # Errors
 /// What the solver reports.
-pub fn caution(resin: &Resin, learnt: &Learnt, layer: &Layer) -> Result<f64, HeatError> {
-    let found = deepest(resin, &Knowledge::learnt(learnt), layer)?;
+pub fn caution(resin: &Calibrated, layer: &Layer) -> Result<f64, HeatError> {
+    let found = deepest(resin, layer)?;
     Ok((1.0 - found.low / found.value.max(1e-6)).max(LEAST_CAUTION))
 }
 
@@ -195,13 +140,14 @@ fn normal_pairs() -> impl Iterator<Item = (f64, f64)> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use fondant_materials::resin::{ResinClass, shipped};
+    use fondant_materials::resin::{Calibration, Properties, ResinClass, shipped};
 
     fn layer(depth_mm: f64) -> Layer {
         Layer {
             depth_m: depth_mm * 1e-3,
             poured: Poured::fresh(293.15),
             surroundings: Surroundings::still_air(293.15),
+            stop: Stop::NEVER,
         }
     }
 
@@ -217,30 +163,30 @@ mod tests {
 
     #[test]
     fn without_a_lesson_a_deep_peak_is_known_to_ten_to_fifteen_kelvins() {
-        let resin = shipped::generic(ResinClass::SlowCasting);
-        let found = peak(&resin, &Knowledge::OF_CLASS, &layer(50.0)).unwrap();
+        let resin = shipped::model(ResinClass::SlowCasting);
+        let found = peak(&resin, &layer(50.0)).unwrap();
         assert!((found.value - 273.15 - 62.5).abs() < 0.3);
         for width in [found.high - found.value, found.value - found.low] {
             assert!((9.0..17.0).contains(&width), "{found:?}");
         }
-        let depth = deepest(&resin, &Knowledge::OF_CLASS, &layer(50.0)).unwrap();
+        let depth = deepest(&resin, &layer(50.0)).unwrap();
         assert!((depth.value * 1e3 - 51.8).abs() < 0.3);
         assert!((0.75..0.92).contains(&(depth.low / depth.value)), "{depth:?}");
     }
 
     #[test]
     fn a_lesson_narrows_both() {
-        let resin = shipped::generic(ResinClass::SlowCasting);
-        let known = Knowledge { rate: 1.2, heat: 0.95, covariance: [2e-4, 1e-4, -1e-4] };
-        let found = peak(&resin, &known, &layer(50.0)).unwrap();
-        assert!(found.high - found.low < 6.0, "{found:?}");
-        let learnt = Learnt {
+        let resin = shipped::model(ResinClass::SlowCasting);
+        let calibration = Calibration {
             rate: 1.2,
             heat: 0.95,
-            covariance: known.covariance,
+            covariance: [2e-4, 1e-4, -1e-4],
             lot: String::new(),
             at: jiff::Timestamp::UNIX_EPOCH,
         };
-        assert!(caution(&resin, &learnt, &layer(50.0)).unwrap() < 0.08);
+        let resin = Calibrated::by(Properties::clone(&resin), &calibration);
+        let found = peak(&resin, &layer(50.0)).unwrap();
+        assert!(found.high - found.low < 6.0, "{found:?}");
+        assert!(caution(&resin, &layer(50.0)).unwrap() < 0.08);
     }
 }

@@ -8,12 +8,14 @@
 //! the answer must not hang on it; else it is refused.
 
 use crate::bucket::BUCKET_FILM_W_M2K;
-use fondant_materials::resin::Resin;
+use fondant_materials::resin::{Calibrated, HEAT_RANGE, RATE_RANGE, Record};
+use fondant_numerics::Stop;
 use fondant_numerics::least_squares::{LeastSquares, least_squares};
 
 use super::cup::{Cup, WaterTest};
 use super::factors::Factors;
 use super::log::{Log, Reading};
+use super::refusal::Refusal;
 
 /// Fewest readings.
 const FEWEST: usize = 12;
@@ -38,9 +40,7 @@ const WRONG_LOSS: f64 = 0.15;
 /// ... may move the heat by so much at most where the loss was taken from
 /// elsewhere.
 const MOST_MOVED: f64 = 0.03;
-/// Factors outside these belong to another resin, or to a slip.
-const RATE_RANGE: (f64, f64) = (0.5, 2.0);
-const HEAT_RANGE: (f64, f64) = (0.7, 1.3);
+/// Losses outside these belong to another cup, or to a slip.
 const LOSS_RANGE: (f64, f64) = (0.1, 3.0);
 /// The search may look a little beyond, so that a fit at the edge shows as such.
 const SEARCH_BEYOND: f64 = 1.5;
@@ -79,105 +79,13 @@ pub struct Lesson {
     pub curve: Vec<Reading>,
 }
 
-/// Why a log cannot teach.
-#[derive(Debug, Clone, PartialEq, thiserror::Error)]
-pub enum Refusal {
-    /// Too few readings.
-    #[error(
-        "Only {found} readings: twelve or more are needed, from mixing until well past the peak."
-    )]
-    TooFew {
-        /// How many.
-        found: usize,
-    },
-    /// It looks like another scale.
-    #[error(
-        "The first readings are near {celsius:.0} °C, far from the air. Is the log in °F? Choose the scale and look again."
-    )]
-    LooksLikeFahrenheit {
-        /// The first reading as it was understood.
-        celsius: f64,
-    },
-    /// The mix was not near the temperature said.
-    #[error(
-        "The log begins at {celsius:.0} °C. A mix that warm has reacted already: begin the log when A meets B."
-    )]
-    BeginsWarm {
-        /// The first reading.
-        celsius: f64,
-    },
-    /// It ends before the peak has passed.
-    #[error(
-        "The log ends {hours:.1} h after mixing, before the temperature has fallen again. Let it run to twice the time of the peak."
-    )]
-    EndsEarly {
-        /// Its length.
-        hours: f64,
-    },
-    /// It says nothing about the peak.
-    #[error(
-        "There is no reading around the peak: nothing between {from_min:.0} and {to_min:.0} min. Log it again without the gap."
-    )]
-    GapAtPeak {
-        /// From, minutes.
-        from_min: f64,
-        /// To, minutes.
-        to_min: f64,
-    },
-    /// A cup that hardly warms.
-    #[error(
-        "The cup warmed by only {rise_k:.0} °C, and then its heat cannot be told from its loss. Use a bigger cup, warmer by 25 °C at least, or first measure the loss with warm water."
-    )]
-    HardlyWarmed {
-        /// By how much.
-        rise_k: f64,
-    },
-    /// A warm cup whose log does not settle its loss.
-    #[error(
-        "The log does not settle what the cup loses, and with it the heat. Let it run longer past the peak, or first measure the loss with warm water."
-    )]
-    LossUnsettled,
-    /// All hangs on the loss.
-    #[error(
-        "This cup warmed by {rise_k:.0} °C: a loss wrong by 15 % would change the heat found by {moved_percent:.0} %. Use a bigger cup, or wrap this one, and measure its loss again."
-    )]
-    HangsOnLoss {
-        /// By how much it warmed.
-        rise_k: f64,
-        /// How far the heat would move.
-        moved_percent: f64,
-    },
-    /// A thermometer that lies.
-    #[error(
-        "{found} of {of} readings jump away from the rest. Look for a loose thermometer, and log it again."
-    )]
-    Jumps {
-        /// Outliers.
-        found: usize,
-        /// Readings.
-        of: usize,
-    },
-    /// It cannot be this resin.
-    #[error(
-        "The log fits only with {rate:.2} times the rate and {heat:.2} times the heat of its class. Check the mass, the ratio, the air and the resin chosen."
-    )]
-    OutOfRange {
-        /// Factor on the rate.
-        rate: f64,
-        /// Factor on the heat.
-        heat: f64,
-    },
-    /// No curve of the model comes near.
-    #[error(
-        "No curve of this resin comes nearer to the log than {noise_k:.1} °C. Check the mass, the air's temperature and the times."
-    )]
-    DoesNotFit {
-        /// The spread left.
-        noise_k: f64,
-    },
-    /// The solver or the fit failed.
-    #[error("The fit did not come to an end: {0}. Check the log and its times.")]
-    NoFit(String),
+impl Lesson {
+    /// The resin as the model runs on it with this lesson.
+    #[must_use]
+    pub fn calibrated(&self, resin: &Record) -> Calibrated {
+        let Factors { rate, heat, .. } = self.factors;
+        Calibrated::taught(resin.properties.clone(), rate, heat, self.covariance)
+    }
 }
 
 /// Fits a log of a cup of `resin`, by the generic model of its class.
@@ -185,17 +93,19 @@ pub enum Refusal {
 /// # Errors
 /// [`Refusal`]: a fit that cannot be trusted is none.
 pub fn learn(
-    resin: &Resin,
+    resin: &Record,
     cup: &Cup,
     log: &Log,
     water: Option<&WaterTest>,
+    stop: &Stop,
 ) -> Result<Lesson, Refusal> {
-    let resin = &Resin { learnt: None, ..resin.clone() };
+    // A new log speaks of the generic model, whatever an earlier one has taught.
+    let resin = &resin.generic();
     let readings = &log.readings;
     let rise_k = inspect(cup, log)?;
     let unknown = Loss { factor: 1.0, deviation: UNKNOWN_LOSS_DEVIATION };
-    let (kept, outliers) = without_outliers(resin, cup, readings, unknown)?;
-    let free = fit(resin, cup, &kept, unknown)?;
+    let (kept, outliers) = without_outliers(resin, cup, readings, unknown, stop)?;
+    let free = fit(resin, cup, &kept, unknown, stop)?;
     let settled = rise_k >= RISE_FOR_LOSS_K && free.loss_deviation() <= SETTLED_LOSS;
     if rise_k >= RISE_FOR_LOSS_K {
         // A warm cup that no curve comes near is no matter of its loss.
@@ -209,9 +119,10 @@ pub fn learn(
     let (best, loss_from) = match measured {
         _ if settled => (free, LossFrom::ThisLog),
         Some(loss) => {
-            let fitted = fit(resin, cup, &kept, loss)?;
+            let fitted = fit(resin, cup, &kept, loss, stop)?;
             let wrong = Loss { factor: loss.factor * (1.0 - WRONG_LOSS), ..loss };
-            let moved = fit(resin, cup, &kept, wrong)?.factors.heat / fitted.factors.heat - 1.0;
+            let moved =
+                fit(resin, cup, &kept, wrong, stop)?.factors.heat / fitted.factors.heat - 1.0;
             if moved.abs() > MOST_MOVED {
                 return Err(Refusal::HangsOnLoss { rise_k, moved_percent: moved.abs() * 100.0 });
             }
@@ -223,7 +134,7 @@ pub fn learn(
     believable(&best)?;
     let times: Vec<f64> = readings.iter().map(|r| r.t_s).collect();
     let curve = cup
-        .temperatures(resin, &best.factors, best.start_k, &times)
+        .temperatures(resin, &best.factors, best.start_k, &times, stop)
         .map_err(|error| Refusal::NoFit(error.to_string()))?;
     let c = &best.covariance;
     Ok(Lesson {
@@ -315,16 +226,17 @@ impl Fitted {
 
 /// Throws out what lies far from a first fit that readings far away pull little.
 fn without_outliers(
-    resin: &Resin,
+    resin: &Calibrated,
     cup: &Cup,
     readings: &[Reading],
     loss: Loss,
+    stop: &Stop,
 ) -> Result<(Vec<Reading>, Vec<Reading>), Refusal> {
     let calm = calmed(readings);
-    let first = fit(resin, cup, &calm, loss)?;
+    let first = fit(resin, cup, &calm, loss, stop)?;
     let times: Vec<f64> = readings.iter().map(|r| r.t_s).collect();
     let curve = cup
-        .temperatures(resin, &first.factors, first.start_k, &times)
+        .temperatures(resin, &first.factors, first.start_k, &times, stop)
         .map_err(|error| Refusal::NoFit(error.to_string()))?;
     let off: Vec<f64> = readings.iter().zip(&curve).map(|(r, c)| r.t_k - c).collect();
     let limit = OUTLIER_SPREADS * spread(&off).max(LEAST_NOISE_K);
@@ -358,7 +270,13 @@ fn spread(off: &[f64]) -> f64 {
     1.4826 * sizes[sizes.len() / 2]
 }
 
-fn fit(resin: &Resin, cup: &Cup, readings: &[Reading], loss: Loss) -> Result<Fitted, Refusal> {
+fn fit(
+    resin: &Calibrated,
+    cup: &Cup,
+    readings: &[Reading],
+    loss: Loss,
+    stop: &Stop,
+) -> Result<Fitted, Refusal> {
     let times: Vec<f64> = readings.iter().map(|r| r.t_s).collect();
     let wide = |(low, high): (f64, f64)| ((low / SEARCH_BEYOND).ln(), (high * SEARCH_BEYOND).ln());
     let start_k = readings[0].t_k;
@@ -371,7 +289,7 @@ fn fit(resin: &Resin, cup: &Cup, readings: &[Reading], loss: Loss) -> Result<Fit
     let solve = |noise_k: f64, from: &[f64]| -> Result<LeastSquares, Refusal> {
         least_squares(from, &bounds, |x| {
             let factors = Factors { rate: x[0].exp(), heat: x[1].exp(), loss: x[2].exp() };
-            let curve = cup.temperatures(resin, &factors, x[3], &times).ok()?;
+            let curve = cup.temperatures(resin, &factors, x[3], &times, stop).ok()?;
             let mut all: Vec<f64> =
                 curve.iter().zip(readings).map(|(c, r)| (c - r.t_k) / noise_k).collect();
             all.push((x[2] - loss.factor.ln()) / loss.deviation);
@@ -404,7 +322,7 @@ fn fit(resin: &Resin, cup: &Cup, readings: &[Reading], loss: Loss) -> Result<Fit
 
 /// The film that a factor on the loss stands for, for showing it, W/(m²·K).
 #[must_use]
-pub fn film_of(resin: &Resin, cup: &Cup, loss: f64) -> f64 {
+pub fn film_of(resin: &Calibrated, cup: &Cup, loss: f64) -> f64 {
     // Film and resin in series: of their sum only the film is free.
     let usual = 1.0 / BUCKET_FILM_W_M2K;
     let diameter_m = (4.0 * cup.volume(resin).m3() / std::f64::consts::PI).cbrt();

@@ -24,14 +24,10 @@ pub struct SaidOfMixing {
 #[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
 pub enum MixingError {
     /// Not enough is said.
-    #[error(
-        "Enter two of these: the ratio by mass, the ratio by volume, the densities of A and B. By volume alone nothing can be weighed out."
-    )]
+    #[error("too little is said of the mix")]
     TooLittle,
     /// Mass, volume and densities disagree.
-    #[error(
-        "By mass {by_mass:.1} : 100 and these densities make {implied:.1} : 100 by volume, but {said:.1} : 100 is entered. Check which ratio is by mass, and which part is A."
-    )]
+    #[error("{implied} : 100 by volume follows, {said} : 100 is said")]
     RatiosDisagree {
         /// Parts of B by mass.
         by_mass: f64,
@@ -41,9 +37,7 @@ pub enum MixingError {
         said: f64,
     },
     /// The mixed density is not between those of the parts.
-    #[error(
-        "The parts make a mix of {implied:.0} kg/m³, but {said:.0} kg/m³ is entered. Check the densities."
-    )]
+    #[error("{implied} kg/m³ follows, {said} kg/m³ is said")]
     DensityDisagrees {
         /// What follows from the parts.
         implied: f64,

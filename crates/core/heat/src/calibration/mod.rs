@@ -1,7 +1,7 @@
 //! What a resin really does: its model fitted to a datasheet, or corrected by a
 //! temperature log of the shop's own.
 //!
-//! - [`log`]: readings as typed, pasted or written by a logger
+//! - [`log`]: readings of a cup over time
 //! - [`cup`]: a cup of resin, and the same cup of warm water
 //! - [`learning`]: rate and heat from a log, or why the log cannot say
 //! - [`forecast`]: what a cast's peak and deepest layer become, with their doubt
@@ -14,4 +14,7 @@ pub mod forecast;
 pub mod learning;
 pub mod log;
 pub mod mixing;
+mod refusal;
 pub mod sheet;
+
+pub use refusal::Refusal;

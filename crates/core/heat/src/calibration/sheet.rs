@@ -10,7 +10,8 @@ use crate::column::{Accuracy, Goal, Stack, deepest_layer};
 use crate::error::HeatError;
 use crate::poured::Poured;
 use crate::surroundings::Surroundings;
-use fondant_materials::resin::{InLayer, Resin, Sheet};
+use fondant_materials::resin::{Calibrated, Datasheet, InLayer, Properties, Record};
+use fondant_numerics::Stop;
 use fondant_numerics::least_squares::{LeastSquaresError, least_squares};
 use fondant_quantities::{Length, Temperature};
 
@@ -73,25 +74,34 @@ impl Figure {
     }
 }
 
+/// What no resin does.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Contradiction {
+    /// It can leave the form before it is sticky.
+    DemouldBeforeTacky,
+    /// A thin layer is sticky before the time of the bucket is up, which is warmer.
+    TackyBeforePotLife,
+}
+
 /// Why a datasheet makes no model.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
 pub enum SheetError {
     /// It says nothing that the model could be fitted to.
-    #[error("Enter at least one of pot life, tacky time, demould time and deepest layer.")]
+    #[error("no figure to fit to")]
     Nothing,
     /// A time that comes before another that it must follow.
-    #[error("The datasheet contradicts itself: {0}")]
-    Contradicts(&'static str),
+    #[error("the times contradict one another: {0:?}")]
+    Contradicts(Contradiction),
     /// No model comes near.
-    #[error("The figures could not be fitted: {0}")]
+    #[error("no fit: {0}")]
     NoFit(String),
 }
 
 /// A resin fitted to its datasheet.
 #[derive(Debug, Clone, PartialEq)]
 pub struct SheetFit {
-    /// The resin.
-    pub resin: Resin,
+    /// The resin, without a calibration.
+    pub resin: Record,
     /// Each figure beside the model's.
     pub compared: Vec<Compared>,
 }
@@ -100,27 +110,27 @@ pub struct SheetFit {
 ///
 /// # Errors
 /// [`SheetError`].
-pub fn fit(generic: &Resin, sheet: &Sheet) -> Result<SheetFit, SheetError> {
+pub fn fit(generic: &Properties, sheet: &Datasheet, stop: &Stop) -> Result<SheetFit, SheetError> {
     check(sheet)?;
     let figures = figures(sheet);
     if figures.is_empty() {
         return Err(SheetError::Nothing);
     }
     let moved = |x: &[f64]| {
-        let mut resin = Resin { learnt: None, sheet: *sheet, ..generic.clone() };
+        let mut resin = Properties { datasheet: *sheet, ..generic.clone() };
         resin.cure.a1_per_s *= x[0].exp();
         resin.cure.a2_per_s *= x[0].exp();
         resin.cure.heat_j_kg *= x[1].exp();
         resin.cure.gel_conversion = (resin.cure.gel_conversion + x[2]).clamp(0.1, 0.9);
         resin.cure.tg_cured_k += x[3];
-        resin
+        Calibrated::of_class(resin)
     };
     let residuals = |x: &[f64]| {
         let resin = moved(x);
         let mut all: Vec<f64> = figures
             .iter()
             .map(|(figure, wanted)| {
-                let found = model(&resin, sheet, *figure).unwrap_or(None);
+                let found = model(&resin, sheet, *figure, stop).unwrap_or(None);
                 // Never within the horizon is as bad as ten times too late.
                 found.map_or(10.0f64, |found| found / wanted).max(1e-3).ln() / figure.doubt()
             })
@@ -135,24 +145,24 @@ pub fn fit(generic: &Resin, sheet: &Sheet) -> Result<SheetFit, SheetError> {
         }
     })?;
     let resin = moved(&best.x);
-    let compared = compare(&resin, sheet);
-    Ok(SheetFit { resin, compared })
+    let compared = compare(&resin, sheet, stop);
+    Ok(SheetFit { resin: Record::uncalibrated(Properties::clone(&resin)), compared })
 }
 
 /// The figures of a datasheet beside what a resin's model gives.
 #[must_use]
-pub fn compare(resin: &Resin, sheet: &Sheet) -> Vec<Compared> {
+pub fn compare(resin: &Calibrated, sheet: &Datasheet, stop: &Stop) -> Vec<Compared> {
     figures(sheet)
         .into_iter()
         .map(|(figure, wanted)| {
-            let found = model(resin, sheet, figure).unwrap_or(None);
+            let found = model(resin, sheet, figure, stop).unwrap_or(None);
             let off = found.map_or(f64::INFINITY, |found| (found / wanted).ln().abs());
             Compared { figure, sheet: wanted, model: found, is_met: off <= MET * figure.doubt() }
         })
         .collect()
 }
 
-fn figures(sheet: &Sheet) -> Vec<(Figure, f64)> {
+fn figures(sheet: &Datasheet) -> Vec<(Figure, f64)> {
     let all = [
         sheet.pot_life.map(|f| (Figure::PotLife, f.after.s())),
         sheet.tacky.map(|f| (Figure::Tacky, f.after.s())),
@@ -164,7 +174,7 @@ fn figures(sheet: &Sheet) -> Vec<(Figure, f64)> {
 }
 
 /// What no resin can do, whatever its model.
-fn check(sheet: &Sheet) -> Result<(), SheetError> {
+fn check(sheet: &Datasheet) -> Result<(), SheetError> {
     let alike = |a: &InLayer, b: &InLayer| {
         (a.depth - b.depth).mm().abs() < 2.0 && (a.at - b.at).k().abs() < 2.0
     };
@@ -172,28 +182,28 @@ fn check(sheet: &Sheet) -> Result<(), SheetError> {
         && alike(tacky, demould)
         && demould.after <= tacky.after
     {
-        return Err(SheetError::Contradicts(
-            "it can leave the form before it is sticky. Check the two times and their units.",
-        ));
+        return Err(SheetError::Contradicts(Contradiction::DemouldBeforeTacky));
     }
     if let (Some(pot), Some(tacky)) = (&sheet.pot_life, &sheet.tacky)
         && tacky.depth < Length::from_mm(10.0)
         && (pot.at - tacky.at).k() < 2.0
         && tacky.after < pot.after
     {
-        return Err(SheetError::Contradicts(
-            "a thin layer turns sticky before the bucket's time is up, though a bucket is warmer. \
-             Check the two times, the mass and the temperatures.",
-        ));
+        return Err(SheetError::Contradicts(Contradiction::TackyBeforePotLife));
     }
     Ok(())
 }
 
-fn model(resin: &Resin, sheet: &Sheet, figure: Figure) -> Result<Option<f64>, HeatError> {
-    let accuracy = Accuracy { cells_per_layer: COARSE, ..Accuracy::default() };
+fn model(
+    resin: &Calibrated,
+    sheet: &Datasheet,
+    figure: Figure,
+    stop: &Stop,
+) -> Result<Option<f64>, HeatError> {
+    let accuracy = Accuracy { cells_per_layer: COARSE, ..Accuracy::default() }.until(stop);
     let layer = |said: &InLayer, goal| -> Result<Stack, HeatError> {
         let air = Surroundings::still_air(said.at.k());
-        let mut stack = Stack::new(resin, air, accuracy);
+        let mut stack = Stack::new(resin, air, &accuracy);
         stack.pour(said.depth.m(), said.at.k(), 0.0)?;
         stack.run(HORIZON_S, goal)?;
         Ok(stack)
@@ -219,7 +229,7 @@ fn model(resin: &Resin, sheet: &Sheet, figure: Figure) -> Result<Option<f64>, He
             Some(said) => {
                 let around = Surroundings::still_air(said.at.k());
                 let limit_k = resin.working.peak_limit.k();
-                deepest_layer(resin, &around, Poured::fresh(said.at.k()), limit_k, accuracy)
+                deepest_layer(resin, &around, Poured::fresh(said.at.k()), limit_k, &accuracy)
                     .map(|found| Some(found.safe_m()))
             }
             None => Ok(None),
@@ -233,17 +243,19 @@ fn model(resin: &Resin, sheet: &Sheet, figure: Figure) -> Result<Option<f64>, He
 /// # Errors
 /// What the solver reports.
 pub fn deepest_elsewhere(
-    resin: &Resin,
+    resin: &Calibrated,
     said: Length,
     at: Temperature,
     around: &Surroundings,
     poured: Poured,
+    stop: &Stop,
 ) -> Result<Length, HeatError> {
     let limit_k = resin.working.peak_limit.k();
-    let accuracy = Accuracy { cells_per_layer: COARSE, ..Accuracy::default() };
+    let accuracy = Accuracy { cells_per_layer: COARSE, ..Accuracy::default() }.until(stop);
     let there = Surroundings::still_air(at.k());
-    let by_sheet = deepest_layer(resin, &there, Poured::fresh(at.k()), limit_k, accuracy)?.safe_m();
-    let here = deepest_layer(resin, around, poured, limit_k, accuracy)?.safe_m();
+    let by_sheet =
+        deepest_layer(resin, &there, Poured::fresh(at.k()), limit_k, &accuracy)?.safe_m();
+    let here = deepest_layer(resin, around, poured, limit_k, &accuracy)?.safe_m();
     // A datasheet's depth holds as it stands where it is cooler, and shrinks
     // with the model where it is warmer.
     Ok(said * (here / by_sheet.max(1e-6)).min(1.0))
@@ -260,8 +272,8 @@ mod tests {
     }
 
     /// The sheet that a resin of known parameters would have.
-    fn sheet_of(resin: &Resin) -> Sheet {
-        let blank = Sheet {
+    fn sheet_of(resin: &Calibrated) -> Datasheet {
+        let blank = Datasheet {
             pot_life: Some(InBucket {
                 after: Span::ZERO,
                 mass: Mass::from_kg(0.2),
@@ -281,7 +293,7 @@ mod tests {
             deepest: Some(DeepestAllowed { depth: Length::ZERO, at: celsius(22.0) }),
             rule_of_thumb: None,
         };
-        let say = |figure| model(resin, &blank, figure).unwrap().unwrap();
+        let say = |figure| model(resin, &blank, figure, &Stop::NEVER).unwrap().unwrap();
         let mut sheet = blank;
         sheet.pot_life.as_mut().unwrap().after = Span::from_s(say(Figure::PotLife));
         sheet.tacky.as_mut().unwrap().after = Span::from_s(say(Figure::Tacky));
@@ -292,23 +304,23 @@ mod tests {
 
     #[test]
     fn a_sheet_of_the_class_itself_leaves_the_model_as_it_is() {
-        let generic = shipped::generic(ResinClass::MediumCasting);
-        let found = fit(&generic, &sheet_of(&generic)).unwrap();
+        let generic = shipped::model(ResinClass::MediumCasting);
+        let found = fit(&generic, &sheet_of(&generic), &Stop::NEVER).unwrap();
         assert!((found.resin.cure.heat_j_kg / generic.cure.heat_j_kg - 1.0).abs() < 1e-3);
         assert!(found.compared.len() == 4 && found.compared.iter().all(|c| c.is_met));
     }
 
     #[test]
     fn the_sheet_of_a_faster_hotter_resin_is_met() {
-        let generic = shipped::generic(ResinClass::MediumCasting);
-        let mut other = generic.clone();
+        let generic = shipped::model(ResinClass::MediumCasting);
+        let mut other = Properties::clone(&generic);
         other.cure.a1_per_s *= 1.6;
         other.cure.a2_per_s *= 1.6;
         other.cure.heat_j_kg *= 1.08;
         other.cure.tg_cured_k += 4.0;
-        let sheet = sheet_of(&other);
-        assert!(compare(&generic, &sheet).iter().any(|c| !c.is_met));
-        let found = fit(&generic, &sheet).unwrap();
+        let sheet = sheet_of(&Calibrated::of_class(other));
+        assert!(compare(&generic, &sheet, &Stop::NEVER).iter().any(|c| !c.is_met));
+        let found = fit(&generic, &sheet, &Stop::NEVER).unwrap();
         assert!(found.compared.iter().all(|c| c.is_met), "{:?}", found.compared);
         let rate = found.resin.cure.a1_per_s / generic.cure.a1_per_s;
         assert!((1.4..1.8).contains(&rate), "{rate}");
@@ -316,28 +328,44 @@ mod tests {
 
     #[test]
     fn sheets_that_contradict_themselves_or_say_nothing_are_refused() {
-        let generic = shipped::generic(ResinClass::MediumCasting);
-        assert_eq!(fit(&generic, &Sheet::default()).unwrap_err(), SheetError::Nothing);
+        let generic = shipped::model(ResinClass::MediumCasting);
+        assert_eq!(
+            fit(&generic, &Datasheet::default(), &Stop::NEVER).unwrap_err(),
+            SheetError::Nothing
+        );
         let mut sheet = sheet_of(&generic);
         sheet.demould.as_mut().unwrap().after = Span::from_h(1.0);
-        assert!(matches!(fit(&generic, &sheet).unwrap_err(), SheetError::Contradicts(_)));
+        assert!(matches!(
+            fit(&generic, &sheet, &Stop::NEVER).unwrap_err(),
+            SheetError::Contradicts(_)
+        ));
         let mut sheet = sheet_of(&generic);
         sheet.tacky = Some(InLayer {
             after: Span::from_h(0.5),
             depth: Length::from_mm(3.0),
             at: celsius(22.0),
         });
-        assert!(matches!(fit(&generic, &sheet).unwrap_err(), SheetError::Contradicts(_)));
+        assert!(matches!(
+            fit(&generic, &sheet, &Stop::NEVER).unwrap_err(),
+            SheetError::Contradicts(_)
+        ));
     }
 
     #[test]
     fn a_depth_of_the_datasheet_shrinks_in_a_warmer_shop_and_does_not_grow_in_a_colder() {
-        let resin = shipped::generic(ResinClass::SlowCasting);
+        let resin = shipped::model(ResinClass::SlowCasting);
         let said = Length::from_mm(50.0);
         let at = |c: f64| {
             let around = Surroundings::still_air(celsius(c).k());
-            deepest_elsewhere(&resin, said, celsius(20.0), &around, Poured::fresh(celsius(c).k()))
-                .unwrap()
+            deepest_elsewhere(
+                &resin,
+                said,
+                celsius(20.0),
+                &around,
+                Poured::fresh(celsius(c).k()),
+                &Stop::NEVER,
+            )
+            .unwrap()
         };
         assert!((at(20.0).mm() - 50.0).abs() < 0.1 && (at(15.0).mm() - 50.0).abs() < 0.1);
         assert!((35.0..40.0).contains(&at(25.0).mm()), "{}", at(25.0).mm());

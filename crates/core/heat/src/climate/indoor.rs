@@ -69,18 +69,13 @@ pub struct Fitted {
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
 pub enum FitError {
     /// Too few readings fall where the weather is known.
-    #[error(
-        "{found} readings fall where the weather outside is known; {FEWEST_READINGS} over at least \
-         {SHORTEST_H} hours are needed. Bring a longer log."
-    )]
+    #[error("{found} readings where the weather is known")]
     TooFew {
         /// How many do.
         found: usize,
     },
     /// The readings settle nothing.
-    #[error(
-        "These readings do not settle the room: the weather hardly changed. Bring a log with colder nights."
-    )]
+    #[error("the readings do not settle the room")]
     Unsettled,
 }
 

@@ -3,13 +3,13 @@
 //! - [`AirSeries`]: temperature and humidity at dated moments
 //! - [`profile`]: what a shop knows of its air, made into a series
 //! - [`indoor`]: a room that follows the weather with an offset and a lag
-//! - [`logger`]: the file of a logger read
+//! - [`log`]: readings of a logger, gathered
 //! - [`dew`]: dew point and vapour pressure
 //! - [`trouble`]: damp, cold and falling nights over a plan
 
 pub mod dew;
 pub mod indoor;
-pub mod logger;
+pub mod log;
 pub mod profile;
 mod series;
 pub mod trouble;

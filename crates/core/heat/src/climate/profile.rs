@@ -16,44 +16,127 @@ const STEP: SignedDuration = SignedDuration::from_hours(1);
 const GAP: SignedDuration = SignedDuration::from_hours(3);
 const DAY_S: f64 = 86_400.0;
 
-/// The air of the shop, as its maker knows it.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-#[serde(rename_all = "snake_case", tag = "kind")]
-pub enum Profile {
+/// The air of the shop, as its maker knows it: the way that counts, and the figures of every way,
+/// so that trying another one loses nothing.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[serde(from = "Kept")]
+pub struct Profile {
+    /// The way that counts.
+    pub by: Way,
+    /// Figures of a steady air.
+    pub constant: Constant,
+    /// Figures of a day and a night.
+    pub day_night: DayNight,
+    /// Points of a day that repeats, in order of the clock.
+    pub points: Vec<ClockPoint>,
+    /// The room that the weather is followed through.
+    pub indoor: Indoor,
+}
+
+/// A way of knowing the shop's air.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Way {
     /// Always the same.
-    Constant {
-        /// Temperature.
-        #[serde(rename = "t_k")]
-        temperature: Temperature,
-        /// Relative humidity, percent.
-        humidity_percent: f64,
-    },
+    #[default]
+    Constant,
     /// A sine between night and day.
-    DayNight {
-        /// The coldest of the night.
-        #[serde(rename = "coldest_k")]
-        coldest: Temperature,
-        /// The warmest of the day.
-        #[serde(rename = "warmest_k")]
-        warmest: Temperature,
-        /// When it is warmest, on the shop's clock.
-        warmest_at: Time,
-        /// Relative humidity at the mean temperature, percent: it falls as the
-        /// room warms, as the water in the air stays the same.
-        humidity_percent: f64,
-    },
+    DayNight,
     /// Points of a day that repeats.
-    Points {
-        /// In order of the clock.
-        points: Vec<ClockPoint>,
-    },
+    Points,
     /// What the shop's logger wrote; beyond it, its usual day.
     Logged,
     /// The weather forecast, through the room.
-    Forecast {
-        /// The room.
+    Forecast,
+}
+
+/// Air that is always the same.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct Constant {
+    /// Temperature.
+    #[serde(rename = "t_k")]
+    pub temperature: Temperature,
+    /// Relative humidity, percent.
+    pub humidity_percent: f64,
+}
+
+impl Default for Constant {
+    fn default() -> Self {
+        Self { temperature: Temperature::from_celsius(20.0), humidity_percent: 50.0 }
+    }
+}
+
+/// Air between a night and a day.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct DayNight {
+    /// The coldest of the night.
+    #[serde(rename = "coldest_k")]
+    pub coldest: Temperature,
+    /// The warmest of the day.
+    #[serde(rename = "warmest_k")]
+    pub warmest: Temperature,
+    /// When it is warmest, on the shop's clock.
+    pub warmest_at: Time,
+    /// Relative humidity at the mean temperature, percent: it falls as the room warms, as the
+    /// water in the air stays the same.
+    pub humidity_percent: f64,
+}
+
+impl Default for DayNight {
+    fn default() -> Self {
+        Self {
+            coldest: Temperature::from_celsius(16.0),
+            warmest: Temperature::from_celsius(21.0),
+            warmest_at: Time::constant(15, 0, 0, 0),
+            humidity_percent: 55.0,
+        }
+    }
+}
+
+/// A profile as it is kept now, and as it once was: the figures of one way alone.
+#[derive(Deserialize)]
+#[serde(untagged)]
+enum Kept {
+    All {
+        by: Way,
+        #[serde(default)]
+        constant: Constant,
+        #[serde(default)]
+        day_night: DayNight,
+        #[serde(default)]
+        points: Vec<ClockPoint>,
+        #[serde(default)]
         indoor: Indoor,
     },
+    One(OneWay),
+}
+
+#[derive(Deserialize)]
+#[serde(rename_all = "snake_case", tag = "kind")]
+enum OneWay {
+    Constant(Constant),
+    DayNight(DayNight),
+    Points { points: Vec<ClockPoint> },
+    Logged,
+    Forecast { indoor: Indoor },
+}
+
+impl From<Kept> for Profile {
+    fn from(kept: Kept) -> Self {
+        let (usual, one) = match kept {
+            Kept::All { by, constant, day_night, points, indoor } => {
+                return Self { by, constant, day_night, points, indoor };
+            }
+            Kept::One(one) => (Self::default(), one),
+        };
+        match one {
+            OneWay::Constant(constant) => Self { by: Way::Constant, constant, ..usual },
+            OneWay::DayNight(day_night) => Self { by: Way::DayNight, day_night, ..usual },
+            OneWay::Points { points } => Self { by: Way::Points, points, ..usual },
+            OneWay::Logged => Self { by: Way::Logged, ..usual },
+            OneWay::Forecast { indoor } => Self { by: Way::Forecast, indoor, ..usual },
+        }
+    }
 }
 
 /// The air at one time of every day.
@@ -72,33 +155,25 @@ pub struct ClockPoint {
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
 pub enum ProfileError {
     /// Fewer than two points.
-    #[error(
-        "The air of a day needs two points at least; there is {found}. Add another, such as the coldest of the night."
-    )]
+    #[error("{found} points make no day")]
     TooFewPoints {
         /// How many there are.
         found: usize,
     },
     /// Points out of order, or two at the same time.
-    #[error(
-        "The point at {time} does not come after the one before it. Put the points in the order of the clock."
-    )]
+    #[error("the point at {time} does not come after the one before it")]
     OutOfOrder {
         /// The point.
         time: Time,
     },
     /// The night is warmer than the day.
-    #[error("The coldest of the night is warmer than the warmest of the day. Exchange the two.")]
+    #[error("the night is warmer than the day")]
     NightWarmerThanDay,
     /// There is no log.
-    #[error(
-        "No log of the shop's air has been brought in yet. Bring one in below, or choose another way."
-    )]
+    #[error("there is no log")]
     NoLog,
     /// There is no forecast.
-    #[error(
-        "The forecast cannot be reached. The air stays as it was last known; choose another way if that lasts."
-    )]
+    #[error("there is no forecast")]
     NoForecast,
     /// Moments that make no series.
     #[error(transparent)]
@@ -114,17 +189,18 @@ pub struct Known<'a> {
     pub outside: Option<&'a AirSeries>,
 }
 
-impl Default for Profile {
-    fn default() -> Self {
-        Self::Constant { temperature: Temperature::from_celsius(20.0), humidity_percent: 50.0 }
-    }
-}
-
 impl Profile {
+    /// Air that is always the same.
+    #[must_use]
+    pub fn constant(temperature: Temperature, humidity_percent: f64) -> Self {
+        let constant = Constant { temperature, humidity_percent };
+        Self { constant, ..Self::default() }
+    }
+
     /// Whether time brings other air than was expected: readings, forecasts.
     #[must_use]
     pub const fn is_read(&self) -> bool {
-        matches!(self, Self::Logged | Self::Forecast { .. })
+        matches!(self.by, Way::Logged | Way::Forecast)
     }
 
     /// What is wrong with it before any reading or forecast is asked for.
@@ -132,14 +208,14 @@ impl Profile {
     /// # Errors
     /// [`ProfileError`].
     pub fn check(&self) -> Result<(), ProfileError> {
-        match self {
-            Self::DayNight { coldest, warmest, .. } if coldest > warmest => {
-                Err(ProfileError::NightWarmerThanDay)
-            }
-            Self::Points { points } if points.len() < 2 => {
+        let DayNight { coldest, warmest, .. } = self.day_night;
+        let points = &self.points;
+        match self.by {
+            Way::DayNight if coldest > warmest => Err(ProfileError::NightWarmerThanDay),
+            Way::Points if points.len() < 2 => {
                 Err(ProfileError::TooFewPoints { found: points.len() })
             }
-            Self::Points { points } => match points.windows(2).find(|p| p[1].time <= p[0].time) {
+            Way::Points => match points.windows(2).find(|p| p[1].time <= p[0].time) {
                 Some(pair) => Err(ProfileError::OutOfOrder { time: pair[1].time }),
                 None => Ok(()),
             },
@@ -160,38 +236,39 @@ impl Profile {
     ) -> Result<AirSeries, ProfileError> {
         self.check()?;
         let clock_s = |at: Timestamp| second_of_day(at, zone);
-        Ok(match self {
-            Self::Constant { temperature, humidity_percent } => {
-                AirSeries::steady(*temperature, *humidity_percent)
+        Ok(match self.by {
+            Way::Constant => {
+                AirSeries::steady(self.constant.temperature, self.constant.humidity_percent)
             }
-            Self::DayNight { coldest, warmest, warmest_at, humidity_percent } => {
-                let amplitude = (*warmest - *coldest) * 0.5;
-                let mean = *coldest + amplitude;
-                let water = humidity_percent / 100.0 * super::dew::saturation_pa(mean);
-                let peak_s = seconds(*warmest_at);
-                sampled(from, to, |at| {
-                    let turn = std::f64::consts::TAU * (clock_s(at) - peak_s) / DAY_S;
-                    let temperature = mean + amplitude * turn.cos();
-                    let percent = 100.0 * water / super::dew::saturation_pa(temperature);
-                    (temperature, percent.clamp(1.0, 100.0))
-                })?
-            }
-            Self::Points { points } => {
-                let day: Vec<DayPoint> = points.iter().map(DayPoint::from).collect();
+            Way::DayNight => sampled(from, to, |at| self.day_night.at_second(clock_s(at)))?,
+            Way::Points => {
+                let day: Vec<DayPoint> = self.points.iter().map(DayPoint::from).collect();
                 sampled(from, to, |at| around_the_clock(&day, clock_s(at)))?
             }
-            Self::Logged => {
+            Way::Logged => {
                 let day = usual_day(known.readings, zone).ok_or(ProfileError::NoLog)?;
                 sampled(from, to, |at| {
                     measured(known.readings, at)
                         .unwrap_or_else(|| around_the_clock(&day, clock_s(at)))
                 })?
             }
-            Self::Forecast { indoor } => {
+            Way::Forecast => {
                 let outside = known.outside.ok_or(ProfileError::NoForecast)?;
-                AirSeries::new(&indoor.follow(outside))?
+                AirSeries::new(&self.indoor.follow(outside))?
             }
         })
+    }
+}
+
+impl DayNight {
+    fn at_second(&self, clock_s: f64) -> (Temperature, f64) {
+        let amplitude = (self.warmest - self.coldest) * 0.5;
+        let mean = self.coldest + amplitude;
+        let water = self.humidity_percent / 100.0 * super::dew::saturation_pa(mean);
+        let turn = std::f64::consts::TAU * (clock_s - seconds(self.warmest_at)) / DAY_S;
+        let temperature = mean + amplitude * turn.cos();
+        let percent = 100.0 * water / super::dew::saturation_pa(temperature);
+        (temperature, percent.clamp(1.0, 100.0))
     }
 }
 
@@ -294,103 +371,4 @@ fn usual_day(readings: &[AirAt], zone: &TimeZone) -> Option<Vec<DayPoint>> {
 }
 
 #[cfg(test)]
-mod tests {
-    use super::*;
-    use proptest::prelude::*;
-
-    fn lisbon() -> TimeZone {
-        TimeZone::get("Europe/Lisbon").unwrap()
-    }
-
-    fn at(text: &str) -> Timestamp {
-        text.parse().unwrap()
-    }
-
-    fn c(celsius: f64) -> Temperature {
-        Temperature::from_celsius(celsius)
-    }
-
-    fn point(hour: i8, celsius: f64) -> ClockPoint {
-        ClockPoint {
-            time: Time::constant(hour, 0, 0, 0),
-            temperature: c(celsius),
-            humidity_percent: 60.0,
-        }
-    }
-
-    #[test]
-    fn the_day_is_warmest_by_the_shops_clock_also_across_a_clock_change() {
-        let profile = Profile::DayNight {
-            coldest: c(14.0),
-            warmest: c(22.0),
-            warmest_at: Time::constant(15, 0, 0, 0),
-            humidity_percent: 55.0,
-        };
-        // Clocks go back on 25 October 2026: 15:00 is 14:00 UTC before, 15:00 UTC after.
-        let (from, to) = (at("2026-10-23T00:00:00Z"), at("2026-10-28T00:00:00Z"));
-        let air = profile.series(&lisbon(), from, to, Known::default()).unwrap();
-        for moment in ["2026-10-24T14:00:00Z", "2026-10-26T15:00:00Z"] {
-            assert!((air.at(at(moment)).temperature.celsius() - 22.0).abs() < 1e-6, "{moment}");
-        }
-        let (cold, warm) = (air.at(at("2026-10-26T03:00:00Z")), air.at(at("2026-10-26T15:00:00Z")));
-        assert!(cold.humidity_percent > warm.humidity_percent + 15.0);
-    }
-
-    #[test]
-    fn points_run_over_midnight() {
-        let profile = Profile::Points { points: vec![point(6, 12.0), point(18, 24.0)] };
-        let (from, to) = (at("2026-12-01T00:00:00Z"), at("2026-12-02T00:00:00Z"));
-        let air = profile.series(&TimeZone::UTC, from, to, Known::default()).unwrap();
-        assert!((air.at(from).temperature.celsius() - 18.0).abs() < 1e-9);
-        assert!((air.at(at("2026-12-01T12:00:00Z")).temperature.celsius() - 18.0).abs() < 1e-9);
-    }
-
-    #[test]
-    fn what_is_no_profile_is_refused_in_words() {
-        let one = Profile::Points { points: vec![point(6, 12.0)] };
-        assert_eq!(one.check(), Err(ProfileError::TooFewPoints { found: 1 }));
-        let back = Profile::Points { points: vec![point(6, 12.0), point(5, 12.0)] };
-        assert!(matches!(back.check(), Err(ProfileError::OutOfOrder { .. })));
-        let (from, to) = (at("2026-12-01T00:00:00Z"), at("2026-12-02T00:00:00Z"));
-        let none = Profile::Logged.series(&TimeZone::UTC, from, to, Known::default());
-        assert_eq!(none, Err(ProfileError::NoLog));
-    }
-
-    #[test]
-    fn a_log_with_a_gap_is_filled_with_its_usual_day() {
-        let start = at("2026-12-01T00:00:00Z");
-        let readings: Vec<AirAt> = (0..72)
-            .filter(|hour| !(30..42).contains(hour))
-            .map(|hour| AirAt {
-                at: start + SignedDuration::from_hours(hour),
-                temperature: c(if hour % 24 < 12 { 15.0 } else { 21.0 }),
-                humidity_percent: 60.0,
-            })
-            .collect();
-        let known = Known { readings: &readings, outside: None };
-        let to = at("2026-12-06T00:00:00Z");
-        let air = Profile::Logged.series(&TimeZone::UTC, start, to, known).unwrap();
-        let in_gap = air.at(at("2026-12-02T09:00:00Z")).temperature.celsius();
-        assert!((in_gap - 15.0).abs() < 0.01, "a straight line over the gap would be 18: {in_gap}");
-        assert!((air.at(at("2026-12-05T20:00:00Z")).temperature.celsius() - 21.0).abs() < 0.01);
-    }
-
-    proptest! {
-        #[test]
-        fn any_day_of_points_stays_within_its_points(
-            celsius in proptest::collection::vec(5.0f64..35.0, 2..8),
-            hours in 0i64..200,
-        ) {
-            let points: Vec<ClockPoint> =
-                celsius.iter().enumerate().map(|(i, t)| point(i as i8 * 3, *t)).collect();
-            let from = at("2026-12-01T00:00:00Z");
-            let air = Profile::Points { points }
-                .series(&lisbon(), from, from + SignedDuration::from_hours(240), Known::default())
-                .unwrap();
-            let found = air.at(from + SignedDuration::from_hours(hours)).temperature.celsius();
-            let low = celsius.iter().copied().fold(f64::MAX, f64::min);
-            let high = celsius.iter().copied().fold(f64::MIN, f64::max);
-            prop_assert!(low - 1e-9 <= found && found <= high + 1e-9);
-        }
-    }
-}
+mod tests;

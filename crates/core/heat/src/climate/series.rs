@@ -23,20 +23,36 @@ pub struct AirAt {
 
 /// The air over time: straight lines between moments, and before the first and
 /// after the last as it is there. Cheap to copy.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(try_from = "Vec<AirAt>", into = "Vec<AirAt>")]
 pub struct AirSeries(Arc<[AirAt]>);
+
+impl From<AirSeries> for Vec<AirAt> {
+    fn from(series: AirSeries) -> Self {
+        series.0.to_vec()
+    }
+}
+
+impl TryFrom<Vec<AirAt>> for AirSeries {
+    type Error = SeriesError;
+
+    fn try_from(moments: Vec<AirAt>) -> Result<Self, SeriesError> {
+        // One moment alone is steady air.
+        if moments.len() == 1 { Ok(Self(moments.into())) } else { Self::new(&moments) }
+    }
+}
 
 /// Moments that make no series.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 pub enum SeriesError {
     /// Fewer than two.
-    #[error("The air needs two moments at least; there are {found}. Add another.")]
+    #[error("{found} moments make no series")]
     TooFew {
         /// How many there are.
         found: usize,
     },
     /// Times that do not rise.
-    #[error("Moment {number} of the air does not come after the one before it. Put them in order.")]
+    #[error("moment {number} does not come after the one before it")]
     NotRising {
         /// The moment, from 1.
         number: usize,

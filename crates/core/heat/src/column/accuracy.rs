@@ -1,7 +1,9 @@
-//! How finely a column is computed.
+//! How finely a column is computed, and for how long it is wanted.
 
-/// How finely a column is computed.
-#[derive(Debug, Clone, Copy, PartialEq)]
+use fondant_numerics::Stop;
+
+/// How finely a column is computed, and for how long it is wanted.
+#[derive(Debug, Clone, PartialEq)]
 pub struct Accuracy {
     /// Equal cells in each layer. The error of the peak falls as their square:
     /// 20 give 0.04 K or better on the layers that workshops pour, 40 give 0.01 K.
@@ -13,6 +15,8 @@ pub struct Accuracy {
     pub temperature_k: f64,
     /// Error of conversion allowed in one step.
     pub conversion: f64,
+    /// Ends the run where its answer is no longer wanted.
+    pub stop: Stop,
 }
 
 /// Fewest cells of a layer: three carry the parabola at the peak.
@@ -25,7 +29,19 @@ impl Accuracy {
     /// 2 mm needs no cells of a sixth of a millimetre.
     #[must_use]
     pub const fn coarse() -> Self {
-        Self { cells_per_layer: 9, thinnest_cell_m: 1.5e-3, temperature_k: 0.03, conversion: 3e-4 }
+        Self {
+            cells_per_layer: 9,
+            thinnest_cell_m: 1.5e-3,
+            temperature_k: 0.03,
+            conversion: 3e-4,
+            stop: Stop::NEVER,
+        }
+    }
+
+    /// The same for as long as an answer is wanted.
+    #[must_use]
+    pub fn until(self, stop: &Stop) -> Self {
+        Self { stop: stop.clone(), ..self }
     }
 
     /// Cells of a layer.
@@ -44,6 +60,12 @@ impl Default for Accuracy {
     /// that of the grid; early errors of conversion grow towards the peak,
     /// so these look stricter than the result is.
     fn default() -> Self {
-        Self { cells_per_layer: 20, thinnest_cell_m: 0.0, temperature_k: 0.01, conversion: 1e-4 }
+        Self {
+            cells_per_layer: 20,
+            thinnest_cell_m: 0.0,
+            temperature_k: 0.01,
+            conversion: 1e-4,
+            stop: Stop::NEVER,
+        }
     }
 }

@@ -5,7 +5,7 @@
 //! different height the half cells are in series.
 
 use crate::cure::{CureRate, Slopes};
-use fondant_materials::resin::Resin;
+use fondant_materials::resin::Calibrated;
 use fondant_numerics::rosenbrock::StiffSystem;
 use fondant_numerics::tridiagonal::Tridiagonal;
 
@@ -52,7 +52,7 @@ const NO_SLOPES: Slopes =
     Slopes { rate_per_s: 0.0, by_conversion_per_s: 0.0, by_temperature_per_s_k: 0.0 };
 
 impl Column {
-    pub(super) fn new(resin: &Resin, surroundings: Surroundings) -> Self {
+    pub(super) fn new(resin: &Calibrated, surroundings: Surroundings) -> Self {
         Self {
             cure: CureRate::new(&resin.cure),
             rise_k: resin.adiabatic_rise().k(),

@@ -1,6 +1,6 @@
 //! How deep a single pour may be.
 
-use fondant_materials::resin::Resin;
+use fondant_materials::resin::Calibrated;
 use fondant_numerics::roots::brent;
 use fondant_quantities::bounds::SEARCHED_DEPTH;
 
@@ -63,11 +63,11 @@ impl Deepest {
 /// [`HeatError::LimitBelowStart`] where resin or air is already over the
 /// limit; otherwise what the solver reports.
 pub fn deepest_layer(
-    resin: &Resin,
+    resin: &Calibrated,
     surroundings: &Surroundings,
     poured: Poured,
     limit_k: f64,
-    accuracy: Accuracy,
+    accuracy: &Accuracy,
 ) -> Result<Deepest, HeatError> {
     let start_k = poured.t_k.max(surroundings.air.range_k().1);
     if limit_k <= start_k {

@@ -8,6 +8,7 @@ mod accuracy;
 mod cells;
 mod depth;
 mod events;
+mod following;
 mod hot_spot;
 mod stack;
 mod trace;

@@ -1,18 +1,15 @@
 //! A column of resin poured in one or more layers, followed through time.
 
-use fondant_materials::resin::Resin;
-use fondant_numerics::parabola;
-use fondant_numerics::roots::first_true;
+use fondant_materials::resin::Calibrated;
 use fondant_numerics::rosenbrock::{Rosenbrock, Work};
 use fondant_quantities::bounds::AIR_MODELLED;
 
 use super::accuracy::Accuracy;
 use super::cells::Column;
 use super::events::LayerEvents;
-use super::hot_spot::HotSpot;
-use super::trace::{Sample, Trace};
+use super::trace::Trace;
 use crate::air::DAY_S;
-use crate::conventions::{CLOSE_MARGIN_K, FULL_HEADROOM_K};
+use crate::conventions::FULL_HEADROOM_K;
 use crate::error::HeatError;
 use crate::surroundings::Surroundings;
 
@@ -21,8 +18,6 @@ use crate::surroundings::Surroundings;
 const FIRST_STEP_S: f64 = 5.0;
 /// A peak counts as passed once the hottest point has cooled by this, K.
 const PAST_PEAK_K: f64 = 1.0;
-/// The moments within a step at which temperatures are looked at.
-const MOMENTS: [f64; 4] = [0.25, 0.5, 0.75, 1.0];
 
 /// When a run may end before its time is up.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -48,42 +43,42 @@ pub enum Goal {
 /// The column, its state and what has happened to it.
 #[derive(Debug, Clone)]
 pub struct Stack {
-    column: Column,
-    surroundings: Surroundings,
+    pub(super) column: Column,
+    pub(super) surroundings: Surroundings,
     accuracy: Accuracy,
-    resin_margins: Margins,
-    layers: Vec<Layer>,
-    y: Vec<f64>,
+    pub(super) resin_margins: Margins,
+    pub(super) layers: Vec<Layer>,
+    pub(super) y: Vec<f64>,
     tolerance: Vec<f64>,
-    time_s: f64,
-    method: Rosenbrock,
+    pub(super) time_s: f64,
+    pub(super) method: Rosenbrock,
     earlier_work: Work,
-    trace: Option<Trace>,
+    pub(super) trace: Option<Trace>,
 }
 
 #[derive(Debug, Clone, Copy)]
-struct Margins {
-    hard_k: f64,
-    full_tg_k: f64,
+pub(super) struct Margins {
+    pub(super) hard_k: f64,
+    pub(super) full_tg_k: f64,
 }
 
 #[derive(Debug, Clone)]
-struct Layer {
-    first: usize,
-    end: usize,
-    events: LayerEvents,
+pub(super) struct Layer {
+    pub(super) first: usize,
+    pub(super) end: usize,
+    pub(super) events: LayerEvents,
 }
 
 impl Stack {
     /// An empty form.
     #[must_use]
-    pub fn new(resin: &Resin, surroundings: Surroundings, accuracy: Accuracy) -> Self {
+    pub fn new(resin: &Calibrated, surroundings: Surroundings, accuracy: &Accuracy) -> Self {
         let full_tg_k = (surroundings.air.mean_k() + resin.working.full_margin.k())
             .min(resin.cure.tg_cured_k - FULL_HEADROOM_K);
         Self {
             column: Column::new(resin, surroundings.clone()),
             surroundings,
-            accuracy,
+            accuracy: accuracy.clone(),
             resin_margins: Margins { hard_k: resin.working.demould_margin.k(), full_tg_k },
             layers: Vec::new(),
             y: Vec::new(),
@@ -214,12 +209,16 @@ impl Stack {
     ///
     /// # Errors
     /// [`HeatError::Empty`] before any pour; [`HeatError::Step`] where the
-    /// solver cannot go on.
+    /// solver cannot go on; [`HeatError::Abandoned`] where its accuracy's
+    /// [`Stop`](fondant_numerics::Stop) is raised.
     pub fn run(&mut self, end_s: f64, goal: Goal) -> Result<(), HeatError> {
         if self.layers.is_empty() {
             return Err(HeatError::Empty);
         }
         while self.time_s < end_s && !self.met(goal) {
+            if self.accuracy.stop.is_requested() {
+                return Err(HeatError::Abandoned { at_s: self.time_s });
+            }
             let change_s = self.change_surroundings();
             let smooth_s = self.surroundings.air.smooth_until(self.time_s).min(end_s).min(change_s);
             let h = self.method.step(
@@ -283,151 +282,5 @@ impl Stack {
         let best = self.peak().map_or(hottest, |(best, _)| best);
         hottest < best - PAST_PEAK_K
             || hottest < self.surroundings.air.at(self.time_s) + PAST_PEAK_K
-    }
-
-    /// Looks for the hottest point of every layer within the last step.
-    fn follow_peaks(&mut self, h: f64) {
-        for index in 0..self.layers.len() {
-            let (first, end) = (self.layers[index].first, self.layers[index].end);
-            let mut best: Option<f64> = None;
-            for theta in MOMENTS {
-                let spot = self.hot_spot(theta, first, end);
-                if self.keep_if_hotter(index, spot, theta, h) {
-                    best = Some(theta);
-                }
-            }
-            if let Some(theta) = best {
-                self.refine_peak(index, theta, h);
-            }
-        }
-        if self.trace.is_some() {
-            for theta in MOMENTS {
-                self.sample(theta, h);
-            }
-        }
-    }
-
-    fn keep_if_hotter(&mut self, index: usize, spot: HotSpot, theta: f64, h: f64) -> bool {
-        let events = &mut self.layers[index].events;
-        if spot.t_k <= events.peak_k {
-            return false;
-        }
-        events.peak_k = spot.t_k;
-        events.peak_s = self.time_s + theta * h;
-        events.peak_height_ratio = spot.height_ratio;
-        true
-    }
-
-    /// One parabola in time around the hottest moment of a step.
-    fn refine_peak(&mut self, index: usize, theta: f64, h: f64) {
-        let (first, end) = (self.layers[index].first, self.layers[index].end);
-        let middle = theta.clamp(0.25, 0.75);
-        let t = [middle - 0.25, middle, middle + 0.25].map(|m| self.hot_spot(m, first, end).t_k);
-        if let Some((offset, _)) = parabola::maximum(t[0], t[1], t[2]) {
-            let theta = middle + 0.25 * offset;
-            if (0.0..=1.0).contains(&theta) {
-                let spot = self.hot_spot(theta, first, end);
-                self.keep_if_hotter(index, spot, theta, h);
-            }
-        }
-    }
-
-    fn hot_spot(&self, theta: f64, first: usize, end: usize) -> HotSpot {
-        HotSpot::among(first..end, |cell| self.method.at(theta, cell))
-    }
-
-    fn follow_events(&mut self, h: f64) {
-        let top = self.layers.len() - 1;
-        let events = self.layers[top].events;
-        let when = |theta: Option<f64>| theta.map(|theta| self.time_s + theta * h);
-        let first_gel_s = events.first_gel_s.or_else(|| when(self.crossing(Self::gelled_anywhere)));
-        let opens_s = events.opens_s.or_else(|| when(self.crossing(Self::surface_gelled)));
-        let closes_s = events.closes_s.or_else(|| {
-            let closed = when(self.crossing(Self::surface_set))?;
-            Some(closed.max(opens_s?))
-        });
-        let hard_s = events.hard_s.or_else(|| when(self.crossing(Self::hard_throughout)));
-        let full_s = events.full_s.or_else(|| when(self.crossing(Self::cured_throughout)));
-        let events = &mut self.layers[top].events;
-        *events = LayerEvents { first_gel_s, opens_s, closes_s, hard_s, full_s, ..*events };
-    }
-
-    /// Where in the last step a condition turned true, if it holds at its end.
-    fn crossing(&self, holds: fn(&Self, f64) -> bool) -> Option<f64> {
-        holds(self, 1.0).then(|| first_true(|theta| holds(self, theta)))
-    }
-
-    fn gelled_anywhere(&self, theta: f64) -> bool {
-        let (n, gel) = (self.column.cells(), self.column.cure().gel_conversion());
-        let Some(layer) = self.layers.last() else { return false };
-        (layer.first..layer.end).any(|i| self.method.at(theta, n + i) >= gel)
-    }
-
-    fn surface_gelled(&self, theta: f64) -> bool {
-        let n = self.column.cells();
-        self.method.at(theta, 2 * n) >= self.column.cure().gel_conversion()
-    }
-
-    fn surface_set(&self, theta: f64) -> bool {
-        let n = self.column.cells();
-        let glass_k = self.column.cure().glass_k(self.method.at(theta, 2 * n));
-        self.surface_gelled(theta) && glass_k >= self.surface_at(theta) - CLOSE_MARGIN_K
-    }
-
-    fn hard_throughout(&self, theta: f64) -> bool {
-        let n = self.column.cells();
-        let air = self.surroundings.air.at(self.time_within(theta));
-        let cure = self.column.cure();
-        let hard = |conversion: f64, t_k: f64| {
-            cure.glass_k(conversion) - t_k.max(air) >= self.resin_margins.hard_k
-        };
-        hard(self.method.at(theta, 2 * n), self.surface_at(theta))
-            && (0..n).all(|i| hard(self.method.at(theta, n + i), self.method.at(theta, i)))
-    }
-
-    fn cured_throughout(&self, theta: f64) -> bool {
-        let n = self.column.cells();
-        (n..=2 * n).all(|i| {
-            self.column.cure().glass_k(self.method.at(theta, i)) >= self.resin_margins.full_tg_k
-        })
-    }
-
-    /// The moment at a share of the last step. Only of use while that step is
-    /// looked at, when `time_s` is still its beginning.
-    fn time_within(&self, theta: f64) -> f64 {
-        self.time_s + theta * self.method.last_step()
-    }
-
-    fn surface_at(&self, theta: f64) -> f64 {
-        self.column
-            .surface_k(self.time_within(theta), self.method.at(theta, self.column.cells() - 1))
-    }
-
-    fn sample(&mut self, theta: f64, h: f64) {
-        let n = self.column.cells();
-        let hottest_k = (0..n).map(|i| self.method.at(theta, i)).fold(f64::MIN, f64::max);
-        let sample = Sample {
-            t_s: self.time_s + theta * h,
-            hottest_k,
-            surface_k: self.surface_at(theta),
-            underside_k: self.column.underside_k(self.time_within(theta), self.method.at(theta, 0)),
-        };
-        if let Some(trace) = &mut self.trace {
-            trace.samples.push(sample);
-        }
-    }
-
-    /// The moment of a pour, which lies at the start of a step.
-    fn sample_now(&mut self) {
-        let n = self.column.cells();
-        let sample = Sample {
-            t_s: self.time_s,
-            hottest_k: self.y[..n].iter().copied().fold(f64::MIN, f64::max),
-            surface_k: self.column.surface_k(self.time_s, self.y[n - 1]),
-            underside_k: self.column.underside_k(self.time_s, self.y[0]),
-        };
-        if let Some(trace) = &mut self.trace {
-            trace.samples.push(sample);
-        }
     }
 }

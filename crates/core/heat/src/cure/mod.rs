@@ -4,8 +4,5 @@
 mod rate;
 mod viscosity;
 
-pub use rate::{CureRate, Slopes};
+pub use rate::{CureRate, GAS_CONSTANT_J_MOL_K, Slopes};
 pub use viscosity::viscosity_pa_s;
-
-/// Molar gas constant, J/(mol·K) (CODATA 2018).
-pub const GAS_CONSTANT_J_MOL_K: f64 = 8.314_462_618;

@@ -1,7 +1,9 @@
 //! The cure rate and its slopes, prepared for many evaluations.
 
-use super::GAS_CONSTANT_J_MOL_K;
 use fondant_materials::resin::CureParameters;
+
+/// Molar gas constant, J/(mol·K) (CODATA 2018).
+pub const GAS_CONSTANT_J_MOL_K: f64 = 8.314_462_618;
 
 /// The exponent of the glass effect is held within ±this, where `exp` neither
 /// overflows nor matters.
@@ -139,7 +141,7 @@ mod tests {
     proptest! {
         #[test]
         fn the_gathered_form_is_the_literal_one(a in 0.0f64..0.999, celsius in 0.0f64..160.0) {
-            for resin in shipped::all() {
+            for resin in shipped::models() {
                 let t_k = 273.15 + celsius;
                 let expected = literal(&resin.cure, a, t_k);
                 let rate = CureRate::new(&resin.cure).rate_per_s(a, t_k);
@@ -149,7 +151,7 @@ mod tests {
 
         #[test]
         fn slopes_agree_with_differences(a in 0.01f64..0.95, celsius in 0.0f64..150.0) {
-            for resin in shipped::all() {
+            for resin in shipped::models() {
                 let rate = CureRate::new(&resin.cure);
                 let t_k = 273.15 + celsius;
                 let slopes = rate.slopes(a, t_k);
@@ -165,7 +167,7 @@ mod tests {
 
     #[test]
     fn conversions_outside_nought_to_one_are_clipped() {
-        let rate = CureRate::new(&shipped::all()[0].cure);
+        let rate = CureRate::new(&shipped::models()[0].cure);
         assert_eq!(rate.rate_per_s(1.2, 300.0).to_bits(), 0.0f64.to_bits());
         assert_eq!(rate.rate_per_s(-0.1, 300.0).to_bits(), rate.rate_per_s(0.0, 300.0).to_bits());
         assert!((rate.glass_k(0.0) - 240.0).abs() < 1e-9);

@@ -1,11 +1,11 @@
 //! How the mix thickens.
 
-use super::GAS_CONSTANT_J_MOL_K;
-use fondant_materials::resin::Resin;
+use super::rate::GAS_CONSTANT_J_MOL_K;
+use fondant_materials::resin::Calibrated;
 
 /// Viscosity at a conversion and temperature; infinite at and after the gel.
 #[must_use]
-pub fn viscosity_pa_s(resin: &Resin, conversion: f64, t_k: f64) -> f64 {
+pub fn viscosity_pa_s(resin: &Calibrated, conversion: f64, t_k: f64) -> f64 {
     let (v, gel) = (&resin.viscosity, resin.cure.gel_conversion);
     if conversion >= gel {
         return f64::INFINITY;
@@ -23,7 +23,7 @@ mod tests {
 
     #[test]
     fn fresh_resin_at_the_reference_has_its_stated_viscosity_and_gel_does_not_flow() {
-        let resin = &shipped::all()[0];
+        let resin = &shipped::models()[0];
         assert!((viscosity_pa_s(resin, 0.0, 298.15) - 0.45).abs() < 1e-12);
         assert!(viscosity_pa_s(resin, 0.0, 308.15) < 0.45);
         assert!(viscosity_pa_s(resin, 0.3, 298.15) > 0.45);

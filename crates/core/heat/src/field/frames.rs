@@ -1,5 +1,7 @@
 //! Pictures of a section over time, and the curves beside them.
 
+use serde::{Deserialize, Serialize};
+
 use super::body::{Body, Content};
 use super::peak::Peak;
 
@@ -11,7 +13,7 @@ const FRAME_STEP_S: f64 = 2.0 * 3600.0;
 const MOST_FRAMES: usize = 180;
 
 /// One moment of a run.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Sample {
     /// Seconds from the first pour.
     pub t_s: f64,

@@ -22,7 +22,7 @@ mod state;
 mod steps;
 mod surface;
 
-pub use body::{Around, Body, Content, Face, Material};
+pub use body::{Around, Body, Content, Face};
 pub use frames::{Frame, Frames, Sample as FieldSample};
 pub use mesh::{Axis, Mesh, Sizing};
 pub use peak::Peak;

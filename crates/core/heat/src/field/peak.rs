@@ -1,5 +1,7 @@
 //! The hottest point over space and time, between cells and between steps.
 
+use serde::{Deserialize, Serialize};
+
 use super::mesh::{Axis, Mesh};
 
 /// A parabola may lift the hottest cell by so much in each direction, K. On a
@@ -7,7 +9,7 @@ use super::mesh::{Axis, Mesh};
 const MOST_GAIN_K: f64 = 1.0;
 
 /// A hottest point.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Peak {
     /// Temperature, K.
     pub t_k: f64,

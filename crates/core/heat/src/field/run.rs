@@ -11,11 +11,12 @@ use std::ops::ControlFlow;
 use crate::air::DAY_S;
 use crate::error::HeatError;
 
-use super::body::{Around, Content, Material};
+use super::body::{Around, Content};
 use super::conduction::Conduction;
 use super::peak::Highest;
 use super::state::{Field, in_range};
 use super::steps::{FieldGoal, Progress, Segment};
+use fondant_materials::Material;
 
 /// The field would be wrong long before it is as hot as this, K.
 const HOTTEST_SENSIBLE_K: f64 = 900.0;

@@ -1,7 +1,8 @@
 //! Sections and blocks of the usual shapes, meshed.
 
-use super::body::{Body, Content, Material};
+use super::body::{Body, Content};
 use super::mesh::{Axis, Mesh, Sizing};
+use fondant_materials::Material;
 
 /// Cells over the depth of one layer, where it is the only one. Between 10 and
 /// 40 cells the peak of a 40 mm river moves by a tenth of a kelvin.

@@ -2,7 +2,7 @@
 
 use crate::cure::CureRate;
 use crate::error::HeatError;
-use fondant_materials::resin::Resin;
+use fondant_materials::resin::Calibrated;
 use fondant_quantities::bounds::AIR_MODELLED;
 
 use super::body::{Around, Body};
@@ -20,11 +20,12 @@ pub(super) struct Surface {
 }
 
 /// A section or block with its temperatures and conversions.
+// Many fields: the state of one simulation, stepped as a whole.
 #[derive(Debug, Clone)]
 pub struct Field {
     pub(super) body: Body,
     pub(super) around: Around,
-    pub(super) resin: Resin,
+    pub(super) resin: Calibrated,
     pub(super) cure: CureRate,
     pub(super) rise_k: f64,
     pub(super) steps: Steps,
@@ -66,7 +67,7 @@ impl Field {
     /// [`HeatError::Temperature`] outside 230 to 450 K.
     pub fn new(
         body: Body,
-        resin: &Resin,
+        resin: &Calibrated,
         around: Around,
         solid_k: f64,
         steps: Steps,

@@ -1,5 +1,7 @@
 //! How a field is followed through time, and what came of it between pours.
 
+use serde::{Deserialize, Serialize};
+
 use super::peak::Peak;
 
 /// How finely time is divided.
@@ -37,7 +39,7 @@ pub enum FieldGoal {
 }
 
 /// What a run has cost. Tests pin these, so that a slower method shows.
-#[derive(Debug, Clone, Copy, Default, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, Default, PartialEq, Eq, Serialize, Deserialize)]
 pub struct FieldWork {
     /// Cells of the mesh.
     pub cells: usize,
@@ -48,7 +50,7 @@ pub struct FieldWork {
 }
 
 /// What has happened since a pour, and before the next one.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Segment {
     /// When it was poured, s from the first pour.
     pub poured_s: f64,

@@ -3,8 +3,13 @@
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
 
-use super::{Learnt, Resin, ResinError, ResinId, shipped};
-use fondant_quantities::{Mass, Temperature, Volume};
+use fondant_quantities::{Mass, Money, Temperature, Volume};
+
+use super::calibrated::Calibration;
+use super::error::ResinError;
+use super::properties::ResinId;
+use super::record::Record;
+use super::shipped;
 
 /// The shop's resins: its own, and the generic ones that it has not changed.
 #[derive(Debug, Clone, PartialEq)]
@@ -16,7 +21,7 @@ pub struct Shelf {
 #[derive(Debug, Clone, PartialEq)]
 pub struct OnShelf {
     /// The resin.
-    pub resin: Resin,
+    pub resin: Record,
     /// Whether the shop entered or changed it.
     pub is_own: bool,
     /// Whether it is no longer offered for new casts. Old ones still find it.
@@ -27,7 +32,7 @@ pub struct OnShelf {
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct OwnResin {
     /// The resin.
-    pub resin: Resin,
+    pub resin: Record,
     /// Whether it is no longer offered.
     #[serde(default)]
     pub is_put_away: bool,
@@ -49,6 +54,14 @@ impl Shelf {
         Self { resins }
     }
 
+    /// Without the resins of some short names: the shop's own record of them cannot be read, and the
+    /// generic one is not what stands there.
+    #[must_use]
+    pub fn without(mut self, names: &[String]) -> Self {
+        self.resins.retain(|on| !names.contains(&on.resin.id.0));
+        self
+    }
+
     /// All of them.
     #[must_use]
     pub fn all(&self) -> &[OnShelf] {
@@ -56,7 +69,7 @@ impl Shelf {
     }
 
     /// Those that a cast may be planned with.
-    pub fn offered(&self) -> impl Iterator<Item = &Resin> {
+    pub fn offered(&self) -> impl Iterator<Item = &Record> {
         self.resins.iter().filter(|on| !on.is_put_away).map(|on| &on.resin)
     }
 
@@ -64,7 +77,7 @@ impl Shelf {
     ///
     /// # Errors
     /// [`ResinError::Unknown`].
-    pub fn find(&self, id: &ResinId) -> Result<&Resin, ResinError> {
+    pub fn find(&self, id: &ResinId) -> Result<&Record, ResinError> {
         let found = self.resins.iter().find(|on| on.resin.id == *id);
         found.map(|on| &on.resin).ok_or_else(|| ResinError::Unknown(id.0.clone()))
     }
@@ -99,7 +112,8 @@ pub struct LessonRecord {
     /// Which resin.
     pub resin: ResinId,
     /// What was learnt, with its lot and date.
-    pub learnt: Learnt,
+    #[serde(rename = "learnt")]
+    pub calibration: Calibration,
     /// What was mixed in the cup.
     #[serde(rename = "mass_kg")]
     pub mass: Mass,
@@ -177,8 +191,8 @@ pub struct Lot {
     /// Mixed volume left in it.
     #[serde(rename = "left_m3")]
     pub left: Volume,
-    /// What it cost, in whatever the shop pays with.
-    pub cost: f64,
+    /// What it cost.
+    pub cost: Money,
 }
 
 #[cfg(test)]

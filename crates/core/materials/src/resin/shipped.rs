@@ -5,11 +5,15 @@
 //! datasheet or a reading of the shop's own beats every figure here. Prices are
 //! examples without a currency.
 
-use super::properties::{
-    CureParameters, Cured, Hazard, Kit, MeasuredBy, MixRatio, Resin, ResinClass, ResinError,
-    ResinId, Sheet, Sunlight, Viscosity, Working,
-};
-use fondant_quantities::{Density, Temperature, TemperatureDelta, Volume};
+use fondant_quantities::{Density, Money, Temperature, TemperatureDelta, Volume};
+
+use super::calibrated::Calibrated;
+use super::cure::{CureParameters, Viscosity};
+use super::datasheet::Datasheet;
+use super::error::ResinError;
+use super::mix::{MeasuredBy, MixRatio};
+use super::properties::{Cured, Hazard, Kit, Properties, ResinClass, ResinId, Sunlight, Working};
+use super::record::Record;
 
 /// Short name of the slow casting epoxy, the choice for a new cast.
 pub const SLOW_CASTING: &str = "slow-casting-epoxy";
@@ -28,14 +32,14 @@ pub const POLYESTER: &str = "polyester-casting-resin";
 
 /// The resins that ship, the commonest first.
 #[must_use]
-pub fn all() -> Vec<Resin> {
+pub fn all() -> Vec<Record> {
     ResinClass::ALL.map(generic).to_vec()
 }
 
 /// The generic resin of a class.
 #[must_use]
-pub fn generic(class: ResinClass) -> Resin {
-    match class {
+pub fn generic(class: ResinClass) -> Record {
+    Record::uncalibrated(match class {
         ResinClass::SlowCasting => slow_casting(),
         ResinClass::MediumCasting => medium_casting(),
         ResinClass::SmallBatch => small_batch(),
@@ -43,19 +47,31 @@ pub fn generic(class: ResinClass) -> Resin {
         ResinClass::Coating => coating(),
         ResinClass::Urethane => urethane(),
         ResinClass::Polyester => polyester(),
-    }
+    })
+}
+
+/// The generic resin of a class as the model runs on it.
+#[must_use]
+pub fn model(class: ResinClass) -> Calibrated {
+    generic(class).generic()
+}
+
+/// The resins that ship as the model runs on them, the commonest first.
+#[must_use]
+pub fn models() -> Vec<Calibrated> {
+    ResinClass::ALL.map(model).to_vec()
 }
 
 /// The generic resin of a short name.
 ///
 /// # Errors
 /// [`ResinError::Unknown`].
-pub fn find(id: &ResinId) -> Result<Resin, ResinError> {
+pub fn find(id: &ResinId) -> Result<Record, ResinError> {
     all().into_iter().find(|resin| resin.id == *id).ok_or_else(|| ResinError::Unknown(id.0.clone()))
 }
 
-fn slow_casting() -> Resin {
-    Resin {
+fn slow_casting() -> Properties {
+    Properties {
         id: ResinId(SLOW_CASTING.into()),
         name: "slow casting epoxy, 2:1 by volume".into(),
         class: ResinClass::SlowCasting,
@@ -82,17 +98,16 @@ fn slow_casting() -> Resin {
         },
         viscosity: viscosity(0.45, 45_000.0, 3.0),
         working: working(65.0, 45.0, 15.0, 30.0, 70.0),
-        sheet: Sheet::default(),
+        datasheet: Datasheet::default(),
         cured: Cured { shore_d: 80.0, sunlight: Sunlight::Fair },
         hazards: vec![Hazard::Sensitiser, Hazard::Corrosive],
         colouring: "Powders, pastes and dyes for epoxy, a little at a time.".into(),
-        kit: Some(Kit { volume: Volume::from_l(6.0), price: 150.0 }),
-        learnt: None,
+        kit: Some(Kit { volume: Volume::from_l(6.0), price: Money::from_units(150.0) }),
     }
 }
 
-fn medium_casting() -> Resin {
-    Resin {
+fn medium_casting() -> Properties {
+    Properties {
         id: ResinId(MEDIUM_CASTING.into()),
         name: "medium casting epoxy, 100:60 by mass".into(),
         class: ResinClass::MediumCasting,
@@ -119,17 +134,16 @@ fn medium_casting() -> Resin {
         },
         viscosity: viscosity(0.8, 50_000.0, 3.5),
         working: working(55.0, 42.0, 16.0, 30.0, 70.0),
-        sheet: Sheet::default(),
+        datasheet: Datasheet::default(),
         cured: Cured { shore_d: 82.0, sunlight: Sunlight::Fair },
         hazards: vec![Hazard::Sensitiser, Hazard::Corrosive],
         colouring: "Powders, pastes and dyes for epoxy, a little at a time.".into(),
-        kit: Some(Kit { volume: Volume::from_l(3.0), price: 75.0 }),
-        learnt: None,
+        kit: Some(Kit { volume: Volume::from_l(3.0), price: Money::from_units(75.0) }),
     }
 }
 
-fn small_batch() -> Resin {
-    Resin {
+fn small_batch() -> Properties {
+    Properties {
         id: ResinId(SMALL_BATCH.into()),
         name: "small-batch casting epoxy, 1:1 by volume".into(),
         class: ResinClass::SmallBatch,
@@ -156,17 +170,16 @@ fn small_batch() -> Resin {
         },
         viscosity: viscosity(0.9, 50_000.0, 4.0),
         working: working(70.0, 52.0, 18.0, 30.0, 70.0),
-        sheet: Sheet::default(),
+        datasheet: Datasheet::default(),
         cured: Cured { shore_d: 80.0, sunlight: Sunlight::Fair },
         hazards: vec![Hazard::Sensitiser, Hazard::Corrosive],
         colouring: "Powders, pastes and dyes for epoxy, a little at a time.".into(),
-        kit: Some(Kit { volume: Volume::from_l(1.0), price: 32.0 }),
-        learnt: None,
+        kit: Some(Kit { volume: Volume::from_l(1.0), price: Money::from_units(32.0) }),
     }
 }
 
-fn fast_casting() -> Resin {
-    Resin {
+fn fast_casting() -> Properties {
+    Properties {
         id: ResinId(FAST_CASTING.into()),
         name: "fast casting epoxy, 1:1 by volume".into(),
         class: ResinClass::FastCasting,
@@ -193,17 +206,16 @@ fn fast_casting() -> Resin {
         },
         viscosity: viscosity(0.6, 50_000.0, 3.0),
         working: working(90.0, 50.0, 18.0, 32.0, 70.0),
-        sheet: Sheet::default(),
+        datasheet: Datasheet::default(),
         cured: Cured { shore_d: 83.0, sunlight: Sunlight::Fair },
         hazards: vec![Hazard::Sensitiser, Hazard::Corrosive],
         colouring: "Powders, pastes and dyes for epoxy, a little at a time.".into(),
-        kit: Some(Kit { volume: Volume::from_l(2.0), price: 58.0 }),
-        learnt: None,
+        kit: Some(Kit { volume: Volume::from_l(2.0), price: Money::from_units(58.0) }),
     }
 }
 
-fn coating() -> Resin {
-    Resin {
+fn coating() -> Properties {
+    Properties {
         id: ResinId(COATING.into()),
         name: "coating epoxy, 1:1 by volume".into(),
         class: ResinClass::Coating,
@@ -230,17 +242,16 @@ fn coating() -> Resin {
         },
         viscosity: viscosity(3.0, 55_000.0, 10.0),
         working: working(60.0, 50.0, 18.0, 30.0, 75.0),
-        sheet: Sheet::default(),
+        datasheet: Datasheet::default(),
         cured: Cured { shore_d: 84.0, sunlight: Sunlight::Good },
         hazards: vec![Hazard::Sensitiser, Hazard::Corrosive],
         colouring: "Powders, pastes and dyes for epoxy, a little at a time.".into(),
-        kit: Some(Kit { volume: Volume::from_l(2.0), price: 60.0 }),
-        learnt: None,
+        kit: Some(Kit { volume: Volume::from_l(2.0), price: Money::from_units(60.0) }),
     }
 }
 
-fn urethane() -> Resin {
-    Resin {
+fn urethane() -> Properties {
+    Properties {
         id: ResinId(URETHANE.into()),
         name: "casting urethane, 1:1 by mass".into(),
         class: ResinClass::Urethane,
@@ -267,17 +278,16 @@ fn urethane() -> Resin {
         },
         viscosity: viscosity(0.12, 35_000.0, 1.5),
         working: working(80.0, 70.0, 18.0, 30.0, 50.0),
-        sheet: Sheet::default(),
+        datasheet: Datasheet::default(),
         cured: Cured { shore_d: 75.0, sunlight: Sunlight::Poor },
         hazards: vec![Hazard::Isocyanate, Hazard::Sensitiser, Hazard::HatesMoisture],
         colouring: "Dyes and dry powders; anything with water in it foams.".into(),
-        kit: Some(Kit { volume: Volume::from_l(1.0), price: 34.0 }),
-        learnt: None,
+        kit: Some(Kit { volume: Volume::from_l(1.0), price: Money::from_units(34.0) }),
     }
 }
 
-fn polyester() -> Resin {
-    Resin {
+fn polyester() -> Properties {
+    Properties {
         id: ResinId(POLYESTER.into()),
         name: "polyester casting resin, 1.5 % catalyst".into(),
         class: ResinClass::Polyester,
@@ -304,12 +314,11 @@ fn polyester() -> Resin {
         },
         viscosity: Viscosity { exponent_a: 1.2, ..viscosity(0.45, 40_000.0, 1.5) },
         working: working(90.0, 55.0, 18.0, 28.0, 75.0),
-        sheet: Sheet::default(),
+        datasheet: Datasheet::default(),
         cured: Cured { shore_d: 85.0, sunlight: Sunlight::Poor },
         hazards: vec![Hazard::Flammable, Hazard::Vapour, Hazard::Corrosive],
         colouring: "Pastes made for polyester; others may stop its cure.".into(),
-        kit: Some(Kit { volume: Volume::from_l(5.0), price: 55.0 }),
-        learnt: None,
+        kit: Some(Kit { volume: Volume::from_l(5.0), price: Money::from_units(55.0) }),
     }
 }
 
@@ -352,51 +361,4 @@ fn working(
 }
 
 #[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn the_stated_density_is_that_of_the_parts() {
-        for resin in all() {
-            let mixed = resin.mix.mixed_density();
-            let off = (mixed / resin.density - 1.0).abs();
-            assert!(
-                off < 0.001,
-                "{}: {} against {}",
-                resin.name,
-                mixed.kg_m3(),
-                resin.density.kg_m3()
-            );
-        }
-    }
-
-    #[test]
-    fn ratios_by_volume_are_those_in_the_names() {
-        let by_volume: Vec<f64> = all().iter().map(|r| r.mix.b_per_a_by_volume()).collect();
-        assert!((by_volume[0] - 0.5).abs() < 0.001);
-        for one_to_one in [2, 3, 4] {
-            assert!((by_volume[one_to_one] - 1.0).abs() < 0.001, "{by_volume:?}");
-        }
-    }
-
-    #[test]
-    fn every_resin_that_ships_is_possible_and_survives_json() {
-        for resin in all() {
-            assert_eq!(resin.check(), Ok(()), "{}", resin.name);
-            let text = serde_json::to_string(&resin).unwrap();
-            assert!(text.contains("\"density_kg_m3\"") && text.contains("\"peak_limit_k\""));
-            assert_eq!(serde_json::from_str::<Resin>(&text).unwrap(), resin);
-        }
-        let mut hot = slow_casting();
-        hot.cure.heat_j_kg = 1e7;
-        assert!(hot.check().unwrap_err().to_string().contains("heat of cure"));
-        hot.cure.heat_j_kg = f64::NAN;
-        assert!(hot.check().is_err());
-    }
-
-    #[test]
-    fn an_unknown_resin_is_named_in_the_refusal() {
-        let refusal = find(&ResinId("treacle".into())).unwrap_err();
-        assert!(refusal.to_string().contains("treacle"));
-    }
-}
+mod tests;

@@ -3,7 +3,7 @@
 use fondant_quantities::Length;
 use fondant_shapes::volume::Fill;
 
-use super::{Layer, LayerKind, MOST_LAYERS, THINNEST, between};
+use super::layer::{Layer, LayerKind, MOST_LAYERS, THINNEST, between};
 
 /// Levels from the floor to the top, and from each the layers that may stand
 /// on it.
@@ -93,17 +93,6 @@ impl Ladder {
             }
         }
         fewest[self.top()] <= MOST_LAYERS + 2
-    }
-}
-
-/// Numbers the main layers of a path from 1.
-pub(crate) fn numbered(layers: &mut [Layer]) {
-    let mut number = 0;
-    for layer in layers.iter_mut() {
-        if let LayerKind::Main(_) = layer.kind {
-            number += 1;
-            layer.kind = LayerKind::Main(number);
-        }
     }
 }
 

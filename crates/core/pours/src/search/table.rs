@@ -137,7 +137,11 @@ impl<'a> Table<'a> {
             return Reach::of(&[Course::begin(task, &layer, at)?], at);
         };
         let cured = |first: i64, depth_m: f64| -> Result<Stack, ScheduleError> {
-            let mut stack = Stack::new(task.resin, surroundings(task, first)?, Accuracy::coarse());
+            let mut stack = Stack::new(
+                task.resin,
+                surroundings(task, first)?,
+                &Accuracy::coarse().until(&task.stop),
+            );
             let air_k = task.air.at(timestamp(first)).temperature.k();
             stack.pour(depth_m.max(2e-4), air_k, CURED)?;
             Ok(stack)
@@ -151,7 +155,11 @@ impl<'a> Table<'a> {
         let mut stack = if under_m > 1e-3 {
             cured(first, under_m)?
         } else {
-            Stack::new(task.resin, surroundings(task, first)?, Accuracy::coarse())
+            Stack::new(
+                task.resin,
+                surroundings(task, first)?,
+                &Accuracy::coarse().until(&task.stop),
+            )
         };
         stack.pour(below_m, task.poured.t_k, task.poured.conversion)?;
         stack.run(since as f64, Goal::Time)?;

@@ -13,11 +13,12 @@ use crate::simulate::course::{Course, LAYER_HORIZON_S, LIMIT_SLACK_K};
 use crate::simulate::slots::Slots;
 use crate::{Given, Proof, Schedule, ScheduleError, Task, judge, refit};
 use fondant_heat::climate::AirSeries;
-use fondant_heat::climate::profile::{Known, Profile};
+use fondant_heat::climate::profile::{DayNight, Known, Profile, Way};
 use fondant_heat::cooling::Cooling;
 use fondant_heat::sides::Sides;
 use fondant_heat::{Accuracy, Goal, HeatError, Poured, Stack, Surroundings};
-use fondant_materials::resin::{Resin, shipped};
+use fondant_materials::resin::{Calibrated, shipped};
+use fondant_numerics::Stop;
 use fondant_quantities::{Length, Span, Temperature, Volume};
 use jiff::civil::Time;
 use jiff::{SignedDuration, Timestamp};
@@ -61,12 +62,13 @@ fn ladder(depths_mm: &[f64]) -> Ladder {
 /// Night and day around a mean.
 fn swinging(mean: f64, amplitude: f64) -> AirSeries {
     let c = Temperature::from_celsius;
-    let profile = Profile::DayNight {
+    let day_night = DayNight {
         coldest: c(mean - amplitude),
         warmest: c(mean + amplitude),
         warmest_at: Time::constant(15, 0, 0, 0),
         humidity_percent: 50.0,
     };
+    let profile = Profile { by: Way::DayNight, day_night, ..Profile::default() };
     let (from, to) = (at("2026-10-01T00:00:00Z"), at("2027-02-15T00:00:00Z"));
     profile.series(&jiff::tz::TimeZone::UTC, from, to, Known::default()).unwrap()
 }
@@ -84,7 +86,7 @@ const CREW: Crew = Crew {
 };
 
 fn task<'a>(
-    resin: &'a Resin,
+    resin: &'a Calibrated,
     ladder: &'a Ladder,
     air: &'a AirSeries,
     hours: &'a ShopHours,
@@ -102,11 +104,12 @@ fn task<'a>(
         not_before: at(BEGIN),
         crew: CREW,
         sanding: Span::from_s(3600.0),
+        stop: Stop::NEVER,
     }
 }
 
 fn planned(
-    resin: &Resin,
+    resin: &Calibrated,
     depths_mm: &[f64],
     air: &AirSeries,
     hours: &ShopHours,
@@ -150,7 +153,7 @@ fn holds(schedule: &Schedule, hours: &ShopHours, limit: Temperature) -> Result<(
 
 #[test]
 fn the_first_pour_waits_for_an_hour_from_which_the_windows_fall_in_the_day() {
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let day = hours(8, 18);
     let schedule = planned(resin, &[2.0, 20.0, 20.0], &steady(20.0), &day).unwrap();
     assert_eq!(schedule.sanded_joints(), 0, "{:#?}", schedule.pours);
@@ -163,7 +166,7 @@ fn the_first_pour_waits_for_an_hour_from_which_the_windows_fall_in_the_day() {
 #[test]
 fn where_no_window_falls_in_the_hours_the_plan_sands_after_cure() {
     // One hour a day: the window of 20 mm opens after 13 h and closes after 22.
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let schedule = planned(resin, &[20.0, 20.0], &steady(20.0), &hours(10, 11)).unwrap();
     assert_eq!(schedule.sanded_joints(), 1);
     let Joint::AfterCure { hard, sanding } = schedule.pours[1].joint else {
@@ -179,7 +182,7 @@ fn the_hour_matters_as_much_as_the_depth() {
     // 45 mm of slow resin in a room of 20 ± 5 °C: poured at noon it passes
     // 65 °C, poured in the evening it stays under 50. Where 52 °C is the limit,
     // the morning does not do: the search waits.
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let (air, always) = (swinging(20.0, 5.0), hours(0, 23));
     let ladder = ladder(&[45.0]);
     let limit = Temperature::from_celsius(52.0);
@@ -204,7 +207,7 @@ fn layer_of(ladder: &Ladder) -> &Layer {
 fn coats_that_fit_into_one_long_day_are_poured_in_it() {
     // As the window of the layer below opens the next one would get too hot;
     // a plan that then waits for the middle of the window loses the day.
-    let resin = &shipped::all()[2];
+    let resin = &shipped::models()[2];
     let day = hours(6, 22);
     let schedule = planned(resin, &[2.0, 8.0, 8.0, 8.0, 8.0], &steady(24.0), &day).unwrap();
     holds(&schedule, &day, resin.working.peak_limit).unwrap();
@@ -215,7 +218,7 @@ fn coats_that_fit_into_one_long_day_are_poured_in_it() {
 
 #[test]
 fn layers_that_are_too_deep_have_no_plan() {
-    let resin = &shipped::all()[1];
+    let resin = &shipped::models()[1];
     let refusal = planned(resin, &[40.0], &steady(22.0), &hours(8, 18)).unwrap_err();
     assert_eq!(refusal, ScheduleError::TooHot);
 }
@@ -225,7 +228,7 @@ fn a_shop_that_is_open_for_minutes_cannot_pour() {
     let minutes =
         Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(8, 20, 0, 0) };
     let hours = ShopHours::new([Some(minutes); 7], "UTC").unwrap();
-    let refusal = planned(&shipped::all()[0], &[20.0], &steady(20.0), &hours).unwrap_err();
+    let refusal = planned(&shipped::models()[0], &[20.0], &steady(20.0), &hours).unwrap_err();
     assert!(matches!(refusal, ScheduleError::NoTimeToPour { .. }));
 }
 
@@ -233,7 +236,7 @@ fn a_shop_that_is_open_for_minutes_cannot_pour() {
 fn the_search_chooses_depths_on_its_grid() {
     // 30 mm of medium resin: one pour gets far too hot; on a grid of 5 mm the
     // search finds its own split.
-    let resin = &shipped::all()[1];
+    let resin = &shipped::models()[1];
     let fill = fondant_shapes::volume::Fill::prism(
         fondant_quantities::Area::from_m2(0.05),
         Length::ZERO,
@@ -254,7 +257,7 @@ fn the_search_chooses_depths_on_its_grid() {
 
 #[test]
 fn an_exception_opens_a_window_and_a_holiday_closes_one() {
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let usual = hours(9, 18);
     let early = Exception {
         date: "2026-11-24".parse().unwrap(),
@@ -274,7 +277,7 @@ fn an_exception_opens_a_window_and_a_holiday_closes_one() {
 
 #[test]
 fn plans_hold_across_a_clock_change_midnight_and_the_week_end() {
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let air = swinging(19.0, 3.0);
     for (zone, begin) in [
         ("Europe/Lisbon", "2026-10-23T17:00:00Z"),
@@ -300,7 +303,7 @@ fn plans_hold_across_a_clock_change_midnight_and_the_week_end() {
 
 #[test]
 fn quiet_nights_are_quieter_and_an_inset_plan_keeps_off_the_edges() {
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let (air, day) = (swinging(20.0, 3.0), hours(7, 19));
     let ladder = ladder(&[2.0, 18.0, 18.0]);
     let task = task(resin, &ladder, &air, &day);
@@ -324,7 +327,7 @@ fn quiet_nights_are_quieter_and_an_inset_plan_keeps_off_the_edges() {
 
 #[test]
 fn what_is_moved_takes_the_rest_along_and_what_breaks_is_said() {
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let (air, day) = (steady(20.0), hours(8, 18));
     let ladder = ladder(&[2.0, 20.0, 20.0]);
     let task = task(resin, &ladder, &air, &day);
@@ -354,7 +357,7 @@ fn what_is_moved_takes_the_rest_along_and_what_breaks_is_said() {
 
 #[test]
 fn close_enough_is_no_farther_from_the_best_than_is_said() {
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let (air, day) = (swinging(20.0, 4.0), hours(8, 18));
     let ladder = ladder(&[2.0, 18.0, 18.0]);
     let task = task(resin, &ladder, &air, &day);
@@ -367,7 +370,7 @@ fn close_enough_is_no_farther_from_the_best_than_is_said() {
 
 #[test]
 fn an_abandoned_search_ends() {
-    let resin = &shipped::all()[0];
+    let resin = &shipped::models()[0];
     let ladder = ladder(&[2.0, 20.0, 20.0]);
     let (air, day) = (swinging(20.0, 4.0), hours(8, 18));
     let abandoned = Allowance { watch: &|_| false, ..Allowance::thorough(Aim::Soonest) };
@@ -377,11 +380,11 @@ fn an_abandoned_search_ends() {
 
 #[test]
 fn the_coarser_cells_of_the_search_move_windows_by_minutes_at_most() {
-    for resin in shipped::all() {
+    for resin in shipped::models() {
         let depth = if resin.working.peak_limit.celsius() > 62.0 { 0.02 } else { 0.006 };
         let window = |accuracy: Accuracy| {
             let air = Surroundings::still_air(293.15);
-            let mut stack = Stack::new(&resin, air, accuracy);
+            let mut stack = Stack::new(&resin, air, &accuracy);
             for pour in 0..2u8 {
                 stack.run(f64::from(pour) * 36_000.0, Goal::Time).or_else(|error| match error {
                     HeatError::Empty => Ok(()),

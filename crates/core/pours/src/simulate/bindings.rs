@@ -13,7 +13,7 @@ use super::task::Task;
 /// # Errors
 /// [`ScheduleError`] where the model cannot follow the pours.
 pub fn bindings(task: &Task<'_>, given: &[Given]) -> Result<Vec<Binding>, ScheduleError> {
-    let slots = slots_of(task, given);
+    let slots = slots_of(task, given)?;
     let limit_k = task.limit.k() + LIMIT_SLACK_K;
     let mut all = Vec::with_capacity(given.len());
     let mut before: Option<Course> = None;

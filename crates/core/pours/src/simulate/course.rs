@@ -56,7 +56,8 @@ pub(crate) fn surroundings(task: &Task<'_>, first: i64) -> Result<Surroundings, 
 impl Course {
     /// The first pour, into an empty form.
     pub(crate) fn begin(task: &Task<'_>, layer: &Layer, at: i64) -> Result<Self, ScheduleError> {
-        let stack = Stack::new(task.resin, surroundings(task, at)?, Accuracy::coarse());
+        let stack =
+            Stack::new(task.resin, surroundings(task, at)?, &Accuracy::coarse().until(&task.stop));
         Self::pour(task, task.poured, stack, layer, (at, at))
     }
 
@@ -70,7 +71,11 @@ impl Course {
         let at = given.at.as_second();
         let poured = given.poured(task);
         let Some(before) = before else {
-            let stack = Stack::new(task.resin, surroundings(task, at)?, Accuracy::coarse());
+            let stack = Stack::new(
+                task.resin,
+                surroundings(task, at)?,
+                &Accuracy::coarse().until(&task.stop),
+            );
             return Self::pour(task, poured, stack, &given.layer, (at, at));
         };
         let mut stack = before.fresh.clone();

@@ -2,9 +2,10 @@
 
 use fondant_heat::HeatError;
 use fondant_quantities::Span;
+use serde::{Deserialize, Serialize};
 
 /// Why there is no plan.
-#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+#[derive(Debug, Clone, PartialEq, thiserror::Error, Serialize, Deserialize)]
 pub enum ScheduleError {
     /// The shop is not open long enough at a time to mix and pour.
     #[error("the shop is never open for the {} minutes that a pour takes", hands.s() / 60.0)]
@@ -18,6 +19,12 @@ pub enum ScheduleError {
     /// A surface does not set within two weeks.
     #[error("the surface does not set within two weeks in this air")]
     NeverSets,
+    /// A pour lies more than 400 days from the earliest time of work.
+    #[error("pour {} is out of reach", pour + 1)]
+    OutOfReach {
+        /// The pour, from 0.
+        pour: usize,
+    },
     /// Nobody wanted the answer any more.
     #[error("abandoned")]
     Abandoned,

@@ -1,5 +1,7 @@
 //! How a pour joins the one below it.
 
+use jiff::SignedDuration;
+
 use super::breaks::Break;
 use super::course::{Course, timestamp};
 use super::error::ScheduleError;
@@ -36,10 +38,24 @@ pub(crate) fn joined(
     Ok((joint, broken))
 }
 
+/// Pours farther than this from the earliest time of work are no plan but a slip, and would make
+/// a calendar without end.
+const FARTHEST: SignedDuration = SignedDuration::from_hours(400 * 24);
+/// How long after the last pour somebody may still sand.
+const SANDED_WITHIN: SignedDuration = SignedDuration::from_hours(21 * 24);
+
 /// Slots from just before the first of given pours on.
-pub(crate) fn slots_of(task: &Task<'_>, given: &[Given]) -> Slots {
+///
+/// # Errors
+/// [`ScheduleError::OutOfReach`] for a pour far from the earliest time of work.
+pub(crate) fn slots_of(task: &Task<'_>, given: &[Given]) -> Result<Slots, ScheduleError> {
+    let is_far = |pour: &Given| pour.at.duration_since(task.not_before).abs() > FARTHEST;
+    if let Some(pour) = given.iter().position(is_far) {
+        return Err(ScheduleError::OutOfReach { pour });
+    }
     let first = given.iter().map(|pour| pour.at).min().unwrap_or(task.not_before);
     let from = first.min(task.not_before);
     let last = given.iter().map(|pour| pour.at).max().unwrap_or(from);
-    Slots::of(task.hours, from, last + jiff::SignedDuration::from_hours(21 * 24))
+    let until = last.checked_add(SANDED_WITHIN).unwrap_or(last);
+    Ok(Slots::of(task.hours, from, until))
 }

@@ -18,7 +18,7 @@ use crate::layers::{Layer, numbered};
 /// [`ScheduleError`] where the model cannot follow them: nothing is poured, or
 /// a surface never sets.
 pub fn judge(task: &Task<'_>, given: &[Given]) -> Result<Schedule, ScheduleError> {
-    let slots = slots_of(task, given);
+    let slots = slots_of(task, given)?;
     let mut breaks = Vec::new();
     let mut pours: Vec<ScheduledPour> = Vec::with_capacity(given.len());
     let mut below: Option<Course> = None;
@@ -61,7 +61,17 @@ pub fn judge(task: &Task<'_>, given: &[Given]) -> Result<Schedule, ScheduleError
         below = Some(course);
         followed.push(pour);
     }
-    let run = recorded(task, &followed)?;
+    finished(task, pours, &followed, breaks)
+}
+
+/// The pours with their peaks by the run of all of them, and when all is hard.
+fn finished(
+    task: &Task<'_>,
+    mut pours: Vec<ScheduledPour>,
+    followed: &[Given],
+    mut breaks: Vec<Break>,
+) -> Result<Schedule, ScheduleError> {
+    let run = recorded(task, followed)?;
     let first = followed.first().map_or(task.not_before, |pour| pour.at).as_second();
     for (index, (pour, events)) in pours.iter_mut().zip(run.layers()).enumerate() {
         pour.peak = Temperature::from_k(events.peak_k);
@@ -85,14 +95,15 @@ pub fn judge(task: &Task<'_>, given: &[Given]) -> Result<Schedule, ScheduleError
         run,
         breaks,
         proof: Proof::Given,
-        runs: given.len(),
+        runs: followed.len(),
     })
 }
 
 /// The run of the model with temperatures kept.
 fn recorded(task: &Task<'_>, given: &[Given]) -> Result<Stack, ScheduleError> {
     let first = given.first().ok_or(HeatError::Empty)?.at.as_second();
-    let mut run = Stack::new(task.resin, surroundings(task, first)?, Accuracy::coarse());
+    let mut run =
+        Stack::new(task.resin, surroundings(task, first)?, &Accuracy::coarse().until(&task.stop));
     run.record();
     for (index, pour) in given.iter().enumerate() {
         if index > 0 {

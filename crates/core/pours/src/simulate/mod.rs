@@ -15,7 +15,6 @@ pub mod given;
 pub(crate) mod joint;
 pub mod judge;
 pub mod observe;
-mod rate;
 pub mod refit;
 pub mod schedule;
 pub(crate) mod slots;

@@ -8,7 +8,6 @@ use super::course::Course;
 use super::error::ScheduleError;
 use super::given::Given;
 use super::judge::judge;
-use super::rate::at_rate;
 use super::schedule::Schedule;
 use super::task::Task;
 use fondant_quantities::Temperature;
@@ -106,14 +105,14 @@ pub fn observe(
     }
     // Of all rates that the touches allow, the one nearest to the model's.
     let rate = 1.0f64.clamp(all.least.min(all.most), all.most);
-    let resin = at_rate(task.resin, rate);
+    let resin = task.resin.scaled(rate, 1.0);
     let schedule = judge(&Task { resin: &resin, ..task.clone() }, &given)?;
     Ok(Observed { schedule, rate, contradictory })
 }
 
 fn allowed(task: &Task<'_>, given: &[Given], touch: &Touched) -> Result<Allowed, ScheduleError> {
     let window = |rate: f64| -> Result<(i64, i64), ScheduleError> {
-        let resin = at_rate(task.resin, rate);
+        let resin = task.resin.scaled(rate, 1.0);
         let task = Task { resin: &resin, ..task.clone() };
         let mut below: Option<Course> = None;
         for pour in &given[..=touch.pour] {

@@ -16,7 +16,7 @@ use super::task::Task;
 /// # Errors
 /// [`ScheduleError`] where the model cannot follow the pours.
 pub fn refit(task: &Task<'_>, given: &[Given], moved: usize) -> Result<Vec<Given>, ScheduleError> {
-    let slots = slots_of(task, given);
+    let slots = slots_of(task, given)?;
     let mut all: Vec<Given> = given.to_vec();
     let mut below: Option<Course> = None;
     for (index, pour) in all.iter_mut().enumerate() {

@@ -3,12 +3,13 @@
 use fondant_heat::Stack;
 use fondant_quantities::{Span, Temperature};
 use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
 
 use super::breaks::Break;
 use crate::layers::Layer;
 
 /// How a layer joins the one below.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub enum Joint {
     /// There is none below.
     First,
@@ -24,7 +25,7 @@ pub enum Joint {
 }
 
 /// Why a pour is not earlier.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 pub enum Binding {
     /// Work begins then.
     Begins,
@@ -42,7 +43,7 @@ pub enum Binding {
 }
 
 /// One pour of the plan.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct ScheduledPour {
     /// The layer.
     pub layer: Layer,
@@ -84,7 +85,7 @@ pub struct Schedule {
 }
 
 /// How good a plan is known to be.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub enum Proof {
     /// No plan on the grid is better.
     Best,
@@ -114,24 +115,42 @@ impl ScheduledPour {
     }
 }
 
+/// The hottest any of some layers gets.
+#[must_use]
+pub fn peak(pours: &[ScheduledPour]) -> Temperature {
+    pours.iter().map(|p| p.peak).fold(Temperature::from_k(0.0), Temperature::max)
+}
+
+/// Layers that wait for the one below to be hard.
+#[must_use]
+pub fn sanded_joints(pours: &[ScheduledPour]) -> usize {
+    pours.iter().filter(|p| matches!(p.joint, Joint::AfterCure { .. })).count()
+}
+
+/// From the first pour until all is hard.
+#[must_use]
+pub fn takes(pours: &[ScheduledPour], hard: Timestamp) -> Span {
+    let first = pours.first().map_or(hard, |pour| pour.at);
+    Span::from_s(hard.duration_since(first).as_secs_f64())
+}
+
 impl Schedule {
     /// The hottest any layer gets.
     #[must_use]
     pub fn peak(&self) -> Temperature {
-        self.pours.iter().map(|p| p.peak).fold(Temperature::from_k(0.0), Temperature::max)
+        peak(&self.pours)
     }
 
     /// Layers that wait for the one below to be hard.
     #[must_use]
     pub fn sanded_joints(&self) -> usize {
-        self.pours.iter().filter(|p| matches!(p.joint, Joint::AfterCure { .. })).count()
+        sanded_joints(&self.pours)
     }
 
     /// From the first pour until it is hard.
     #[must_use]
     pub fn takes(&self) -> Span {
-        let first = self.pours.first().map_or(self.hard, |pour| pour.at);
-        Span::from_s(self.hard.duration_since(first).as_secs_f64())
+        takes(&self.pours, self.hard)
     }
 
     /// Temperature of the surface at a time, while the model was followed.

@@ -4,7 +4,8 @@ use fondant_heat::Poured;
 use fondant_heat::climate::AirSeries;
 use fondant_heat::cooling::Cooling;
 use fondant_heat::sides::Sides;
-use fondant_materials::resin::Resin;
+use fondant_materials::resin::Calibrated;
+use fondant_numerics::Stop;
 use fondant_quantities::{Span, Temperature};
 use jiff::Timestamp;
 
@@ -16,7 +17,7 @@ use crate::layers::{Ladder, Layer};
 #[derive(Debug, Clone)]
 pub struct Task<'a> {
     /// The resin of every layer.
-    pub resin: &'a Resin,
+    pub resin: &'a Calibrated,
     /// The shop's air.
     pub air: &'a AirSeries,
     /// How the form is kept cool.
@@ -37,6 +38,8 @@ pub struct Task<'a> {
     pub crew: Crew,
     /// Time to sand, wipe and dry a hard layer before the next.
     pub sanding: Span,
+    /// Ends what is followed where its answer is no longer wanted.
+    pub stop: Stop,
 }
 
 impl Task<'_> {

@@ -7,7 +7,6 @@ use super::course::{Course, LIMIT_SLACK_K, timestamp};
 use super::error::ScheduleError;
 use super::given::Given;
 use super::joint::{joined, slots_of};
-use super::rate::at_rate;
 use super::slots::Slots;
 use super::task::Task;
 use fondant_quantities::TemperatureDelta;
@@ -26,7 +25,7 @@ pub const TRIES: usize = 100;
 const BASES: [u32; 16] = [2, 3, 5, 7, 11, 13, 17, 19, 23, 29, 31, 37, 41, 43, 47, 53];
 
 /// How a plan did.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize, serde::Deserialize)]
 pub struct Held {
     /// Tries.
     pub tries: usize,
@@ -59,7 +58,9 @@ fn off(index: usize, dimension: usize) -> f64 {
 /// Puts a plan to so many tries.
 #[must_use]
 pub fn robust(task: &Task<'_>, given: &[Given], tries: usize) -> Held {
-    let slots = slots_of(task, given);
+    let Ok(slots) = slots_of(task, given) else {
+        return Held { tries, held: 0, too_hot: 0 };
+    };
     let all: Vec<Outcome> = (0..tries)
         .into_par_iter()
         .map(|index| attempt(task, &slots, given, index).unwrap_or(Outcome::Missed))
@@ -82,7 +83,7 @@ fn attempt(
     index: usize,
 ) -> Result<Outcome, ScheduleError> {
     let air = task.air.warmer(TemperatureDelta::from_k(AIR_K * off(index, 0)));
-    let resin = at_rate(task.resin, 1.0 + RATE_RATIO * off(index, 1));
+    let resin = task.resin.scaled(1.0 + RATE_RATIO * off(index, 1), 1.0);
     let task = Task { air: &air, resin: &resin, ..task.clone() };
     let mut below: Option<Course> = None;
     let mut missed = false;

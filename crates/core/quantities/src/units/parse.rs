@@ -1,37 +1,37 @@
 //! From text to a quantity.
 
-use super::{Measured, Unit};
+use super::measured::{Measured, Unit};
 
-/// Why a text is not a quantity, in words for the person who typed it.
+/// Why a text is not a quantity.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 pub enum ParseQuantityError {
     /// Nothing but blanks.
-    #[error("Enter {noun}, such as {example}.")]
+    #[error("nothing was typed where {noun} is wanted")]
     Empty {
-        /// What is wanted.
+        /// What is wanted: "a length".
         noun: &'static str,
-        /// A text that would be understood.
-        example: String,
+        /// Symbol of the unit that a bare number has.
+        symbol: &'static str,
     },
     /// No number where one should be.
-    #[error("“{text}” is not {noun}. Type a number with or without a unit, such as {example}.")]
+    #[error("“{text}” is not {noun}")]
     NotANumber {
         /// What was typed, shortened.
         text: String,
-        /// What is wanted.
+        /// What is wanted: "a length".
         noun: &'static str,
-        /// A text that would be understood.
-        example: String,
+        /// Symbol of the unit that a bare number has.
+        symbol: &'static str,
     },
     /// A number, then something that is no unit of this quantity.
-    #[error("“{unit}” is not a unit of {noun} that Fondant knows. Use {known}.")]
+    #[error("“{unit}” is not a unit of {noun}")]
     UnknownUnit {
         /// The unit as typed, shortened.
         unit: String,
-        /// What is wanted, without its article.
+        /// What is wanted, without its article: "length".
         noun: &'static str,
-        /// The units that would be understood.
-        known: String,
+        /// Symbols of the units that would be understood, the commonest first.
+        known: Vec<&'static str>,
     },
 }
 
@@ -42,18 +42,15 @@ pub enum ParseQuantityError {
 /// parts that add up ("5 ft 3 in", "5' 3 1/2\"").
 ///
 /// # Errors
-/// [`ParseQuantityError`], whose text is a sentence for the field.
+/// [`ParseQuantityError`].
 pub fn parse<Q: Measured>(text: &str, default: Q::Unit) -> Result<Q, ParseQuantityError> {
     let text = text.trim();
-    let example = || format!("38 {}", default.symbol());
+    let symbol = default.symbol();
     if text.is_empty() {
-        return Err(ParseQuantityError::Empty { noun: Q::NOUN, example: example() });
+        return Err(ParseQuantityError::Empty { noun: Q::NOUN, symbol });
     }
-    let not_a_number = || ParseQuantityError::NotANumber {
-        text: shortened(text),
-        noun: Q::NOUN,
-        example: example(),
-    };
+    let not_a_number =
+        || ParseQuantityError::NotANumber { text: shortened(text), noun: Q::NOUN, symbol };
 
     let mut rest = text;
     let mut total: Option<(f64, Q::Unit)> = None;
@@ -153,7 +150,7 @@ fn read_unit<Q: Measured>(
         return Err(ParseQuantityError::UnknownUnit {
             unit: shortened(&text[..end]),
             noun: Q::NOUN.trim_start_matches("a "),
-            known: Q::Unit::ALL.iter().map(|u| u.symbol()).collect::<Vec<_>>().join(", "),
+            known: Q::Unit::ALL.iter().map(|u| u.symbol()).collect(),
         });
     };
     Ok((unit, text[length..].trim_start_matches(['.', ',']).trim_start()))

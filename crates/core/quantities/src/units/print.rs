@@ -1,7 +1,8 @@
 //! Numbers and quantities as text.
 
-use super::super::Length;
-use super::{LengthUnit, Unit};
+use super::each::LengthUnit;
+use super::measured::Unit;
+use crate::types::Length;
 
 /// A number with at most `decimals` digits after the point and no trailing zeros.
 #[must_use]

@@ -5,12 +5,12 @@ use fondant_heat::{
     Accuracy, Air, Bucket, Deepest, Goal, LayerEvents, Lumped, Poured, Stack, Surroundings,
     deepest_layer,
 };
-use fondant_materials::resin::Resin;
+use fondant_materials::resin::Calibrated;
 use fondant_quantities::{Mass, Temperature};
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
 
-use super::{CaseError, HORIZON_S, celsius, kelvin};
+use super::case::{CaseError, HORIZON_S, celsius, kelvin};
 
 #[derive(Deserialize)]
 struct Column {
@@ -45,9 +45,9 @@ pub(super) struct SlabInputs {
     column: Column,
 }
 
-pub(super) fn slab(resin: &Resin, inputs: &SlabInputs) -> Result<Value, CaseError> {
+pub(super) fn slab(resin: &Calibrated, inputs: &SlabInputs) -> Result<Value, CaseError> {
     let column = &inputs.column;
-    let mut stack = Stack::new(resin, column.surroundings(), Accuracy::default());
+    let mut stack = Stack::new(resin, column.surroundings(), &Accuracy::default());
     stack.pour(inputs.depth_m, kelvin(inputs.t_pour_c), column.alpha0)?;
     stack.run(HORIZON_S, Goal::Full)?;
     Ok(stack.top().map_or(Value::Null, layer))
@@ -63,9 +63,9 @@ pub(super) struct LayersInputs {
     column: Column,
 }
 
-pub(super) fn layers(resin: &Resin, inputs: &LayersInputs) -> Result<Value, CaseError> {
+pub(super) fn layers(resin: &Calibrated, inputs: &LayersInputs) -> Result<Value, CaseError> {
     let column = &inputs.column;
-    let mut stack = Stack::new(resin, column.surroundings(), Accuracy::default());
+    let mut stack = Stack::new(resin, column.surroundings(), &Accuracy::default());
     let pours = inputs.depths_m.iter().zip(&inputs.t_pour_c).zip(&inputs.t_pour_s);
     for ((depth_m, t_pour_c), at_s) in pours {
         if *at_s > 0.0 {
@@ -107,13 +107,13 @@ pub(super) struct MaxDepthInputs {
     column: Column,
 }
 
-pub(super) fn max_depth(resin: &Resin, inputs: &MaxDepthInputs) -> Result<Value, CaseError> {
+pub(super) fn max_depth(resin: &Calibrated, inputs: &MaxDepthInputs) -> Result<Value, CaseError> {
     let deepest = deepest_layer(
         resin,
         &inputs.column.surroundings(),
         Poured::fresh(kelvin(inputs.t_pour_c)),
         kelvin(inputs.t_limit_c),
-        Accuracy::default(),
+        &Accuracy::default(),
     )?;
     let depth_m = match deepest {
         Deepest::Limited { depth_m } => Some(depth_m),
@@ -139,7 +139,7 @@ pub(super) struct DayNightInputs {
     r_base: f64,
 }
 
-pub(super) fn day_night(resin: &Resin, inputs: &DayNightInputs) -> Result<Value, CaseError> {
+pub(super) fn day_night(resin: &Calibrated, inputs: &DayNightInputs) -> Result<Value, CaseError> {
     let surroundings = Surroundings {
         air: Air::DayNight {
             mean_k: kelvin(inputs.mean_c),
@@ -152,7 +152,7 @@ pub(super) fn day_night(resin: &Resin, inputs: &DayNightInputs) -> Result<Value,
         side_loss_w_m3k: 0.0,
         then: None,
     };
-    let mut stack = Stack::new(resin, surroundings, Accuracy::default());
+    let mut stack = Stack::new(resin, surroundings, &Accuracy::default());
     stack.pour(inputs.depth_m, kelvin(inputs.t_pour_c), inputs.alpha0)?;
     stack.run(HORIZON_S, Goal::Hard)?;
     Ok(stack.top().map_or(Value::Null, layer))
@@ -169,7 +169,7 @@ pub(super) struct PreAgedInputs {
     column: Column,
 }
 
-pub(super) fn pre_aged(resin: &Resin, inputs: &PreAgedInputs) -> Result<Value, CaseError> {
+pub(super) fn pre_aged(resin: &Calibrated, inputs: &PreAgedInputs) -> Result<Value, CaseError> {
     let column = &inputs.column;
     let air = Temperature::from_celsius(column.t_amb_c);
     let mass = Mass::from_kg(inputs.bucket_mass_kg);
@@ -177,7 +177,7 @@ pub(super) fn pre_aged(resin: &Resin, inputs: &PreAgedInputs) -> Result<Value, C
     let mut batch = Lumped::new(resin, bucket, kelvin(inputs.t_mix_c), 0.0);
     batch.run(inputs.delay_s, |_| {})?;
     let aged = batch.now();
-    let mut stack = Stack::new(resin, column.surroundings(), Accuracy::default());
+    let mut stack = Stack::new(resin, column.surroundings(), &Accuracy::default());
     stack.pour(inputs.depth_m, aged.temperature_k, aged.conversion)?;
     stack.run(HORIZON_S, Goal::Full)?;
     let mut outputs = stack.top().map_or(Value::Null, layer);

@@ -3,14 +3,13 @@
 use std::ops::ControlFlow;
 
 use fondant_heat::Air;
-use fondant_heat::field::{
-    Around, Face, Field, FieldGoal, Material, Peak, Progress, Steps, shapes,
-};
-use fondant_materials::resin::Resin;
+use fondant_heat::field::{Around, Face, Field, FieldGoal, Peak, Progress, Steps, shapes};
+use fondant_materials::Material;
+use fondant_materials::resin::Calibrated;
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
 
-use super::{CaseError, HORIZON_S, celsius, kelvin};
+use super::case::{CaseError, HORIZON_S, celsius, kelvin};
 
 /// The search for the largest cube ends at this difference of sides, m.
 const SIDE_TOLERANCE_M: f64 = 2e-5;
@@ -21,6 +20,7 @@ fn to_the_end(_: Progress) -> ControlFlow<()> {
     ControlFlow::Continue(())
 }
 
+// Many fields: the inputs of a case stand flat in its file.
 #[derive(Deserialize)]
 pub(super) struct RiverInputs {
     #[serde(default)]
@@ -50,7 +50,7 @@ pub(super) struct RiverInputs {
     timber_cp: f64,
 }
 
-pub(super) fn river(resin: &Resin, inputs: &RiverInputs) -> Result<Value, CaseError> {
+pub(super) fn river(resin: &Calibrated, inputs: &RiverInputs) -> Result<Value, CaseError> {
     let layers_m = inputs.depth_m.map_or_else(|| inputs.depths_m.clone(), |depth| vec![depth]);
     let pours_s = if inputs.depth_m.is_some() { vec![0.0] } else { inputs.t_pour_s.clone() };
     let channel = shapes::Channel {
@@ -129,7 +129,7 @@ pub(super) struct BlockInputs {
     wall_k: f64,
 }
 
-pub(super) fn block(resin: &Resin, inputs: &BlockInputs) -> Result<Value, CaseError> {
+pub(super) fn block(resin: &Calibrated, inputs: &BlockInputs) -> Result<Value, CaseError> {
     let peak = block_peak(resin, inputs, inputs.side_m, inputs.height_m)?;
     Ok(json!({
         "T_peak_C": celsius(peak.t_k),
@@ -140,7 +140,7 @@ pub(super) fn block(resin: &Resin, inputs: &BlockInputs) -> Result<Value, CaseEr
 }
 
 fn block_peak(
-    resin: &Resin,
+    resin: &Calibrated,
     inputs: &BlockInputs,
     side_m: f64,
     height_m: f64,
@@ -166,7 +166,7 @@ fn block_peak(
 
 /// The side at which the peak meets the limit, by the rule of false position
 /// with the slope of the last two sides.
-pub(super) fn largest_cube(resin: &Resin, inputs: &BlockInputs) -> Result<Value, CaseError> {
+pub(super) fn largest_cube(resin: &Calibrated, inputs: &BlockInputs) -> Result<Value, CaseError> {
     let excess = |side: f64| -> Result<f64, CaseError> {
         Ok(celsius(block_peak(resin, inputs, side, side)?.t_k) - inputs.t_limit_c)
     };

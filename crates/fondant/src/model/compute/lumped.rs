@@ -3,12 +3,12 @@
 use fondant_heat::bucket::LumpedMoment;
 use fondant_heat::cure::viscosity_pa_s;
 use fondant_heat::{Bucket, Lumped};
-use fondant_materials::resin::Resin;
+use fondant_materials::resin::Calibrated;
 use fondant_quantities::{Mass, Temperature};
 use serde::Deserialize;
 use serde_json::{Map, Value, json};
 
-use super::{CaseError, DAY_S, HORIZON_S, celsius};
+use super::case::{CaseError, DAY_S, HORIZON_S, celsius};
 
 #[derive(Deserialize)]
 pub(super) struct AdiabaticInputs {
@@ -18,7 +18,7 @@ pub(super) struct AdiabaticInputs {
     alpha0: f64,
 }
 
-pub(super) fn adiabatic(resin: &Resin, inputs: &AdiabaticInputs) -> Result<Value, CaseError> {
+pub(super) fn adiabatic(resin: &Calibrated, inputs: &AdiabaticInputs) -> Result<Value, CaseError> {
     let start = Temperature::from_celsius(inputs.t0_c);
     let batch = || Lumped::new(resin, Bucket::ADIABATIC, start.k(), inputs.alpha0);
     let mut outputs = Map::new();
@@ -64,7 +64,7 @@ pub(super) struct CupInputs {
     t_limit_pot_c: f64,
 }
 
-pub(super) fn cup(resin: &Resin, inputs: &CupInputs) -> Result<Value, CaseError> {
+pub(super) fn cup(resin: &Calibrated, inputs: &CupInputs) -> Result<Value, CaseError> {
     let air = Temperature::from_celsius(inputs.t_amb_c);
     let bucket = Bucket::as_high_as_wide(resin, Mass::from_kg(inputs.mass_kg), air, inputs.h_film);
     let t0_k = Temperature::from_celsius(inputs.t0_c).k();

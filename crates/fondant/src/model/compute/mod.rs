@@ -1,36 +1,20 @@
 //! From the inputs of a case to its outputs.
 //!
+//! - [`case`]: what all kinds share
 //! - [`lumped`]: batches of one temperature
 //! - [`columns`]: layers, with steady or changing air
 //! - [`fields`]: sections and blocks
 
+mod case;
 mod columns;
 mod fields;
 mod lumped;
 
-use fondant_heat::HeatError;
-use fondant_quantities::Temperature;
 use serde_json::Value;
 
 use super::schema::{Case, ResinFile};
 
-const DAY_S: f64 = 86_400.0;
-/// Slabs, layers and cups are followed for so long.
-const HORIZON_S: f64 = 14.0 * DAY_S;
-
-/// Why a case could not be computed.
-#[derive(Debug, thiserror::Error)]
-pub(crate) enum CaseError {
-    /// The inputs are not those of the kind.
-    #[error("its inputs: {0}")]
-    Inputs(#[from] serde_json::Error),
-    /// No such resin in the file of resins.
-    #[error("there is no resin “{0}” in the resins file")]
-    Resin(String),
-    /// The model refused.
-    #[error(transparent)]
-    Heat(#[from] HeatError),
-}
+pub(crate) use case::CaseError;
 
 /// The outputs by name, or `None` for a kind that is not known.
 pub(crate) fn compute(case: &Case, resins: &ResinFile) -> Result<Option<Value>, CaseError> {
@@ -55,13 +39,4 @@ pub(crate) fn compute(case: &Case, resins: &ResinFile) -> Result<Option<Value>, 
 
 fn inputs<T: serde::de::DeserializeOwned>(case: &Case) -> Result<T, CaseError> {
     Ok(T::deserialize(&case.inputs)?)
-}
-
-/// Kelvins of a temperature in °C.
-fn kelvin(celsius: f64) -> f64 {
-    Temperature::from_celsius(celsius).k()
-}
-
-fn celsius(k: f64) -> f64 {
-    Temperature::from_k(k).celsius()
 }

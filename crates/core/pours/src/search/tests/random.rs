@@ -75,7 +75,7 @@ struct Case {
 
 fn compare(case: Case) {
     let Case { kind, count, opens, quarters, aim, .. } = case;
-    let resin = &shipped::all()[kind];
+    let resin = &shipped::models()[kind];
     let quarters = if count == 3 { 4 } else { quarters };
     let day = Workday {
         opens: Time::constant(opens, 0, 0, 0),
@@ -192,7 +192,7 @@ proptest! {
         open_for in 1i8..12,
         begins in 0i64..2000,
     ) {
-        let resin = &shipped::all()[kind];
+        let resin = &shipped::models()[kind];
         let day = hours(opens, opens + open_for);
         let depths = vec![if kind == 2 { depth / 2.5 } else { depth }; count];
         let (ladder, air) = (ladder(&depths), swinging(mean, amplitude));
@@ -228,7 +228,7 @@ proptest! {
         open_for in 2i8..8,
         wider in 1i8..4,
     ) {
-        let resin = &shipped::all()[kind];
+        let resin = &shipped::models()[kind];
         let depths = vec![if kind == 2 { depth / 2.5 } else { depth }; 2];
         let air = swinging(mean, amplitude);
         let narrow = planned(resin, &depths, &air, &hours(opens, opens + open_for));

@@ -1,0 +1,62 @@
+//! What goes on in a process beside requests: events heard, agendas kept up with the air, jobs
+//! worked.
+
+use std::time::Duration;
+
+use tokio_util::sync::CancellationToken;
+use tokio_util::task::TaskTracker;
+
+use crate::app::App;
+use crate::jobs;
+
+/// Whether a process works on jobs.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Works {
+    /// It works on them.
+    Here,
+    /// Others do.
+    Elsewhere,
+}
+
+/// What goes on beside requests until it is ended.
+#[derive(Debug)]
+pub struct Background {
+    end: CancellationToken,
+    tasks: TaskTracker,
+}
+
+impl Background {
+    /// Begins it.
+    #[must_use]
+    pub fn start(app: &App, works: Works) -> Self {
+        let (end, tasks) = (CancellationToken::new(), TaskTracker::new());
+        tasks.spawn(app.clone().listen(end.clone()));
+        tasks.spawn(app.clone().follow_the_air(end.clone()));
+        if works == Works::Here {
+            tasks.spawn(work(app.clone(), end.clone()));
+        }
+        tasks.close();
+        Self { end, tasks }
+    }
+
+    /// Ends it; what has not ended within `limit` is left to end by itself.
+    pub async fn stop(self, limit: Duration) {
+        self.end.cancel();
+        if tokio::time::timeout(limit, self.tasks.wait()).await.is_err() {
+            tracing::warn!("work goes on after the end");
+        }
+    }
+}
+
+async fn work(app: App, end: CancellationToken) {
+    if let Err(error) = jobs::work(app, end).await {
+        tracing::error!(%error, "this process works on no jobs");
+    }
+}
+
+/// Dropped, it ends.
+impl Drop for Background {
+    fn drop(&mut self) {
+        self.end.cancel();
+    }
+}

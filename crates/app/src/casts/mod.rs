@@ -1,0 +1,26 @@
+//! What can be done with casts.
+//!
+//! - [`open`]: a cast, what has happened to it, what follows from it
+//! - [`list`]: the casts of a workshop, page by page
+//! - [`create`], [`change`], [`step`]: the document begun, changed, undone
+//! - [`pours`]: a plan taken, moved, given up; a change that helps applied
+//! - [`facts`]: what happened, written down and withdrawn
+//! - [`photos`]: photos of the bench
+//! - `write`: how each of these changes a cast, in one transaction
+
+pub mod change;
+pub mod create;
+pub mod facts;
+pub mod list;
+pub mod open;
+pub mod photos;
+pub mod pours;
+pub mod step;
+pub(crate) mod write;
+
+pub use change::change;
+pub use create::create;
+pub use list::list;
+pub use open::{Open, open};
+pub use step::step;
+pub use write::Changed;

@@ -1,0 +1,52 @@
+//! A cast with everything that its pages show.
+
+use fondant_cast::facts::{FactRow, poured_of};
+use fondant_store::repos::{CastId, CastRecord};
+
+use crate::app::App;
+use crate::error::AppError;
+use crate::evaluating::Worked;
+use crate::shop::Shop;
+
+/// A cast and its shop.
+#[derive(Debug, Clone)]
+pub struct Open {
+    /// The shop.
+    pub shop: Shop,
+    /// The cast.
+    pub record: CastRecord,
+}
+
+/// Opens a cast.
+///
+/// # Errors
+/// [`AppError::NotFound`] where the workshop has none of that number.
+pub async fn open(app: &App, cast: CastId) -> Result<Open, AppError> {
+    let shop = app.shop().await?;
+    let record = app.store.read().cast(shop.id, cast).await?;
+    Ok(Open { shop, record })
+}
+
+impl Open {
+    /// What follows from its document.
+    ///
+    /// # Errors
+    /// [`AppError`].
+    pub async fn worked(&self, app: &App) -> Result<Worked, AppError> {
+        app.evaluate(&self.record.document, &self.shop).await
+    }
+
+    /// What has happened to it, in the order in which it was written down.
+    ///
+    /// # Errors
+    /// [`AppError`].
+    pub async fn facts(&self, app: &App) -> Result<Vec<FactRow>, AppError> {
+        Ok(app.store.read().facts(self.shop.id, self.record.id).await?)
+    }
+}
+
+/// How many pours of a worked cast have happened.
+#[must_use]
+pub fn poured(worked: &Worked, rows: &[FactRow]) -> usize {
+    worked.evaluation.planned.as_ref().map_or(0, |planned| poured_of(planned, rows))
+}

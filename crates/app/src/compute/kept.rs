@@ -1,0 +1,40 @@
+//! Results that are kept for whoever asks for the same again.
+
+use std::future::Future;
+use std::sync::Arc;
+
+use moka::future::Cache;
+
+use super::key::Key;
+use crate::error::AppError;
+
+/// Results of one sort. Those asked for at the same time are worked out once; together they take
+/// up a bounded number of bytes.
+pub(crate) struct Kept<T> {
+    cache: Cache<Key, Arc<T>>,
+}
+
+impl<T: Send + Sync + 'static> Kept<T> {
+    /// Room for so many bytes; `bytes_of` says what one takes up.
+    pub(crate) fn new(bytes: u64, bytes_of: fn(&T) -> usize) -> Self {
+        let weigh =
+            move |_: &Key, value: &Arc<T>| u32::try_from(bytes_of(value)).unwrap_or(u32::MAX);
+        Self { cache: Cache::builder().max_capacity(bytes).weigher(weigh).build() }
+    }
+
+    /// What is kept, or what the work makes of it. Who asks while it is worked waits for it.
+    pub(crate) async fn get_or(
+        &self,
+        key: &Key,
+        work: impl Future<Output = Result<T, AppError>>,
+    ) -> Result<Arc<T>, AppError> {
+        let made = async { work.await.map(Arc::new) };
+        let found = self.cache.try_get_with_by_ref(key, made).await;
+        found.map_err(|error: Arc<AppError>| AppError::clone(&error))
+    }
+
+    /// What is kept.
+    pub(crate) async fn get(&self, key: &Key) -> Option<Arc<T>> {
+        self.cache.get(key).await
+    }
+}

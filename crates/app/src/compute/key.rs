@@ -1,0 +1,61 @@
+//! By what a result is found again: a hash of everything that went into it.
+
+use std::io::Write;
+
+use serde::{Deserialize, Serialize};
+use sha2::{Digest, Sha256};
+
+use crate::error::AppError;
+
+/// The SHA-256 of what a value is written as in JSON, in hexadecimal.
+#[derive(Debug, Clone, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(transparent)]
+pub struct Key(String);
+
+impl Key {
+    /// Of a value.
+    ///
+    /// # Errors
+    /// [`AppError::Fault`] for a value that cannot be written.
+    pub fn of(value: &impl Serialize) -> Result<Self, AppError> {
+        let mut hash = Sha256::new();
+        let mut written = std::io::BufWriter::new(&mut hash);
+        serde_json::to_writer(&mut written, value).map_err(AppError::fault)?;
+        written.flush().map_err(AppError::fault)?;
+        drop(written);
+        Ok(Self(hex::encode(hash.finalize())))
+    }
+
+    /// As it came in from outside; `None` where it is no key.
+    #[must_use]
+    pub fn read(text: &str) -> Option<Self> {
+        let is_key = text.len() == 64 && text.bytes().all(|b| b.is_ascii_hexdigit());
+        is_key.then(|| Self(text.to_owned()))
+    }
+
+    /// As text.
+    #[must_use]
+    pub fn as_str(&self) -> &str {
+        &self.0
+    }
+}
+
+impl std::fmt::Display for Key {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.write_str(&self.0)
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn equal_values_have_equal_keys_and_others_do_not() {
+        let key = |value: &(f64, &str)| Key::of(value).unwrap();
+        assert_eq!(key(&(1.0, "a")), key(&(1.0, "a")));
+        assert_ne!(key(&(1.0, "a")), key(&(1.000_000_000_1, "a")));
+        assert_eq!(Key::read(key(&(1.0, "a")).as_str()), Some(key(&(1.0, "a"))));
+        assert_eq!(Key::read("../../etc"), None);
+    }
+}

@@ -1,0 +1,41 @@
+//! Everything that is kept of what was worked out.
+
+use fondant_cast::planning::Offer;
+use fondant_cast::{Evaluation, Forecast};
+use fondant_pours::simulate::Observed;
+
+use super::kept::Kept;
+use crate::jobs::results::{ComparedPlans, FieldResult};
+use crate::surroundings::{Stock, Surroundings};
+
+const MB: u64 = 1024 * 1024;
+
+/// Results of one process.
+pub(crate) struct Results {
+    pub(crate) evaluations: Kept<Evaluation>,
+    pub(crate) observed: Kept<Option<Observed>>,
+    pub(crate) forecasts: Kept<Option<Forecast>>,
+    pub(crate) offers: Kept<Vec<Offer>>,
+    pub(crate) surroundings: Kept<Surroundings>,
+    pub(crate) stock: Kept<Stock>,
+    pub(crate) fields: Kept<FieldResult>,
+    pub(crate) plans: Kept<ComparedPlans>,
+}
+
+impl Default for Results {
+    fn default() -> Self {
+        Self {
+            evaluations: Kept::new(48 * MB, Evaluation::bytes),
+            observed: Kept::new(16 * MB, |observed| {
+                let trace = observed.as_ref().and_then(|o| o.schedule.run.trace());
+                16 * 1024 + trace.map_or(0, |trace| size_of_val(trace.samples.as_slice()))
+            }),
+            forecasts: Kept::new(2 * MB, |_| 8 * 1024),
+            offers: Kept::new(MB, |offers| 64 + offers.len() * 256),
+            surroundings: Kept::new(4 * MB, Surroundings::bytes),
+            stock: Kept::new(4 * MB, Stock::bytes),
+            fields: Kept::new(48 * MB, FieldResult::bytes),
+            plans: Kept::new(8 * MB, ComparedPlans::bytes),
+        }
+    }
+}

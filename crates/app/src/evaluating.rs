@@ -1,0 +1,147 @@
+//! What follows from a cast's document, worked out once and kept.
+
+use std::sync::Arc;
+
+use fondant_cast::facts::{self, FactRow, standing};
+use fondant_cast::planning::{self, Offer};
+use fondant_cast::{
+    Conflict, Document, Evaluation, Forecast, Inputs, NotEvaluated, Standing, evaluate,
+};
+use fondant_materials::resin::Record;
+use fondant_numerics::Stop;
+use fondant_pours::simulate::Observed;
+
+use crate::app::App;
+use crate::compute::Key;
+use crate::error::AppError;
+use crate::shop::Shop;
+
+/// A cast's document, its shop, and what follows from them.
+#[derive(Debug, Clone)]
+pub struct Worked {
+    /// Everything that it follows from.
+    pub inputs: Arc<Inputs>,
+    /// What follows.
+    pub evaluation: Arc<Evaluation>,
+    /// By what it is found again.
+    pub key: Key,
+}
+
+impl App {
+    /// What a document follows from in a shop.
+    ///
+    /// # Errors
+    /// [`AppError::Conflicts`] for a resin that is not on the shelf.
+    pub fn inputs(&self, document: &Document, shop: &Shop) -> Result<Inputs, AppError> {
+        let resin = shop.shelf().find(&document.resin).map_err(|_| {
+            AppError::Conflicts(vec![Conflict::UnknownResin(document.resin.0.clone())])
+        })?;
+        Ok(Inputs::new(document.clone(), resin.clone(), shop.site()))
+    }
+
+    /// Works a document out, or finds it worked out.
+    ///
+    /// # Errors
+    /// [`AppError::Conflicts`] where it contradicts itself.
+    pub async fn evaluate(&self, document: &Document, shop: &Shop) -> Result<Worked, AppError> {
+        let inputs = Arc::new(self.inputs(document, shop)?);
+        // The shop's air, which is long, is hashed once with the shop.
+        let key = if inputs.site == *shop.site() {
+            Key::of(&(&inputs.document, &inputs.resin, &shop.around.key))?
+        } else {
+            Key::of(&inputs)?
+        };
+        let asked = Arc::clone(&inputs);
+        let work = async {
+            let done = self.lanes.pages.run(move |stop| evaluate(&asked, stop)).await?;
+            done.map_err(|error| match error {
+                NotEvaluated::Conflicts(conflicts) => AppError::Conflicts(conflicts),
+                NotEvaluated::Abandoned => AppError::TooLong,
+            })
+        };
+        let evaluation = self.results.evaluations.get_or(&key, work).await?;
+        Ok(Worked { inputs, evaluation, key })
+    }
+
+    /// Runs something of the model for a page.
+    ///
+    /// # Errors
+    /// [`AppError::Busy`], [`AppError::TooLong`], [`AppError::Fault`].
+    pub async fn compute<T: Send + 'static>(
+        &self,
+        work: impl FnOnce(&Stop) -> T + Send + 'static,
+    ) -> Result<T, AppError> {
+        self.lanes.pages.run(work).await
+    }
+
+    /// Runs something that is asked for beside a page, which never keeps a page waiting.
+    ///
+    /// # Errors
+    /// [`AppError::Busy`], [`AppError::TooLong`], [`AppError::Fault`].
+    pub async fn compute_beside<T: Send + 'static>(
+        &self,
+        work: impl FnOnce(&Stop) -> T + Send + 'static,
+    ) -> Result<T, AppError> {
+        self.lanes.beside.run(work).await
+    }
+
+    /// The taken plan by what has happened; `None` where nothing has, or no plan is taken.
+    ///
+    /// # Errors
+    /// [`AppError`].
+    pub async fn by_facts(
+        &self,
+        worked: &Worked,
+        rows: &[FactRow],
+    ) -> Result<Arc<Option<Observed>>, AppError> {
+        let stands = standing(rows);
+        if stands.is_empty() || worked.evaluation.standing != Standing::Taken {
+            return Ok(Arc::new(None));
+        }
+        let happened: Vec<_> = stands.iter().map(|row| row.fact).collect();
+        let key = Key::of(&("by facts", &worked.key, happened))?;
+        let (evaluation, rows) = (Arc::clone(&worked.evaluation), rows.to_vec());
+        let work = self.lanes.pages.run(move |stop| {
+            let task = evaluation.pour_task.as_ref()?.until(stop);
+            facts::by_facts(&task, evaluation.planned.as_ref()?, &rows).ok()
+        });
+        self.results.observed.get_or(&key, work).await
+    }
+
+    /// The forecast of a plan that is taken; `None` where none is.
+    pub(crate) async fn forecast(
+        &self,
+        worked: &Worked,
+    ) -> Result<Arc<Option<Forecast>>, AppError> {
+        let key = Key::of(&("forecast", &worked.key))?;
+        let Worked { inputs, evaluation, .. } = worked.clone();
+        let work = self.lanes.pages.run(move |stop| Forecast::of(&inputs, &evaluation, stop));
+        self.results.forecasts.get_or(&key, work).await
+    }
+
+    /// The smallest changes that would help a cast's pours, each checked.
+    ///
+    /// # Errors
+    /// [`AppError`].
+    pub async fn offers(&self, shop: &Shop, worked: &Worked) -> Result<Arc<Vec<Offer>>, AppError> {
+        let wanted = worked.evaluation.standing != Standing::Taken
+            && planning::is_wanted(&worked.evaluation);
+        if !wanted {
+            return Ok(Arc::default());
+        }
+        let own = worked.inputs.document.resin.clone();
+        let others: Vec<Record> =
+            shop.shelf().offered().filter(|resin| resin.id != own).cloned().collect();
+        let key = Key::of(&("offers", &worked.key, &others))?;
+        let Worked { inputs, evaluation, .. } = worked.clone();
+        let work = async {
+            let beside = &self.lanes.beside;
+            let found = beside.run(move |stop| {
+                let offers = planning::offers(&inputs, &evaluation, &others, stop);
+                (!stop.is_requested()).then_some(offers)
+            });
+            found.await?.ok_or(AppError::TooLong)
+        };
+        self.results.offers.get_or(&key, work).await
+    }
+}

@@ -1,0 +1,53 @@
+//! What can be done with Fondant: use cases, each one function and one transaction that moves
+//! everything together, and then one event.
+//!
+//! - [`App`]: what they share: records, clock, weather, what is kept of the model's work
+//! - [`Shop`]: the workshop as its casts see it now
+//! - [`beginning`]: the records and the first workshop; [`Background`]: what goes on beside requests
+//! - [`casts`], [`settings`], [`shelf`], [`forms`]: what can be done
+//! - [`CastAgenda`], [`collisions`]: what is due, and what is in each other's way
+//! - [`jobs`]: long work, kept in the records and worked by whichever process has time
+//! - [`Event`]: what has happened, told to every page of every process
+//! - [`Worked`]: what follows from a document, worked out once and kept
+//! - [`AppError`]: what can go wrong; it carries figures and no sentences
+
+mod agendas;
+mod app;
+mod background;
+pub mod beginning;
+pub mod casts;
+mod clock;
+pub mod collisions;
+mod compute;
+mod error;
+mod evaluating;
+mod events;
+pub mod forms;
+pub mod jobs;
+mod listening;
+mod request;
+pub mod settings;
+pub mod shelf;
+mod shop;
+mod surroundings;
+
+pub use agendas::CastAgenda;
+pub use app::App;
+pub use background::{Background, Works};
+pub use clock::Clock;
+pub use compute::Key;
+pub use error::AppError;
+pub use evaluating::Worked;
+pub use events::{Event, Subscription};
+pub use request::Request;
+pub use shop::Shop;
+pub use surroundings::{Stock, Surroundings};
+
+/// Records as pages see them.
+pub mod records {
+    pub use fondant_store::repos::{
+        BookedBy, CastId, CastRecord, CastSummary, Cursor, FormId, FormRecord, Forms, JobFailure,
+        Kept, KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Shelved, Squaring, Step,
+        Workshop, WorkshopId, WorkshopSettings,
+    };
+}

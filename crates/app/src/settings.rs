@@ -1,0 +1,143 @@
+//! What a workshop says of itself, and of its air.
+
+use fondant_files::logs::air::AirLogError;
+use fondant_heat::climate::indoor::{FitError, Fitted};
+use fondant_heat::climate::log::AirLog;
+use fondant_heat::climate::profile::Way;
+use fondant_heat::climate::{AirAt, AirSeries};
+use fondant_store::repos::{WorkshopId, WorkshopSettings};
+use jiff::SignedDuration;
+
+use crate::app::App;
+use crate::error::AppError;
+use crate::events::{Event, tell};
+use crate::request::random_hex;
+use crate::shop::Shop;
+
+/// The room is fitted to readings of so long.
+const FITTED_TO: SignedDuration = SignedDuration::from_hours(10 * 24);
+/// Readings that a page tells of are those of so long.
+const TOLD_OF: SignedDuration = SignedDuration::from_hours(90 * 24);
+/// Bytes of chance in the calendar's private address.
+const TOKEN_BYTES: usize = 18;
+
+/// Changes the settings, if nobody has since `expected`. Returns their revision.
+///
+/// # Errors
+/// [`AppError::Stale`] where somebody has; nothing is written then.
+pub async fn save(
+    app: &App,
+    workshop: WorkshopId,
+    expected: i32,
+    settings: &WorkshopSettings,
+) -> Result<i32, AppError> {
+    let transaction = app.store.begin().await?;
+    let revision = transaction.save_workshop(workshop, expected, settings).await?;
+    tell(&transaction, &Event::ShopChanged { workshop }).await?;
+    transaction.commit().await?;
+    Ok(revision)
+}
+
+/// The readings of the shop's air in the last months, in order.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn readings(app: &App, shop: &Shop) -> Result<Vec<AirAt>, AppError> {
+    Ok(app.store.read().air_since(shop.id, app.now() - TOLD_OF).await?)
+}
+
+/// Brings a log of the shop's air in, all of it or nothing. The settings stay what they are.
+///
+/// # Errors
+/// The inner one says why the text is no log.
+pub async fn import_log(
+    app: &App,
+    shop: &Shop,
+    read: impl FnOnce() -> Result<AirLog, AirLogError> + Send + 'static,
+) -> Result<Result<AirLog, AirLogError>, AppError> {
+    let log = match app.compute_beside(move |_| read()).await? {
+        Ok(log) => log,
+        Err(error) => return Ok(Err(error)),
+    };
+    let transaction = app.store.begin().await?;
+    transaction.lock_workshop(shop.id).await?;
+    transaction.add_air(shop.id, &log.readings).await?;
+    tell(&transaction, &Event::ReadingArrived { workshop: shop.id }).await?;
+    transaction.commit().await?;
+    Ok(Ok(log))
+}
+
+/// Why no room was fitted.
+#[derive(Debug, Clone, PartialEq)]
+pub enum NotFitted {
+    /// The weather outside is not known.
+    NoForecast,
+    /// The readings do not say.
+    Fit(FitError),
+}
+
+/// Fits the room to the shop's readings, and takes the weather through it for the shop's air.
+///
+/// # Errors
+/// [`AppError::Stale`] where the settings were changed since; the inner one says why no room was
+/// fitted. Nothing is written then.
+pub async fn fit_room(
+    app: &App,
+    shop: &Shop,
+    expected: i32,
+) -> Result<Result<Fitted, NotFitted>, AppError> {
+    let readings = app.store.read().air_since(shop.id, app.now() - FITTED_TO).await?;
+    let room = shop.workshop.settings.shop.air.indoor;
+    let Some(outside): Option<AirSeries> = app.outside() else {
+        return Ok(Err(NotFitted::NoForecast));
+    };
+    let fitted = match app.compute_beside(move |_| room.fit(&outside, &readings)).await? {
+        Ok(fitted) => fitted,
+        Err(error) => return Ok(Err(NotFitted::Fit(error))),
+    };
+    let mut settings = shop.workshop.settings.clone();
+    settings.shop.air.by = Way::Forecast;
+    settings.shop.air.indoor = fitted.indoor;
+    save(app, shop.id, expected, &settings).await?;
+    Ok(Ok(fitted))
+}
+
+/// The private part of the calendar's address; one is made where there is none yet.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn feed_token(app: &App, shop: &Shop) -> Result<String, AppError> {
+    if let Some(token) = app.store.read().feed_token(shop.id).await? {
+        return Ok(token);
+    }
+    let transaction = app.store.begin().await?;
+    // Of two pages opened at once, the second finds the token of the first.
+    transaction.lock_workshop(shop.id).await?;
+    if let Some(token) = transaction.feed_token(shop.id).await? {
+        return Ok(token);
+    }
+    let token = random_hex(TOKEN_BYTES)?;
+    transaction.set_feed_token(shop.id, &token).await?;
+    transaction.commit().await?;
+    Ok(token)
+}
+
+/// Whether a token is that of the calendar.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn is_feed_token(app: &App, shop: &Shop, token: &str) -> Result<bool, AppError> {
+    Ok(app.store.read().feed_token(shop.id).await?.as_deref() == Some(token))
+}
+
+/// Gives the calendar a new address; the former one ends.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn renew_feed(app: &App, shop: &Shop) -> Result<(), AppError> {
+    let token = random_hex(TOKEN_BYTES)?;
+    let transaction = app.store.begin().await?;
+    transaction.set_feed_token(shop.id, &token).await?;
+    tell(&transaction, &Event::ShopChanged { workshop: shop.id }).await?;
+    Ok(transaction.commit().await?)
+}

@@ -1,0 +1,81 @@
+//! A plan and what it asks of the shop are one thing.
+
+use fondant_app::records::Step;
+use fondant_app::{CastAgenda, casts, settings};
+use fondant_cast::document::AirFrom;
+use fondant_heat::climate::log::AirLog;
+use fondant_quantities::Length;
+use fondant_testkit::{TestApp, documents};
+use jiff::civil::Time;
+
+use crate::{app, edit, taken};
+
+async fn agendas(app: &TestApp) -> Vec<CastAgenda> {
+    let shop = app.shop().await;
+    app.app.agendas(&shop, documents::now()).await.expect("agendas")
+}
+
+/// "Plan and agenda in two transactions": whatever changes the one has changed the other when it
+/// answers, without anybody having asked for the agenda in between.
+#[tokio::test]
+async fn whatever_changes_a_plan_changes_its_agenda_with_it() {
+    let app = app().await;
+    let (cast, _) = taken(&app).await;
+    let first = agendas(&app).await;
+    assert_eq!(first.len(), 1);
+    let planned = app.document(cast).await.pours.taken[0].at;
+    assert!(first[0].agenda.acts()[0].at <= planned);
+
+    // Another form: the plan is out of date, and asks for nothing.
+    edit(&app, cast, 2, |document| document.form.overfill = Length::from_mm(9.0)).await.unwrap();
+    assert!(agendas(&app).await.is_empty());
+    // Undone, it is back as it was.
+    casts::step(&app.app, cast, 3, Step::Undo).await.unwrap();
+    assert_eq!(agendas(&app).await[0].agenda, first[0].agenda);
+    // Given up, it is gone.
+    casts::pours::release(&app.app, cast, 4).await.unwrap();
+    assert!(agendas(&app).await.is_empty());
+}
+
+/// "An hour's repair skips casts in steady air."
+#[tokio::test]
+async fn other_hours_reach_casts_in_steady_air_too() {
+    let app = app().await;
+    let (cast, _) = taken(&app).await;
+    assert_eq!(app.document(cast).await.conditions.air_from, AirFrom::Steady);
+    let before = agendas(&app).await;
+    let shop = app.shop().await;
+    let mut later = documents::workshop(8, 18);
+    later.days[0][0].closes = Time::constant(12, 0, 0, 0);
+    settings::save(&app.app, shop.id, 1, &later).await.unwrap();
+    let after = agendas(&app).await;
+    assert!(!after[0].is_old);
+    assert_eq!(before[0].agenda.hard, after[0].agenda.hard, "the times are the maker's own");
+    let breaks = app.open(cast).await.worked(&app.app).await.unwrap();
+    let schedule = breaks.evaluation.pours.clone().unwrap();
+    assert!(!schedule.breaks.is_empty(), "the base goes in after noon, outside the new hours");
+}
+
+/// "A log import saves readings, then a dummy workshop revision, and on 409 says nothing was saved."
+#[tokio::test]
+async fn a_log_is_kept_whole_or_not_and_the_settings_stay_as_they_were() {
+    let app = app().await;
+    let shop = app.shop().await;
+    let reading = |hour: i64| fondant_heat::climate::AirAt {
+        at: documents::now() - jiff::SignedDuration::from_hours(hour),
+        temperature: fondant_quantities::Temperature::from_celsius(17.0),
+        humidity_percent: 60.0,
+    };
+    let log = AirLog {
+        readings: vec![reading(3), reading(2)],
+        rows: 2,
+        gaps: Vec::new(),
+        lacks_humidity: false,
+    };
+    // Somebody changes the settings meanwhile: that is no trouble for readings.
+    settings::save(&app.app, shop.id, 1, &documents::workshop(9, 17)).await.unwrap();
+    settings::import_log(&app.app, &shop, move || Ok(log)).await.unwrap().unwrap();
+    let now = app.shop().await;
+    assert_eq!(now.workshop.revision, 2);
+    assert_eq!(settings::readings(&app.app, &now).await.unwrap().len(), 2);
+}

@@ -1,0 +1,70 @@
+//! Use cases on a real PostgreSQL, without HTTP.
+#![allow(clippy::unwrap_used, reason = "what a test cannot go on without fails it")]
+
+mod agendas;
+mod beginning;
+mod bookings;
+mod events;
+mod facts;
+mod jobs;
+mod lists;
+mod pours;
+
+use std::time::Duration;
+
+use fondant_app::casts;
+use fondant_app::records::CastId;
+use fondant_cast::Document;
+use fondant_cast::document::PourId;
+use fondant_testkit::{TestApp, documents};
+
+/// Longest wait for something that must happen.
+const PATIENCE: Duration = Duration::from_secs(90);
+
+async fn app() -> TestApp {
+    TestApp::new(&documents::workshop(8, 18)).await
+}
+
+/// A river top with the proposed times taken: its number and its pours. It stands at revision 2.
+async fn taken(app: &TestApp) -> (CastId, Vec<PourId>) {
+    let cast = app.cast("Taken").await;
+    let changed = casts::pours::settle(&app.app, cast, 1).await.expect("the times are taken");
+    assert_eq!(changed.revision, 2);
+    let pours = app.document(cast).await.pours.taken;
+    (cast, pours.iter().map(|pour| pour.id).collect())
+}
+
+/// Changes a document as the one who saw `expected`.
+async fn edit(
+    app: &TestApp,
+    cast: CastId,
+    expected: i32,
+    edit: impl Fn(&mut Document) + Sync,
+) -> Result<i32, fondant_app::AppError> {
+    let changed = casts::change(&app.app, cast, expected, |open| {
+        let mut document = open.record.document.clone();
+        edit(&mut document);
+        Ok(document)
+    });
+    changed.await.map(|changed| changed.revision)
+}
+
+/// Asks again and again until there is an answer.
+async fn eventually<T>(what: &str, ask: impl AsyncFn() -> Option<T>) -> T {
+    let deadline = tokio::time::Instant::now() + PATIENCE;
+    loop {
+        if let Some(answer) = ask().await {
+            return answer;
+        }
+        assert!(tokio::time::Instant::now() < deadline, "never: {what}");
+        tokio::time::sleep(Duration::from_millis(20)).await;
+    }
+}
+
+/// Runs SQL on the database of a test, to damage it as no use case would.
+async fn damage(app: &TestApp, sql: &str) {
+    use sea_orm::ConnectionTrait;
+    let raw = sea_orm::Database::connect(&app.db.address).await.expect("the database answers");
+    raw.execute_unprepared(sql).await.unwrap_or_else(|error| panic!("{sql}: {error}"));
+    raw.close().await.expect("the connection closes");
+}

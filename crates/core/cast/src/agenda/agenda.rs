@@ -1,0 +1,201 @@
+//! The dates of one cast, and what is to be done at them.
+
+use fondant_materials::resin::ResinId;
+use fondant_pours::layers::LayerKind;
+use fondant_pours::{Joint, Schedule, ScheduledPour};
+use fondant_quantities::{Length, Volume};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+
+use crate::document::{Document, PourId};
+use crate::pours::Planned;
+
+/// The dates of one cast.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Agenda {
+    /// Its resin, which says what air it stands.
+    pub resin: ResinId,
+    /// Its pours, in order.
+    pub pours: Vec<AgendaPour>,
+    /// Hard all through.
+    pub hard: Timestamp,
+    /// It cures in the pressure pot.
+    pub in_pot: bool,
+    /// How many of its pours have happened, from the first on.
+    pub poured: usize,
+    /// Time of the last change.
+    pub changed: Timestamp,
+    /// Rises with every change, for calendars.
+    pub sequence: u32,
+}
+
+/// One pour.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct AgendaPour {
+    /// Which pour it is.
+    pub id: PourId,
+    /// Its layer.
+    pub layer: LayerKind,
+    /// When the first bucket is measured out.
+    pub at: Timestamp,
+    /// When the last is in.
+    pub done: Timestamp,
+    /// Sticky from ...
+    pub opens: Timestamp,
+    /// ... to.
+    pub closes: Timestamp,
+    /// A vented lid goes on.
+    pub cover: Timestamp,
+    /// Sanding of the layer below begins, where it is sanded.
+    pub sanding: Option<Timestamp>,
+    /// Depth.
+    #[serde(rename = "depth_m")]
+    pub depth: Length,
+    /// Mixed volume.
+    #[serde(rename = "volume_m3")]
+    pub volume: Volume,
+    /// Buckets.
+    pub batches: u32,
+}
+
+/// Something to do.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum ActKind {
+    /// Sand the layer below.
+    Sand,
+    /// Mix and pour.
+    Pour,
+    /// Watch for bubbles and leaks.
+    Watch,
+    /// Put a vented lid on.
+    Cover,
+    /// The window for the next pour opens.
+    Opens,
+    /// It closes.
+    Closes,
+    /// See what the timber drank, and top up.
+    Level,
+    /// The form can be opened.
+    Open,
+}
+
+/// An act of a cast.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Act {
+    /// When.
+    pub at: Timestamp,
+    /// What.
+    pub kind: ActKind,
+    /// The pour it belongs to, from 0.
+    pub pour: usize,
+}
+
+/// Sequences count seconds from the beginning of 2026, so that they rise even
+/// over a plan that was given up in between.
+const SEQUENCE_FROM_S: i64 = 1_767_225_600;
+/// Top-ups are looked for so long after the last pour, h.
+pub const TOP_UPS_H: [i64; 3] = [1, 24, 48];
+
+impl Agenda {
+    /// Of the pours that were taken, as the schedule has them, of which `poured` have happened.
+    #[must_use]
+    pub fn of(
+        document: &Document,
+        planned: &[Planned],
+        schedule: &Schedule,
+        poured: usize,
+        now: Timestamp,
+    ) -> Self {
+        let pour = |(p, planned): (&ScheduledPour, &Planned)| AgendaPour {
+            id: planned.id,
+            layer: p.layer.kind,
+            at: p.at,
+            done: p.done,
+            opens: p.opens,
+            closes: p.closes,
+            cover: p.cover_from(),
+            sanding: match p.joint {
+                Joint::AfterCure { sanding, .. } => Some(sanding),
+                Joint::First | Joint::WetOnTacky => None,
+            },
+            depth: p.layer.depth(),
+            volume: p.layer.volume,
+            batches: p.batches,
+        };
+        Self {
+            resin: document.resin.clone(),
+            pours: schedule.pours.iter().zip(planned).map(pour).collect(),
+            hard: schedule.hard,
+            in_pot: document.contents.pot().is_some(),
+            poured,
+            changed: now,
+            sequence: u32::try_from(now.as_second() - SEQUENCE_FROM_S).unwrap_or(0),
+        }
+    }
+
+    /// In the place of a former one: that one still where nothing else has
+    /// changed, else with a sequence above it, whatever the clock says.
+    #[must_use]
+    pub fn following(mut self, former: &Self) -> Self {
+        let (changed, sequence) = (self.changed, self.sequence);
+        (self.changed, self.sequence) = (former.changed, former.sequence);
+        if self != *former {
+            self.changed = changed;
+            self.sequence = sequence.max(former.sequence.saturating_add(1));
+        }
+        self
+    }
+
+    /// All acts in order of time.
+    #[must_use]
+    pub fn acts(&self) -> Vec<Act> {
+        let mut acts = Vec::new();
+        let last = self.pours.len().saturating_sub(1);
+        for (index, pour) in self.pours.iter().enumerate() {
+            let mut add = |kind, at| acts.push(Act { at, kind, pour: index });
+            if let Some(sanding) = pour.sanding {
+                add(ActKind::Sand, sanding);
+            }
+            add(ActKind::Pour, pour.at);
+            add(ActKind::Watch, pour.done);
+            let next = self.pours.get(index + 1);
+            if next.is_none_or(|next| pour.cover < next.at) {
+                add(ActKind::Cover, pour.cover);
+            }
+            if index < last && next.is_some_and(|next| next.sanding.is_none()) {
+                add(ActKind::Opens, pour.opens);
+                add(ActKind::Closes, pour.closes);
+            }
+        }
+        if let Some(done) = self.pours.last().map(|pour| pour.done) {
+            acts.extend(TOP_UPS_H.map(|hours| {
+                let at = done + jiff::SignedDuration::from_hours(hours);
+                Act { at, kind: ActKind::Level, pour: last }
+            }));
+        }
+        acts.push(Act { at: self.hard, kind: ActKind::Open, pour: last });
+        acts.sort_by_key(|act| (act.at, act.kind));
+        acts
+    }
+
+    /// What is still to be done: acts of pours that have not happened, and what
+    /// of the others is yet to come.
+    #[must_use]
+    pub fn next(&self, now: Timestamp) -> Vec<Act> {
+        let pending = |act: &Act| match act.kind {
+            ActKind::Pour | ActKind::Sand => act.pour >= self.poured,
+            ActKind::Level => act.at >= now && act.pour < self.poured,
+            _ => act.at >= now,
+        };
+        self.acts().into_iter().filter(pending).collect()
+    }
+
+    /// Whether all of it lies behind.
+    #[must_use]
+    pub fn is_over(&self, now: Timestamp) -> bool {
+        self.hard < now && self.poured >= self.pours.len()
+    }
+}
+
+#[cfg(test)]
+mod tests;

@@ -1,0 +1,27 @@
+use super::super::sample::{agenda, at};
+use super::*;
+
+#[test]
+fn acts_come_in_order_and_what_is_poured_is_not_asked_for_again() {
+    let mut plan = agenda(&[0, 12], false);
+    let kinds: Vec<ActKind> = plan.acts().iter().map(|act| act.kind).collect();
+    assert_eq!(kinds[0], ActKind::Pour);
+    assert!(kinds.contains(&ActKind::Open));
+    assert_eq!(kinds.iter().filter(|kind| **kind == ActKind::Level).count(), 3);
+    assert!(kinds.contains(&ActKind::Opens) && kinds.contains(&ActKind::Cover));
+    plan.poured = 1;
+    let next = plan.next(at(11));
+    assert_eq!((next[0].kind, next[0].pour), (ActKind::Pour, 1));
+    assert!(plan.next(at(99)).iter().any(|act| act.kind == ActKind::Pour), "missed, not gone");
+}
+
+#[test]
+fn a_sequence_rises_when_something_changes_and_only_then() {
+    let former = agenda(&[0, 12], false);
+    let same = Agenda { changed: at(5), sequence: 900, ..former.clone() };
+    assert_eq!(same.following(&former), former);
+    let later = Agenda { changed: at(5), sequence: 3, ..agenda(&[0, 13], false) };
+    let found = later.following(&former);
+    assert_eq!((found.changed, found.sequence), (at(5), 8), "though the clock went back");
+    assert_eq!(found.pours[1].at, at(13));
+}

@@ -1,0 +1,387 @@
+//! Every figure of a document against its bound.
+//!
+//! Each struct is taken apart with all its fields named, so that the compiler asks for the bound
+//! of a new one. What has no bound is named with `_` and a reason beside it.
+
+use fondant_heat::cooling::Cooling;
+use fondant_quantities::Length;
+use fondant_quantities::bounds::{self, Bound, NumberBound, ShopMeasured};
+use fondant_shapes::blanks::cutting::Cutting;
+use fondant_shapes::blanks::label::Label;
+use fondant_shapes::blanks::pot::Pot;
+use fondant_shapes::blanks::{Hollow, Tube};
+use fondant_shapes::form::Piece;
+use fondant_shapes::geometry::ruled::Underside;
+use fondant_shapes::geometry::{Outline, Point};
+use fondant_shapes::timber::{Board, BoardShape, Cavity, Insert, InsertShape, Station};
+use jiff::Timestamp;
+use jiff::tz::TimeZone;
+
+use super::conflict::{Conflict, Countable, Written};
+use crate::document::{
+    Block, Brief, Buying, Checks, Coat, Conditions, Contents, DepthOverride, Document, Embed,
+    FormBuild, FormChoices, Inlay, Moulds, Pours, River, Split, TakenPour, Tubes,
+};
+
+/// Everything in which a document leaves its bounds.
+pub(super) fn out_of_bounds(document: &Document) -> Vec<Conflict> {
+    let mut found = Found(Vec::new());
+    // The schema is looked at first of all; the resin on the shelf.
+    let Document {
+        schema: _,
+        name,
+        contents,
+        piece,
+        brief,
+        tape_tolerance,
+        form,
+        buying,
+        resin: _,
+        conditions,
+        depth_override,
+        pours,
+    } = document;
+    found.text(Written::Name, name, 1, bounds::NAME_CHARACTERS);
+    found.contents(contents);
+    found.piece(piece);
+    found.brief(brief);
+    found.within(&bounds::TAPE_TOLERANCE, *tape_tolerance);
+    found.form(form);
+    found.buying(buying);
+    found.conditions(conditions);
+    if let Some(DepthOverride { depth, reason }) = depth_override {
+        found.within(&bounds::TAKEN_DEPTH, *depth);
+        found.text(Written::Reason, reason, 0, bounds::REASON_CHARACTERS);
+    }
+    found.pours(pours);
+    found.0
+}
+
+/// What has been found so far.
+struct Found(Vec<Conflict>);
+
+impl Found {
+    fn within<Q: ShopMeasured>(&mut self, bound: &Bound<Q>, value: Q) {
+        self.0.extend(bound.check(value).err().map(Conflict::OutOfRange));
+    }
+
+    fn number(&mut self, bound: &NumberBound, value: f64) {
+        self.0.extend(bound.check(value).err().map(Conflict::OutOfRange));
+    }
+
+    fn text(&mut self, what: Written, text: &str, least: usize, most: usize) {
+        let characters = text.trim().chars().count();
+        if !(least..=most).contains(&characters) || text.chars().any(char::is_control) {
+            self.0.push(Conflict::Text { what, characters, most });
+        }
+    }
+
+    fn count(&mut self, what: Countable, found: usize, most: usize) {
+        if found > most {
+            self.0.push(Conflict::TooMany { what, found, most });
+        }
+    }
+
+    fn year(&mut self, year: i16) {
+        if !bounds::PLANNED_YEARS.contains(&year) {
+            self.0.push(Conflict::Year { year });
+        }
+    }
+
+    fn moment(&mut self, at: Timestamp) {
+        self.year(at.to_zoned_datetime(TimeZone::UTC).year());
+    }
+
+    fn piece(&mut self, piece: &Piece) {
+        let Piece { length, width, thickness, trim_margin, flattening, squaring } = *piece;
+        self.within(&bounds::FINISHED_LENGTH, length);
+        self.within(&bounds::FINISHED_WIDTH, width);
+        self.within(&bounds::FINISHED_THICKNESS, thickness);
+        self.within(&bounds::TRIM_MARGIN, trim_margin);
+        self.within(&bounds::FLATTENING, flattening);
+        self.within(&bounds::SQUARING, squaring);
+    }
+
+    fn brief(&mut self, brief: &Brief) {
+        let Brief { finish, deadline, is_outdoor: _, touches_food: _, is_lit: _ } = brief;
+        self.text(Written::Finish, finish, 0, bounds::REASON_CHARACTERS);
+        if let Some(deadline) = deadline {
+            self.year(deadline.year());
+        }
+    }
+
+    fn form(&mut self, form: &FormChoices) {
+        let FormChoices { overfill, bucket_residue_ratio, leak_ratio, fall_mm_m } = *form;
+        self.within(&bounds::OVERFILL, overfill);
+        self.number(&bounds::BUCKET_RESIDUE_PERCENT, bucket_residue_ratio * 100.0);
+        self.number(&bounds::LEAK_PERCENT, leak_ratio * 100.0);
+        self.number(&bounds::FALL_MM_M, fall_mm_m);
+    }
+
+    fn buying(&mut self, buying: &Buying) {
+        let Buying { kit, price, opened } = *buying;
+        self.within(&bounds::KIT, kit);
+        self.number(&bounds::PRICE, price.units());
+        self.within(&bounds::OPENED, opened);
+    }
+
+    fn conditions(&mut self, conditions: &Conditions) {
+        let Conditions { air, air_from: _, heated, resin, cooling, bucket, waits } = *conditions;
+        self.within(&bounds::AIR_TEMPERATURE, air);
+        self.number(&bounds::HEATED_K, heated.k());
+        self.within(&bounds::RESIN_TEMPERATURE, resin);
+        let Cooling { by: _, at, lasts } = cooling;
+        if let Some(cold) = at {
+            self.within(&bounds::COOLING_TEMPERATURE, cold);
+        }
+        self.number(&bounds::COOLING_HOURS, lasts.h());
+        self.within(&bounds::BUCKET, bucket);
+        self.number(&bounds::WAITS_MINUTES, waits.s() / 60.0);
+    }
+
+    fn pours(&mut self, pours: &Pours) {
+        let Pours { not_before, sanding, split, taken, given_up } = pours;
+        self.moment(*not_before);
+        self.number(&bounds::SANDING_MINUTES, sanding.s() / 60.0);
+        match split {
+            Split::Fewest | Split::Search => {}
+            Split::Equal { count } => self.number(&bounds::LAYER_COUNT, f64::from(*count)),
+            Split::ByHand { levels } => {
+                self.count(Countable::Levels, levels.len(), bounds::MOST_LEVELS);
+                levels.iter().for_each(|level| self.within(&bounds::LEVEL, *level));
+            }
+        }
+        self.count(Countable::Pours, taken.len(), bounds::MOST_POURS);
+        self.count(Countable::Pours, given_up.len(), bounds::MOST_POURS);
+        for TakenPour { id: _, at, to } in taken.iter().chain(given_up) {
+            self.moment(*at);
+            self.within(&bounds::POURED_TO, *to);
+        }
+    }
+
+    fn contents(&mut self, contents: &Contents) {
+        match contents {
+            Contents::River(river) => self.river(river),
+            Contents::Inlay(Inlay { board, cavities }) => {
+                self.board(board);
+                self.cavities(cavities);
+            }
+            Contents::Block(Block { cutting, pot, build }) => {
+                self.cutting(cutting);
+                self.pot(pot.as_ref());
+                self.build(build);
+            }
+            Contents::Tubes(Tubes { count, hollow, wall, tube, label, pot }) => {
+                self.moulding(*count, hollow, *wall, pot.as_ref());
+                self.tube(tube, label);
+            }
+            Contents::Embed(Embed { inserts, build }) => {
+                self.inserts(inserts);
+                self.build(build);
+            }
+            Contents::Moulds(Moulds { count, hollow, wall, timber, timber_density, pot }) => {
+                self.moulding(*count, hollow, *wall, pot.as_ref());
+                self.within(&bounds::PRESSED_TIMBER, *timber);
+                self.within(&bounds::TIMBER_DENSITY, *timber_density);
+            }
+            Contents::Coat(Coat { thickness, coats, run_off_ratio, edges: _ }) => {
+                self.within(&bounds::COAT_THICKNESS, *thickness);
+                self.number(&bounds::COATS, f64::from(*coats));
+                self.number(&bounds::RUN_OFF_PERCENT, run_off_ratio * 100.0);
+            }
+        }
+    }
+
+    fn river(&mut self, river: &River) {
+        let River {
+            boards,
+            shaping: _,
+            point_tolerance,
+            stations,
+            base_gap,
+            seal: _,
+            cavities,
+            inserts,
+            checks,
+            build,
+        } = river;
+        // How many boards a river has is told of with how they are shaped.
+        boards.iter().take(*bounds::BOARDS.end() + 1).for_each(|board| self.board(board));
+        let points = boards.iter().filter_map(|board| board.shape.as_ref()).map(points_of).sum();
+        self.count(Countable::Points, points, bounds::MOST_POINTS);
+        self.within(&bounds::TAPE_TOLERANCE, *point_tolerance);
+        self.count(Countable::Stations, stations.len(), *bounds::STATIONS.end());
+        for Station { at, width, from_wall } in stations {
+            self.within(&bounds::STATION_PLACE, *at);
+            self.within(&bounds::RIVER_WIDTH, *width);
+            if let Some(offset) = from_wall {
+                self.within(&bounds::RIVER_OFFSET, *offset);
+            }
+        }
+        self.within(&bounds::BASE_GAP, *base_gap);
+        self.cavities(cavities);
+        self.inserts(inserts);
+        let Checks { dry_fill, figure: _ } = checks;
+        if let Some(bulk) = dry_fill {
+            self.within(&bounds::DRY_FILL, *bulk);
+        }
+        self.build(build);
+    }
+
+    fn board(&mut self, board: &Board) {
+        let Board {
+            timber,
+            thickness,
+            density,
+            moisture_percent,
+            absorption_ml_m2,
+            weighed,
+            shape,
+        } = board;
+        self.text(Written::Timber, timber, 0, bounds::NAME_CHARACTERS);
+        self.within(&bounds::BOARD_THICKNESS, *thickness);
+        self.within(&bounds::TIMBER_DENSITY, *density);
+        self.number(&bounds::TIMBER_MOISTURE_PERCENT, *moisture_percent);
+        self.number(&bounds::ABSORPTION_ML_M2, *absorption_ml_m2);
+        if let Some(mass) = weighed {
+            self.within(&bounds::MASS, *mass);
+        }
+        if let Some(BoardShape { outline, underside }) = shape {
+            self.outline(outline);
+            match underside {
+                Underside::Same => {}
+                Underside::Bevels(bevels) => {
+                    bevels.iter().for_each(|bevel| self.within(&bounds::BEVEL, *bevel));
+                }
+                Underside::Outline(lower) => self.outline(lower),
+            }
+        }
+    }
+
+    fn outline(&mut self, outline: &Outline) {
+        for point in outline.rings().flatten() {
+            let Point { x_m, y_m } = *point;
+            self.within(&bounds::PLACE, Length::from_m(x_m));
+            self.within(&bounds::PLACE, Length::from_m(y_m));
+        }
+    }
+
+    fn cavities(&mut self, cavities: &[Cavity]) {
+        self.count(Countable::Cavities, cavities.len(), bounds::MOST_ROWS);
+        let things = cavities.iter().map(|cavity| cavity.count as usize).sum();
+        self.count(Countable::Things, things, bounds::MOST_THINGS);
+        for Cavity { name, count, shape: _, length, width, depth, is_through: _ } in cavities {
+            self.text(Written::Cavity, name, 0, bounds::NAME_CHARACTERS);
+            self.number(&bounds::COUNT, f64::from(*count));
+            for side in [length, width, depth] {
+                self.within(&bounds::CAVITY_SIDE, *side);
+            }
+        }
+    }
+
+    fn inserts(&mut self, inserts: &[Insert]) {
+        self.count(Countable::Inserts, inserts.len(), bounds::MOST_ROWS);
+        let things = inserts.iter().map(|insert| insert.count as usize).sum();
+        self.count(Countable::Things, things, bounds::MOST_THINGS);
+        for Insert { name, count, shape, mass, density, above_floor } in inserts {
+            self.text(Written::Insert, name, 0, bounds::NAME_CHARACTERS);
+            self.number(&bounds::COUNT, f64::from(*count));
+            self.insert_shape(shape);
+            self.within(&bounds::MASS, *mass);
+            self.within(&bounds::OBJECT_DENSITY, *density);
+            self.within(&bounds::ABOVE_FLOOR, *above_floor);
+        }
+    }
+
+    fn insert_shape(&mut self, shape: &InsertShape) {
+        let mut sides = |all: &[&Length]| {
+            all.iter().for_each(|side| self.within(&bounds::INSERT_SIDE, **side));
+        };
+        match shape {
+            InsertShape::Ball { diameter } => sides(&[diameter]),
+            InsertShape::Cylinder { diameter, height } => sides(&[diameter, height]),
+            InsertShape::Block { length, width, height } => sides(&[length, width, height]),
+            // How many triangles a file may have is for its reader.
+            InsertShape::Mesh { file, volume, size, triangles: _, was_inside_out: _ } => {
+                sides(&[&size[0], &size[1], &size[2]]);
+                self.text(Written::File, file, 0, bounds::REASON_CHARACTERS);
+                self.within(&bounds::MESH_VOLUME, *volume);
+            }
+            InsertShape::Water { volume, height } => {
+                sides(&[height]);
+                self.within(&bounds::WATER, *volume);
+            }
+            InsertShape::Weight { height } => sides(&[height]),
+        }
+    }
+
+    fn moulding(&mut self, count: u32, hollow: &Hollow, wall: Length, pot: Option<&Pot>) {
+        self.number(&bounds::MOULD_COUNT, f64::from(count));
+        match hollow {
+            Hollow::Box { length, width, depth } => {
+                self.within(&bounds::HOLLOW_SIDE, *length);
+                self.within(&bounds::HOLLOW_SIDE, *width);
+                self.within(&bounds::HOLLOW_DEPTH, *depth);
+            }
+            Hollow::Round { diameter, depth } => {
+                self.within(&bounds::HOLLOW_SIDE, *diameter);
+                self.within(&bounds::HOLLOW_DEPTH, *depth);
+            }
+            Hollow::Water { volume, depth } => {
+                self.within(&bounds::WATER, *volume);
+                self.within(&bounds::HOLLOW_DEPTH, *depth);
+            }
+        }
+        self.within(&bounds::MOULD_WALL, wall);
+        self.pot(pot);
+    }
+
+    fn tube(&mut self, tube: &Tube, label: &Label) {
+        let Tube { outside, length, plugs } = *tube;
+        self.within(&bounds::TUBE_SIDE, outside);
+        self.within(&bounds::TUBE_LENGTH, length);
+        self.within(&bounds::TUBE_PLUGS, plugs);
+        let Label { tube, tube_length, paper, overlap, trim } = *label;
+        self.within(&bounds::TUBE_SIDE, tube);
+        self.within(&bounds::TUBE_LENGTH, tube_length);
+        self.within(&bounds::LABEL_PAPER, paper);
+        self.within(&bounds::LABEL_MARGIN, overlap);
+        self.within(&bounds::LABEL_MARGIN, trim);
+    }
+
+    fn pot(&mut self, pot: Option<&Pot>) {
+        let Some(Pot { diameter, height, shelf, gap }) = pot else { return };
+        self.within(&bounds::POT_SIDE, *diameter);
+        self.within(&bounds::POT_SIDE, *height);
+        self.within(&bounds::POT_GAP, *shelf);
+        self.within(&bounds::POT_GAP, *gap);
+    }
+
+    fn cutting(&mut self, cutting: &Cutting) {
+        let Cutting { length, width, height, kerf, squaring } = *cutting;
+        for side in [length, width, height] {
+            self.within(&bounds::BLANK_SIDE, side);
+        }
+        self.within(&bounds::KERF, kerf);
+        self.within(&bounds::SQUARING, squaring);
+    }
+
+    fn build(&mut self, build: &FormBuild) {
+        let FormBuild { sheet: _, thickness, release: _, sealant, stock_length, stock_width, kerf } =
+            *build;
+        self.within(&bounds::SHEET_THICKNESS, thickness);
+        self.within(&bounds::SEALANT, sealant);
+        self.within(&bounds::STOCK_SIDE, stock_length);
+        self.within(&bounds::STOCK_SIDE, stock_width);
+        self.within(&bounds::KERF, kerf);
+    }
+}
+
+fn points_of(shape: &BoardShape) -> usize {
+    let below = match &shape.underside {
+        Underside::Outline(lower) => lower.point_count(),
+        Underside::Bevels(bevels) => bevels.len(),
+        Underside::Same => 0,
+    };
+    shape.outline.point_count() + below
+}

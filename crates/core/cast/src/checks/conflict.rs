@@ -1,0 +1,214 @@
+//! What can be wrong with a document.
+
+use fondant_quantities::bounds::OutOfRange;
+use fondant_quantities::{Area, Length, Volume};
+use fondant_shapes::geometry::Point;
+use fondant_shapes::geometry::faults::OutlineFault;
+use fondant_shapes::timber::RiverError;
+
+use crate::document::SCHEMA_VERSION;
+
+/// Where two parts of a document contradict each other or leave their bounds. Numbers count from 0.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum Conflict {
+    /// The stations do not make a river in this form.
+    #[error("{0}")]
+    River(RiverError),
+    /// Boards too thin for the finished thickness.
+    #[error("the boards are too thin")]
+    BoardsTooThin {
+        /// The thinnest board.
+        thinner: Length,
+        /// Finished thickness.
+        finished: Length,
+    },
+    /// Stations lie between two boards, no more and no fewer.
+    #[error("stations need two boards; there are {found}")]
+    NotTwoBoards {
+        /// How many there are.
+        found: usize,
+    },
+    /// There is no board, or more than are kept.
+    #[error("{found} boards")]
+    BoardCount {
+        /// How many there are.
+        found: usize,
+    },
+    /// A board has no outline.
+    #[error("board {} has no outline", board + 1)]
+    NoOutline {
+        /// Which.
+        board: usize,
+    },
+    /// A board's outline is invalid.
+    #[error("board {}: {fault}", board + 1)]
+    Outline {
+        /// Which.
+        board: usize,
+        /// Why.
+        fault: OutlineFault,
+    },
+    /// A board lies outside of the form.
+    #[error("board {} lies outside of the form", board + 1)]
+    OutsideForm {
+        /// Which.
+        board: usize,
+        /// Its middle.
+        at: Point,
+    },
+    /// Two boards lie on each other.
+    #[error("boards {} and {} overlap", first + 1, second + 1)]
+    Overlap {
+        /// One.
+        first: usize,
+        /// The other.
+        second: usize,
+        /// By how much.
+        area: Area,
+        /// Where.
+        at: Point,
+    },
+    /// A cavity is deeper than its board.
+    #[error("cavity {} is deeper than the board", cavity + 1)]
+    CavityTooDeep {
+        /// Which.
+        cavity: usize,
+        /// Its depth.
+        depth: Length,
+        /// The board.
+        board: Length,
+    },
+    /// There is nothing to fill.
+    #[error("there is nothing to fill")]
+    NothingToFill,
+    /// An insert stands out of the resin.
+    #[error("insert {} stands out of the resin", insert + 1)]
+    InsertTooTall {
+        /// Which.
+        insert: usize,
+        /// Level of its top.
+        top: Length,
+        /// Level of the resin.
+        resin: Length,
+    },
+    /// An insert is wider than the form.
+    #[error("insert {} does not fit into the form", insert + 1)]
+    InsertTooWide {
+        /// Which.
+        insert: usize,
+    },
+    /// What stands in a cavity is larger than the cavity.
+    #[error("the cavity holds less than stands in it")]
+    CavityTooSmall {
+        /// What the cavity holds.
+        cavity: Volume,
+        /// What stands in it.
+        inside: Volume,
+    },
+    /// A tube with its plugs is longer than its cavity, or wider.
+    #[error("the tube does not fit into its cavity")]
+    TubeTooLarge {
+        /// It is its length that does not fit.
+        is_length: bool,
+    },
+    /// A figure is out of its bounds: only in documents that did not come from the forms.
+    #[error(transparent)]
+    OutOfRange(#[from] OutOfRange),
+    /// Pours are planned for a year in which nobody plans.
+    #[error("pours in the year {year}")]
+    Year {
+        /// The year, UTC.
+        year: i16,
+    },
+    /// More of something than a cast can have.
+    #[error("{found} {what}, at most {most}")]
+    TooMany {
+        /// What there is too much of.
+        what: Countable,
+        /// How many there are.
+        found: usize,
+        /// How many there can be.
+        most: usize,
+    },
+    /// A text without a letter, or too long.
+    #[error("{what} has {characters} characters, at most {most}")]
+    Text {
+        /// Which text.
+        what: Written,
+        /// How long it is.
+        characters: usize,
+        /// How long it can be.
+        most: usize,
+    },
+    /// No resin of that short name is on the shelf.
+    #[error("no resin {0} on the shelf")]
+    UnknownResin(String),
+    /// Written by newer code.
+    #[error("the document has schema version {found}; this Fondant reads {SCHEMA_VERSION}")]
+    NewerSchema {
+        /// Its version.
+        found: u32,
+    },
+}
+
+/// Things of which a cast can have too many.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Countable {
+    /// Rows of cavities.
+    Cavities,
+    /// Rows of inserts.
+    Inserts,
+    /// Cavities and inserts of all rows together.
+    Things,
+    /// Points of all outlines together.
+    Points,
+    /// Stations of a river.
+    Stations,
+    /// Levels of layers set by hand.
+    Levels,
+    /// Pours of a plan that was taken.
+    Pours,
+}
+
+/// Texts that a maker writes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Written {
+    /// The cast's name.
+    Name,
+    /// The finish that is wanted.
+    Finish,
+    /// A kind of timber.
+    Timber,
+    /// The name of a cavity.
+    Cavity,
+    /// The name of an insert.
+    Insert,
+    /// The name of a file that a mesh came from.
+    File,
+    /// Why a layer is deeper than allowed.
+    Reason,
+}
+
+impl std::fmt::Display for Countable {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "{self:?}")
+    }
+}
+
+impl std::fmt::Display for Written {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "{self:?}")
+    }
+}
+
+impl Conflict {
+    /// The place to mark on the drawing, where there is one.
+    #[must_use]
+    pub fn place(&self) -> Option<Point> {
+        match self {
+            Self::Outline { fault, .. } => fault.place(),
+            Self::OutsideForm { at, .. } | Self::Overlap { at, .. } => Some(*at),
+            _ => None,
+        }
+    }
+}

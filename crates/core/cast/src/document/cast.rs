@@ -1,0 +1,132 @@
+//! What all casts share.
+
+use fondant_materials::resin::ResinId;
+use fondant_quantities::Length;
+use fondant_shapes::form::{CastSize, Piece};
+use fondant_shapes::geometry::Outline;
+use fondant_shapes::timber::{BoardShape, River as RiverShape, RiverError};
+use serde::Serialize;
+
+use super::brief::Brief;
+use super::building::FormChoices;
+use super::conditions::{Conditions, DepthOverride};
+use super::contents::{Contents, Shaping};
+use super::filling::Buying;
+use super::kind::Kind;
+use super::pours::Pours;
+use super::usual::GUESSED_STATIONS;
+
+/// The version of the document that this code writes. Versions 1 (rivers by stations alone) and
+/// 2 (the fields of all kinds side by side, pours by their place) are still read.
+pub const SCHEMA_VERSION: u32 = 3;
+
+/// The document of a cast: everything that the maker has said about it. How documents of every
+/// version are read stands in `kept`.
+#[derive(Debug, Clone, PartialEq, Serialize)]
+pub struct Document {
+    /// [`SCHEMA_VERSION`] of the code that wrote it.
+    pub schema: u32,
+    /// What the maker calls the cast.
+    pub name: String,
+    /// What lies in it, by its kind.
+    pub contents: Contents,
+    /// Finished size and allowances.
+    pub piece: Piece,
+    /// What it is for.
+    pub brief: Brief,
+    /// How far a reading of the tape may be off.
+    #[serde(rename = "tape_tolerance_m")]
+    pub tape_tolerance: Length,
+    /// How the form is filled.
+    pub form: FormChoices,
+    /// How the resin is bought.
+    pub buying: Buying,
+    /// The resin.
+    pub resin: ResinId,
+    /// Air and resin at the pour.
+    pub conditions: Conditions,
+    /// The deepest layer that the maker wants.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub depth_override: Option<DepthOverride>,
+    /// When work can begin, how long it takes, what was taken.
+    pub pours: Pours,
+}
+
+impl Document {
+    /// What kind of cast it is.
+    #[must_use]
+    pub const fn kind(&self) -> Kind {
+        self.contents.kind()
+    }
+
+    /// Whether live edges get a seal coat: only boards have them.
+    #[must_use]
+    pub fn seals(&self) -> bool {
+        self.contents.river().is_some_and(|river| river.seal)
+    }
+
+    /// Whether the river is still the straight one that a new cast begins
+    /// with, a guess that nobody has measured.
+    #[must_use]
+    pub fn river_is_guess(&self) -> bool {
+        let by_stations = |river: &super::contents::River| river.shaping == Shaping::Stations;
+        self.contents.river().is_some_and(by_stations) && self.stations_are_guess()
+    }
+
+    /// Whether the stations are those that a new cast begins with, whether or
+    /// not they count.
+    #[must_use]
+    pub fn stations_are_guess(&self) -> bool {
+        let Some(river) = self.contents.river() else { return false };
+        let stations = &river.stations;
+        stations.len() == GUESSED_STATIONS.len()
+            && stations.iter().all(|s| s.from_wall.is_none() && s.width == stations[0].width)
+    }
+
+    /// The river in its form; `None` for kinds without one.
+    ///
+    /// # Errors
+    /// Every way in which stations and form do not fit.
+    pub fn river(&self) -> Option<Result<RiverShape, Vec<RiverError>>> {
+        let cast = CastSize::of(&self.piece);
+        let river = self.contents.river()?;
+        Some(RiverShape::new(river.stations.clone(), cast.length, cast.width))
+    }
+
+    /// Moves the stations in proportion to a new length of the form, for a
+    /// maker who changes the length before measuring again.
+    pub fn spread_stations(&mut self, from: Length, to: Length) {
+        for station in self.contents.river_mut().into_iter().flat_map(|r| &mut r.stations) {
+            station.at = station.at * (to / from);
+        }
+    }
+
+    /// Draws the boards as the stations tell them, to be corrected from there.
+    pub fn outlines_from_stations(&mut self) {
+        let Some(Ok(shape)) = self.river() else { return };
+        let Some(river) = self.contents.river_mut() else { return };
+        for (board, outline) in river.boards.iter_mut().zip(shape.boards()) {
+            // A river that runs along the wall leaves no board there.
+            board.shape = Some(BoardShape::square(outline));
+        }
+        river.shaping = Shaping::Outlines;
+    }
+
+    /// Shapes of the boards as they lie in the form; `None` where a board has
+    /// none yet.
+    #[must_use]
+    pub fn board_shapes(&self) -> Vec<Option<BoardShape>> {
+        let Some(river) = self.contents.river() else { return Vec::new() };
+        if river.shaping == Shaping::Outlines {
+            return river.boards.iter().map(|board| board.shape.clone()).collect();
+        }
+        let outlines: Vec<Outline> = match self.river() {
+            Some(Ok(shape)) => shape.boards().to_vec(),
+            _ => Vec::new(),
+        };
+        outlines.into_iter().map(|outline| Some(BoardShape::square(outline))).collect()
+    }
+}
+
+#[cfg(test)]
+mod tests;

@@ -1,0 +1,32 @@
+//! What the maker has said about a cast: one typed document, kept as JSON with a schema version.
+//! Quantities are bare numbers in the SI unit that ends their name.
+//!
+//! - `cast`: [`Document`], what all casts share
+//! - `contents`: [`Contents`], what only casts of one kind have
+//! - `begin`: what a new cast begins with
+//! - `brought`: what files bring into it
+//! - `brief`, `filling`, `building`, `conditions`, `pours`: its parts, subject by subject
+//! - `kept`: documents of every version that has been stored
+
+mod begin;
+mod brief;
+mod brought;
+mod building;
+mod cast;
+mod conditions;
+mod contents;
+mod filling;
+mod kept;
+mod kind;
+mod pours;
+mod usual;
+
+pub use brief::Brief;
+pub use brought::Placing;
+pub use building::{FormBuild, FormChoices};
+pub use cast::{Document, SCHEMA_VERSION};
+pub use conditions::{AirFrom, Conditions, DepthOverride};
+pub use contents::{Block, Coat, Contents, Embed, Inlay, Moulds, River, Shaping, Tubes};
+pub use filling::{Buying, Checks};
+pub use kind::Kind;
+pub use pours::{PourId, Pours, Split, TakenPour};

@@ -1,0 +1,94 @@
+//! When work can begin, how the depth is split, and the pours that were taken.
+
+use fondant_quantities::{Length, Span};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+
+/// When work can begin, how long it takes, and how the depth is split.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Pours {
+    /// No pour before this.
+    pub not_before: Timestamp,
+    /// To sand, wipe and dry a hard layer before the next.
+    #[serde(rename = "sanding_s")]
+    pub sanding: Span,
+    /// How the depth is split into layers.
+    #[serde(default)]
+    pub split: Split,
+    /// The plan that the maker has taken; empty where none is.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub taken: Vec<TakenPour>,
+    /// The plan that was given up last: those of its pours that a new plan has too keep their ids.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub given_up: Vec<TakenPour>,
+}
+
+impl Pours {
+    /// From a moment on, with an hour for sanding.
+    #[must_use]
+    pub fn from(not_before: Timestamp) -> Self {
+        Self {
+            not_before,
+            sanding: Span::from_h(1.0),
+            split: Split::default(),
+            taken: Vec::new(),
+            given_up: Vec::new(),
+        }
+    }
+
+    /// Gives the plan up.
+    pub fn give_up(&mut self) {
+        if !self.taken.is_empty() {
+            self.given_up = std::mem::take(&mut self.taken);
+        }
+    }
+}
+
+/// How the depth is split into main layers.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case", tag = "by")]
+pub enum Split {
+    /// As few equal ones as the heat allows.
+    #[default]
+    Fewest,
+    /// So many equal ones.
+    Equal {
+        /// How many.
+        count: u32,
+    },
+    /// As the search decides, on a grid of depths.
+    Search,
+    /// By hand: the levels at which they end, but for the top.
+    ByHand {
+        /// Above the floor of the form, rising.
+        #[serde(rename = "levels_m")]
+        levels: Vec<Length>,
+    },
+}
+
+/// Identifies a pour within its cast for good: it stays when layers are split again, merged or
+/// moved, so that what happened to a pour is never told of another.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(transparent)]
+pub struct PourId(pub i64);
+
+impl PourId {
+    /// The id of a pour in documents and rows from before pours had ids, by its place, from 0.
+    /// Ids that are allotted begin far above these.
+    #[must_use]
+    pub const fn of_place(place: usize) -> Self {
+        Self(place as i64 + 1)
+    }
+}
+
+/// One pour of the plan that was taken.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct TakenPour {
+    /// Which pour it is.
+    pub id: PourId,
+    /// When.
+    pub at: Timestamp,
+    /// The level it reaches; 0 for a seal coat.
+    #[serde(rename = "to_m")]
+    pub to: Length,
+}

@@ -1,0 +1,191 @@
+//! From a document to everything that follows from it, stage by stage: each is one function of the
+//! stages before it, and none works an earlier one out again.
+
+use fondant_heat::{Sample, Trace};
+use fondant_materials::resin::{Calibrated, Record};
+use fondant_numerics::Stop;
+use fondant_pours::{Allowance, Schedule};
+use fondant_shapes::geometry::{Outline, Point};
+use fondant_shapes::volume::float::{Lift, lift, places};
+use fondant_shapes::volume::layout::{Laid, What};
+use serde::{Deserialize, Serialize};
+
+use crate::checks::Conflict;
+use crate::document::Document;
+use crate::heat::HeatLimits;
+use crate::measure::{Measured, Sunk, measure};
+use crate::mix::buying::{Order, order};
+use crate::mix::{Parts, parts};
+use crate::pours::{Planned, PourTask, PourTrouble, Site};
+
+/// Everything that an evaluation follows from. It can be kept and sent: two that are equal have
+/// the same evaluation, wherever it is worked out.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Inputs {
+    /// What the maker has said.
+    pub document: Document,
+    /// The resin that the document names, as it stands on the shelf.
+    pub resin: Record,
+    /// The shop, as far as the cast depends on it.
+    pub site: Site,
+}
+
+/// Everything that follows from a document.
+#[derive(Debug, Clone)]
+pub struct Evaluation {
+    /// What lies in the form and how much resin it takes.
+    pub measured: Measured,
+    /// The resin as the model runs on it.
+    pub resin: Calibrated,
+    /// Mass and parts of the total.
+    pub parts: Parts,
+    /// What to buy.
+    pub order: Order,
+    /// The pull on what lies in the resin, and where to hold it.
+    pub held: Vec<Held>,
+    /// How hot it gets, and how deep it may be poured.
+    pub heat: HeatLimits,
+    /// What pour times are searched in; `None` where there is nothing to search.
+    pub pour_task: Option<PourTask>,
+    /// The pours that were taken; `None` unless they still fit the form.
+    pub planned: Option<Vec<Planned>>,
+    /// When each layer goes in.
+    pub pours: Result<Schedule, PourTrouble>,
+    /// Where the pour times come from.
+    pub standing: Standing,
+}
+
+/// The pull on one thing, and where to hold it.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Held {
+    /// What it is.
+    pub what: What,
+    /// The pull.
+    pub lift: Lift,
+    /// Places for clamps or weights, in the form.
+    pub places: Vec<Point>,
+}
+
+/// Where the pour times come from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Standing {
+    /// The quick search proposes them.
+    Proposed,
+    /// The maker has taken them.
+    Taken,
+    /// The maker had taken others; since then the form has changed.
+    Outdated,
+}
+
+/// Why there is no evaluation.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum NotEvaluated {
+    /// The document contradicts itself or leaves its bounds.
+    #[error("the document has {} conflicts", .0.len())]
+    Conflicts(Vec<Conflict>),
+    /// The answer was no longer wanted.
+    #[error("abandoned")]
+    Abandoned,
+}
+
+impl Inputs {
+    /// Of a document, its resin and its shop, without what the cast does not depend on.
+    #[must_use]
+    pub fn new(document: Document, resin: Record, site: &Site) -> Self {
+        let site = site.as_seen_by(&document);
+        Self { document, resin, site }
+    }
+
+    /// The same with another document.
+    #[must_use]
+    pub fn with_document(&self, document: Document) -> Self {
+        Self { document, ..self.clone() }
+    }
+}
+
+impl Evaluation {
+    /// About how much memory it takes, bytes: for caches with a bound.
+    #[must_use]
+    pub fn bytes(&self) -> usize {
+        /// Arrays of fixed length inside, of the solver above all.
+        const FIXED: usize = 32 * 1024;
+        let of_laid = |laid: &Laid| {
+            let rings = [&laid.shape.upper, &laid.shape.lower].into_iter().flat_map(Outline::rings);
+            rings.map(Vec::len).sum::<usize>() * size_of::<Point>()
+        };
+        // The fill holds each shape once more, level by level.
+        let shapes: usize = self.measured.layout.laid.iter().map(of_laid).sum::<usize>() * 2;
+        let of_trace = |trace: &Trace| trace.samples.len() * size_of::<Sample>();
+        let whole = self.heat.whole.as_ref().map_or(0, |whole| of_trace(&whole.trace));
+        let planned = self.pours.as_ref().ok().and_then(|schedule| schedule.run.trace());
+        let lines = self.measured.sizing.lines.len() + self.measured.sizing.contributions.len();
+        FIXED + shapes + whole + planned.map_or(0, of_trace) + lines * 256 + self.held.len() * 512
+    }
+}
+
+/// Works a document out.
+///
+/// # Errors
+/// [`NotEvaluated`].
+pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated> {
+    let document = &inputs.site.in_mean_air(&inputs.document);
+    let measured = measure(document).map_err(NotEvaluated::Conflicts)?;
+    let resin = inputs.resin.calibrated();
+    let heat = HeatLimits::of(document, &resin, &measured.fill, stop);
+    let task = PourTask::of(document, &resin, &measured, &heat, &inputs.site, stop);
+    let planned = task.as_ref().ok().and_then(PourTask::taken);
+    let (pours, standing) = pours(&task, planned.as_deref(), !document.pours.taken.is_empty());
+    if stop.is_requested() {
+        return Err(NotEvaluated::Abandoned);
+    }
+    let sizing = &measured.sizing;
+    Ok(Evaluation {
+        parts: parts(sizing.total, &resin),
+        order: order(&document.buying, sizing.total, sizing.uncertainty),
+        held: held(&measured, &resin),
+        measured,
+        resin,
+        heat,
+        pour_task: task.ok(),
+        planned,
+        pours,
+        standing,
+    })
+}
+
+fn held(measured: &Measured, resin: &Calibrated) -> Vec<Held> {
+    let hold = |sunk: &Sunk| {
+        let lift = lift(sunk.volume, sunk.mass, resin.density);
+        let laid = measured.layout.laid.iter().find(|laid| laid.what == sunk.what);
+        // An object is held at its own points; a board where it does not flex.
+        let places = match (sunk.what, laid) {
+            (What::Board(_), Some(laid)) => places(&laid.shape.upper, &lift),
+            _ => Vec::new(),
+        };
+        Held { what: sunk.what, lift, places }
+    };
+    measured.sunk.iter().map(hold).collect()
+}
+
+/// What the maker has taken, or what a quick search proposes.
+fn pours(
+    task: &Result<PourTask, PourTrouble>,
+    planned: Option<&[Planned]>,
+    has_taken: bool,
+) -> (Result<Schedule, PourTrouble>, Standing) {
+    let standing = if has_taken { Standing::Outdated } else { Standing::Proposed };
+    let task = match task {
+        Ok(task) => task,
+        Err(trouble) => return (Err(trouble.clone()), standing),
+    };
+    match planned {
+        Some(planned) => {
+            let given: Vec<_> = planned.iter().map(|pour| pour.given).collect();
+            (task.judged(&given).map_err(PourTrouble::from), Standing::Taken)
+        }
+        None => (task.search(&Allowance::quick()), standing),
+    }
+}
+
+#[cfg(test)]
+mod tests;

@@ -1,0 +1,130 @@
+//! What was promised when a plan was taken: kept beside the cast, so that a record compares what
+//! happened with what was forecast then, not with a later model.
+
+use fondant_heat::HeatError;
+use fondant_heat::calibration::forecast::{self, Interval};
+use fondant_materials::resin::Calibrated;
+use fondant_numerics::Stop;
+use fondant_pours::layers::LayerKind;
+use fondant_pours::{Schedule, ScheduledPour};
+use fondant_quantities::{Length, Span, Temperature, Volume};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+
+use crate::document::{Document, PourId};
+use crate::evaluate::{Evaluation, Inputs};
+use crate::heat::conditions::surroundings;
+use crate::pours::Planned;
+
+/// Version of the heat model, counted by hand: raised whenever the same inputs give other figures.
+pub const MODEL_VERSION: u32 = 1;
+
+/// The forecast of a cast at the moment its plan was taken.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Forecast {
+    /// [`MODEL_VERSION`] of the code that made it.
+    pub model: u32,
+    /// The resin as the model ran on it.
+    pub resin: Calibrated,
+    /// Mixed volume of the whole cast, and the half-width of its 95 % interval.
+    #[serde(rename = "volume_m3")]
+    pub volume: Volume,
+    /// See [`Forecast::volume`].
+    #[serde(rename = "volume_uncertainty_m3")]
+    pub volume_uncertainty: Volume,
+    /// The pours, in order.
+    pub pours: Vec<ForecastPour>,
+    /// The hottest point of the whole plan.
+    #[serde(rename = "peak_k")]
+    pub peak: Temperature,
+    /// How far the peak of the deepest layer may lie below and above its forecast, K: nine in ten
+    /// lie between; `None` where the model could not say.
+    pub peak_interval_k: Option<(f64, f64)>,
+    /// When the cast is hard all through.
+    pub hard: Timestamp,
+}
+
+/// One pour as it was forecast.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct ForecastPour {
+    /// Which pour it is.
+    pub id: PourId,
+    /// Its layer.
+    pub layer: LayerKind,
+    /// When the first bucket is measured out.
+    pub at: Timestamp,
+    /// When the last is in.
+    pub done: Timestamp,
+    /// Level that it reaches.
+    #[serde(rename = "to_m")]
+    pub to: Length,
+    /// Volume in the form.
+    #[serde(rename = "volume_m3")]
+    pub volume: Volume,
+    /// Its surface turns sticky.
+    pub opens: Timestamp,
+    /// Its surface has set.
+    pub closes: Timestamp,
+    /// The hottest it gets.
+    #[serde(rename = "peak_k")]
+    pub peak: Temperature,
+    /// When it is hottest, from its pour on.
+    #[serde(rename = "peak_after_s")]
+    pub peak_after: Span,
+}
+
+impl Forecast {
+    /// Of an evaluation whose pours were taken; `None` where there is no schedule of them.
+    #[must_use]
+    pub fn of(inputs: &Inputs, evaluation: &Evaluation, stop: &Stop) -> Option<Self> {
+        let schedule = evaluation.pours.as_ref().ok()?;
+        let planned = evaluation.planned.as_ref()?;
+        let document = inputs.site.in_mean_air(&inputs.document);
+        let sizing = &evaluation.measured.sizing;
+        Some(Self {
+            model: MODEL_VERSION,
+            resin: evaluation.resin.clone(),
+            volume: sizing.total,
+            volume_uncertainty: sizing.uncertainty,
+            pours: schedule.pours.iter().zip(planned).map(pour).collect(),
+            peak: schedule.peak(),
+            peak_interval_k: peak_interval(&document, evaluation, schedule, stop)
+                .ok()
+                .map(|peak| (peak.value - peak.low, peak.high - peak.value)),
+            hard: schedule.hard,
+        })
+    }
+}
+
+fn pour((scheduled, planned): (&ScheduledPour, &Planned)) -> ForecastPour {
+    let peak_after = scheduled.peak_at.duration_since(scheduled.at).as_secs_f64();
+    ForecastPour {
+        id: planned.id,
+        layer: scheduled.layer.kind,
+        at: scheduled.at,
+        done: scheduled.done,
+        to: scheduled.layer.to,
+        volume: scheduled.layer.volume,
+        opens: scheduled.opens,
+        closes: scheduled.closes,
+        peak: scheduled.peak,
+        peak_after: Span::from_s(peak_after),
+    }
+}
+
+/// The interval of the peak of the deepest layer poured on its own.
+fn peak_interval(
+    document: &Document,
+    evaluation: &Evaluation,
+    schedule: &Schedule,
+    stop: &Stop,
+) -> Result<Interval, HeatError> {
+    let depths = schedule.pours.iter().map(|pour| pour.layer.heat_depth.m());
+    let layer = forecast::Layer {
+        depth_m: depths.fold(0.0, f64::max),
+        poured: evaluation.heat.poured,
+        surroundings: surroundings(&document.conditions),
+        stop: stop.clone(),
+    };
+    forecast::peak(&evaluation.resin, &layer)
+}

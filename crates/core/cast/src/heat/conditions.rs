@@ -1,0 +1,33 @@
+//! What the conditions of a pour mean for the model: what stands around the resin, and the state in
+//! which it leaves the bucket.
+
+use fondant_heat::bucket::BUCKET_FILM_W_M2K;
+use fondant_heat::{Air, Bucket, HeatError, Lumped, Poured, Surroundings};
+use fondant_materials::resin::Calibrated;
+use fondant_numerics::Stop;
+use fondant_quantities::Span;
+
+use crate::document::Conditions;
+
+/// What stands around a column of resin.
+pub(crate) fn surroundings(conditions: &Conditions) -> Surroundings {
+    conditions.cooling.surroundings(Air::Steady(conditions.air.k()))
+}
+
+/// The resin as it leaves the bucket in which it has waited.
+pub(crate) fn poured(
+    conditions: &Conditions,
+    resin: &Calibrated,
+    stop: &Stop,
+) -> Result<Poured, HeatError> {
+    let mixed_k = conditions.resin.k();
+    if conditions.waits <= Span::ZERO {
+        return Ok(Poured::fresh(mixed_k));
+    }
+    let bucket =
+        Bucket::as_high_as_wide(resin, conditions.bucket, conditions.air, BUCKET_FILM_W_M2K);
+    let mut batch = Lumped::new(resin, bucket, mixed_k, 0.0).until(stop);
+    batch.run(conditions.waits.s(), |_| {})?;
+    let aged = batch.now();
+    Ok(Poured { t_k: aged.temperature_k, conversion: aged.conversion })
+}

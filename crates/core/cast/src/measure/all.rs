@@ -1,0 +1,91 @@
+//! Measuring a document, whatever its kind.
+
+use fondant_pours::layers;
+use fondant_quantities::{Area, Length, Volume};
+use fondant_shapes::form::{CastSize, FREEBOARD};
+use fondant_shapes::volume::methods::disagreements;
+use fondant_shapes::volume::sizing::Losses;
+use fondant_shapes::volume::{Fill, Sizing};
+
+use super::measured::{Measured, Room};
+use super::{boards, cavities, hollows};
+use crate::checks::Conflict;
+use crate::document::{Contents, Document};
+
+/// Less resin than this is nothing to fill: a drop.
+const LEAST_FILL: Volume = Volume::from_m3(5e-8);
+
+/// Why a document cannot be kept: its conflicts, and what shows only when it is
+/// measured.
+#[must_use]
+pub fn refusals(document: &Document) -> Vec<Conflict> {
+    measure(document).err().unwrap_or_default()
+}
+
+/// Measures a document.
+///
+/// # Errors
+/// Its conflicts, where it has any (see [`Document::conflicts`]); nothing
+/// to fill; objects that leave no room beside the boards.
+pub fn measure(document: &Document) -> Result<Measured, Vec<Conflict>> {
+    let conflicts = document.conflicts();
+    if !conflicts.is_empty() {
+        return Err(conflicts);
+    }
+    let mut cast = CastSize::of(&document.piece);
+    if let Some((_, hollow, _)) = document.contents.moulding() {
+        let (length, width) = hollow.mouth();
+        cast = CastSize { length, width, thickness: hollow.depth() };
+    }
+    let room = match &document.contents {
+        Contents::River(river) => boards::room(document, river, &cast)?,
+        Contents::Inlay(inlay) => cavities::inlay(document, inlay, &cast),
+        Contents::Block(_) => hollows::block(document, &cast),
+        Contents::Embed(embed) => hollows::embed(document, embed, &cast),
+        Contents::Tubes(tubes) => hollows::tubes(document, tubes),
+        Contents::Moulds(moulds) => hollows::moulds(document, moulds),
+        Contents::Coat(coat) => hollows::coat(document, coat, &cast),
+    };
+    let Room { river, mut layout, fill, in_form, sunk, mut ways, trim_marks, bare } = room;
+    if document.kind().has_form() {
+        layout.height = fill.depth() + FREEBOARD;
+    }
+    ways.disagreements = disagreements(&ways.readings);
+    let sizing = Sizing::new(in_form, &losses(document, &cast, &fill, &bare));
+    if sizing.total < LEAST_FILL {
+        return Err(vec![Conflict::NothingToFill]);
+    }
+    if !fill.only_rises() {
+        return Err(vec![Conflict::InsertTooWide { insert: 0 }]);
+    }
+    Ok(Measured { cast, river, layout, fill, sizing, sunk, ways, trim_marks })
+}
+
+fn losses(document: &Document, cast: &CastSize, fill: &Fill, bare: &[(Area, f64)]) -> Losses {
+    // A fall only matters where one surface reaches from end to end.
+    let rise = if document.kind().has_form() {
+        cast.length * (document.form.fall_mm_m * 1e-3)
+    } else {
+        Length::ZERO
+    };
+    // The surface of the resin, from the last tenth of a millimetre of it.
+    let skin = Length::from_mm(0.1);
+    let surface = fill.volume_between(fill.depth() - skin, fill.depth()) / skin;
+    let drinking: Area = bare.iter().filter(|(_, ml)| *ml > 0.0).map(|(area, _)| *area).sum();
+    // A sealed edge drinks nothing more than its coat.
+    let (absorbed, seal_coat) = match document.seals() {
+        true => (Volume::ZERO, layers::seal_coat(drinking).volume),
+        false => {
+            (Volume::from_l(bare.iter().map(|(a, ml)| a.m2() * ml * 1e-3).sum()), Volume::ZERO)
+        }
+    };
+    Losses {
+        bare: drinking,
+        absorbed,
+        seal_coat,
+        rise,
+        level: surface * rise * 0.5,
+        leak_ratio: document.form.leak_ratio,
+        residue_ratio: document.form.bucket_residue_ratio,
+    }
+}

@@ -1,0 +1,87 @@
+//! What measuring finds.
+
+use fondant_quantities::{Area, Mass, Volume};
+use fondant_shapes::form::CastSize;
+use fondant_shapes::geometry::Point;
+use fondant_shapes::timber::River;
+use fondant_shapes::volume::layout::{Layout, What};
+use fondant_shapes::volume::methods::{Disagreement, KilogramsAsLitres, Method, Reading};
+use fondant_shapes::volume::sizing::InForm;
+use fondant_shapes::volume::{Fill, Sizing};
+
+/// The measuring alone, without heat and hours: cheap enough for a long list.
+#[derive(Debug, Clone)]
+pub struct Measured {
+    /// Inside size of the form, or size of the board, face or cavity.
+    pub cast: CastSize,
+    /// The river, where there is one by stations.
+    pub river: Option<River>,
+    /// What lies where.
+    pub layout: Layout,
+    /// What the resin fills.
+    pub fill: Fill,
+    /// The volume, line by line.
+    pub sizing: Sizing,
+    /// What lies in the resin and is pulled by it.
+    pub sunk: Vec<Sunk>,
+    /// Other ways of measuring beside the one that is drawn.
+    pub ways: Ways,
+    /// Where boards cross the form's walls, by board.
+    pub trim_marks: Vec<Vec<Point>>,
+}
+
+impl Measured {
+    /// What is mixed for a layer of a volume: what is lost on the way, soaks in
+    /// or runs off is shared out over the layers, which together are the total.
+    #[must_use]
+    pub fn mixed(&self, layer: Volume) -> Volume {
+        layer * (self.sizing.total / self.fill.volume())
+    }
+}
+
+/// Something that lies in the resin.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Sunk {
+    /// What it is.
+    pub what: What,
+    /// What it displaces.
+    pub volume: Volume,
+    /// Its mass.
+    pub mass: Mass,
+}
+
+/// The ways of measuring, side by side.
+#[derive(Debug, Clone, Default, PartialEq)]
+pub struct Ways {
+    /// What each says that can say something.
+    pub readings: Vec<Reading>,
+    /// Pairs that cannot both be right.
+    pub disagreements: Vec<Disagreement>,
+    /// The one that is believed.
+    pub figure: Option<Method>,
+    /// What kilograms taken for litres would do, where boards were weighed.
+    pub slip: Option<KilogramsAsLitres>,
+    /// The dry fill says what kilograms taken for litres would say.
+    pub looks_like_slip: bool,
+}
+
+impl Ways {
+    /// What one way says.
+    #[must_use]
+    pub fn reading(&self, method: Method) -> Option<&Reading> {
+        self.readings.iter().find(|r| r.method == method)
+    }
+}
+
+/// What a kind leaves for the common part.
+pub(super) struct Room {
+    pub(super) river: Option<River>,
+    pub(super) layout: Layout,
+    pub(super) fill: Fill,
+    pub(super) in_form: InForm,
+    pub(super) sunk: Vec<Sunk>,
+    pub(super) ways: Ways,
+    pub(super) trim_marks: Vec<Vec<Point>>,
+    /// Bare timber that resin wets, and what it absorbs, mL/m².
+    pub(super) bare: Vec<(Area, f64)>,
+}

@@ -1,0 +1,118 @@
+//! Charts of a cast's heat: peak against depth and wait, the deepest layer by air and resin.
+
+use fondant_heat::cooling::Cooling;
+use fondant_heat::{Accuracy, Air, Deepest, Goal, HeatError, Poured, Stack, deepest_layer};
+use fondant_materials::resin::Calibrated;
+use fondant_numerics::Stop;
+use fondant_quantities::{Length, Span, Temperature};
+
+use crate::document::Conditions;
+use crate::evaluate::{Evaluation, Inputs};
+use crate::heat::conditions::{poured, surroundings};
+use crate::heat::limits::WHOLE_POUR_HORIZON_S;
+
+/// Points of the curve of peak against depth: smooth to the eye at 330 px.
+const DEPTH_POINTS: usize = 22;
+
+/// Peak of a single pour at a depth.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct DepthPoint {
+    /// Depth of the pour.
+    pub depth: Length,
+    /// Its hottest point.
+    pub peak: Temperature,
+}
+
+/// The peak of single pours of rising depth, from a few millimetres to well
+/// past both the whole depth and the deepest layer, for drawing.
+///
+/// # Errors
+/// What the solver reports.
+pub fn peak_by_depth(
+    inputs: &Inputs,
+    evaluation: &Evaluation,
+    stop: &Stop,
+) -> Result<Vec<DepthPoint>, HeatError> {
+    let conditions = inputs.site.in_mean_air(&inputs.document).conditions;
+    let fill = &evaluation.measured.fill;
+    let heat = &evaluation.heat;
+    let deepest_m = heat.deepest.as_ref().map_or(0.0, Deepest::safe_m);
+    let reach_m = (fill.heat_depth(fill.depth()).m() * 1.6).max(deepest_m * 1.25).min(0.3);
+    let accuracy = Accuracy::default().until(stop);
+    (1..=DEPTH_POINTS)
+        .map(|index| {
+            let depth_m = reach_m * (index as f64 / DEPTH_POINTS as f64);
+            let mut stack = Stack::new(&evaluation.resin, surroundings(&conditions), &accuracy);
+            stack.pour(depth_m, heat.poured.t_k, heat.poured.conversion)?;
+            stack.run(WHOLE_POUR_HORIZON_S, Goal::Peak { enough_k: f64::INFINITY })?;
+            let peak_k = stack.peak().map_or(0.0, |(peak, _)| peak);
+            Ok(DepthPoint { depth: Length::from_m(depth_m), peak: Temperature::from_k(peak_k) })
+        })
+        .collect()
+}
+
+/// The deepest single layer for a range of air and resin temperatures.
+#[derive(Debug, Clone, PartialEq)]
+pub struct DepthMap {
+    /// Air, K, rising.
+    pub air_k: Vec<f64>,
+    /// Resin at the pour, K, rising.
+    pub resin_k: Vec<f64>,
+    /// By resin, then air: the deepest layer, m; 0 where none is safe.
+    pub depth_m: Vec<Vec<f64>>,
+}
+
+/// The map of deepest layers, with a way of cooling. It takes about a
+/// millisecond a cell.
+#[must_use]
+pub fn depth_map(
+    cooling: Cooling,
+    resin: &Calibrated,
+    air_k: &[f64],
+    resin_k: &[f64],
+    stop: &Stop,
+) -> DepthMap {
+    let limit_k = resin.working.peak_limit.k();
+    let accuracy = Accuracy { cells_per_layer: 12, ..Accuracy::default() }.until(stop);
+    let row = |pour_k: &f64| {
+        air_k
+            .iter()
+            .map(|air_k| {
+                let around = cooling.surroundings(Air::Steady(*air_k));
+                deepest_layer(resin, &around, Poured::fresh(*pour_k), limit_k, &accuracy)
+                    .map_or(0.0, |found| found.safe_m())
+            })
+            .collect()
+    };
+    let depth_m = resin_k.iter().map(row).collect();
+    DepthMap { air_k: air_k.to_vec(), resin_k: resin_k.to_vec(), depth_m }
+}
+
+/// The peak of the whole depth after waits in the bucket.
+///
+/// # Errors
+/// What the solver reports.
+pub fn peak_by_wait(
+    inputs: &Inputs,
+    evaluation: &Evaluation,
+    waits: &[Span],
+    stop: &Stop,
+) -> Result<Vec<(Span, Temperature)>, HeatError> {
+    let conditions = inputs.site.in_mean_air(&inputs.document).conditions;
+    let accuracy = Accuracy::default().until(stop);
+    let fill = &evaluation.measured.fill;
+    let depth =
+        fill.heat_depth(fill.depth()).min(evaluation.heat.allowed.max(Length::from_mm(1.0)));
+    waits
+        .iter()
+        .map(|wait| {
+            let conditions = Conditions { waits: *wait, ..conditions };
+            let poured = poured(&conditions, &evaluation.resin, stop)?;
+            let mut stack = Stack::new(&evaluation.resin, surroundings(&conditions), &accuracy);
+            stack.pour(depth.m(), poured.t_k.min(449.0), poured.conversion)?;
+            stack.run(WHOLE_POUR_HORIZON_S, Goal::Peak { enough_k: f64::INFINITY })?;
+            let peak_k = stack.peak().map_or(poured.t_k, |(peak, _)| peak);
+            Ok((*wait, Temperature::from_k(peak_k)))
+        })
+        .collect()
+}

@@ -1,0 +1,119 @@
+use super::*;
+use crate::{Site, evaluate};
+use fondant_heat::field::{Content, FieldGoal};
+use fondant_materials::resin::shipped;
+use fondant_numerics::Stop;
+use fondant_pours::{ShopHours, Workday};
+use fondant_shapes::form::Piece;
+use jiff::civil::Time;
+use std::ops::ControlFlow;
+
+fn inputs(plan: &Document) -> Inputs {
+    let day = Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(18, 0, 0, 0) };
+    let hours = ShopHours::new([Some(day); 7], "UTC").unwrap();
+    Inputs::new(plan.clone(), shipped::find(&plan.resin).unwrap(), &Site::plain(hours))
+}
+
+fn worked(plan: &Document) -> Evaluation {
+    evaluate(&inputs(plan), &Stop::NEVER).unwrap()
+}
+
+fn begun(kind: Kind, length: f64, width: f64, thick: f64) -> Document {
+    let mm = Length::from_mm;
+    let piece = Piece::slab(mm(length), mm(width), mm(thick), Length::ZERO);
+    Document::begin(kind, "x".into(), piece, "2026-11-23T09:00:00Z".parse().unwrap())
+}
+
+fn peak(task: &FieldTask) -> f64 {
+    let mut field = task.field().unwrap();
+    let last = task.pours().len() - 1;
+    for (index, pour) in task.pours().iter().enumerate() {
+        if pour.at_s > 0.0 {
+            field.run(pour.at_s, FieldGoal::Time, &mut |_| ControlFlow::Continue(())).unwrap();
+        }
+        field.pour(pour.to_m, task.poured().t_k, task.poured().conversion).unwrap();
+        if index == last {
+            let goal = FieldGoal::Peak { enough_k: 500.0 };
+            field.run(9e5, goal, &mut |_| ControlFlow::Continue(())).unwrap();
+        }
+    }
+    field.peak().unwrap().t_k
+}
+
+#[test]
+fn a_narrow_river_is_cut_across_and_is_cooler_than_without_sides() {
+    let mut plan = begun(Kind::River, 1200.0, 500.0, 34.0);
+    for station in &mut plan.contents.river_mut().unwrap().stations {
+        station.width = Length::from_mm(100.0);
+    }
+    let evaluation = worked(&plan);
+    let cut = Length::from_mm(600.0);
+    let task = FieldTask::of(&inputs(&plan), &evaluation, cut, Followed::InOne).unwrap();
+    assert_eq!(task.dimension, Dimension::Two);
+    let wide = evaluation.heat.whole.as_ref().unwrap().peak.k();
+    let found = peak(&task);
+    assert!(found < wide - 2.0 && found > 293.15 + 5.0, "{found} against {wide}");
+    let planned = FieldTask::of(&inputs(&plan), &evaluation, cut, Followed::Planned).unwrap();
+    let pours = evaluation.pours.as_ref().unwrap().pours.len();
+    assert_eq!(planned.pours().len(), pours);
+}
+
+#[test]
+fn a_block_needs_three_dimensions_and_a_wide_one_none() {
+    let tall = begun(Kind::Block, 120.0, 120.0, 120.0);
+    let evaluation = worked(&tall);
+    let task = FieldTask::of(&inputs(&tall), &evaluation, Length::ZERO, Followed::InOne).unwrap();
+    assert_eq!(task.dimension, Dimension::Three);
+    let flat = begun(Kind::Block, 400.0, 400.0, 30.0);
+    assert!(FieldTask::of(&inputs(&flat), &worked(&flat), Length::ZERO, Followed::InOne).is_none());
+    let long = begun(Kind::Block, 600.0, 80.0, 60.0);
+    let task =
+        FieldTask::of(&inputs(&long), &worked(&long), Length::ZERO, Followed::InOne).unwrap();
+    assert_eq!(task.dimension, Dimension::Two);
+}
+
+#[test]
+fn an_object_in_a_block_takes_its_room_and_its_heat() {
+    let mut plan = begun(Kind::Embed, 100.0, 100.0, 90.0);
+    let with = worked(&plan);
+    let task = FieldTask::of(&inputs(&plan), &with, Length::ZERO, Followed::InOne).unwrap();
+    let solid = task.body().contents().iter().filter(|c| matches!(c, Content::Solid(_))).count();
+    assert!(solid > 20, "{solid}");
+    plan = begun(Kind::Block, 100.0, 100.0, 90.0);
+    let clear =
+        FieldTask::of(&inputs(&plan), &worked(&plan), Length::ZERO, Followed::InOne).unwrap();
+    assert!(peak(&task) < peak(&clear));
+}
+
+#[test]
+fn a_narrow_river_may_be_poured_deeper_than_a_wide_one() {
+    let mut plan = begun(Kind::River, 1200.0, 500.0, 34.0);
+    let deepest = |plan: &Document| {
+        let evaluation = worked(plan);
+        let column = evaluation.heat.deepest.as_ref().unwrap().safe_m();
+        let task =
+            FieldTask::of(&inputs(plan), &evaluation, Length::from_mm(600.0), Followed::InOne)
+                .unwrap();
+        (column, task.deepest(column, &mut |_| ControlFlow::Continue(())).unwrap())
+    };
+    for station in &mut plan.contents.river_mut().unwrap().stations {
+        station.width = Length::from_mm(180.0);
+    }
+    let (column, wide) = deepest(&plan);
+    for station in &mut plan.contents.river_mut().unwrap().stations {
+        station.width = Length::from_mm(90.0);
+    }
+    let (_, narrow) = deepest(&plan);
+    assert!(narrow > wide * 1.1 && wide >= column, "{narrow} {wide} {column}");
+}
+
+#[test]
+fn moulds_and_coats_need_no_field() {
+    for kind in [Kind::Moulds, Kind::Tubes, Kind::Coat] {
+        let plan = begun(kind, 120.0, 80.0, 30.0);
+        assert!(
+            FieldTask::of(&inputs(&plan), &worked(&plan), Length::ZERO, Followed::InOne).is_none(),
+            "{kind:?}"
+        );
+    }
+}

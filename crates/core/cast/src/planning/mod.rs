@@ -1,0 +1,24 @@
+//! Readers of an evaluation: what else a maker may want to know before the pour.
+//!
+//! - `alternatives`: the best schedules by different wishes, and how well they hold
+//! - `fixes`: the smallest changes that make a schedule possible
+//! - `charts`, `changes`: peak against depth and wait; what the usual changes would do
+//! - `field_task`: the section or block whose temperatures are computed in full; `field_run`: it
+//!   followed through time
+
+mod alternatives;
+mod changes;
+mod charts;
+mod field_run;
+mod field_task;
+mod fixes;
+
+pub use alternatives::{Alternative, Wish, alternatives};
+pub use changes::{Change, ChangeOf, changes};
+pub use charts::{DepthMap, DepthPoint, depth_map, peak_by_depth, peak_by_wait};
+pub use field_run::{FollowedField, expected_s, follow};
+pub use field_task::{Dimension, FieldTask, Followed, PouredTo, WIDE_RATIO};
+pub use fixes::{Changed, Fix, Offer, is_wanted, offers, opened, with};
+
+#[cfg(test)]
+mod charts_tests;

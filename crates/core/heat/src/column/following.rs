@@ -1,0 +1,161 @@
+//! What happens in a column between two steps: peaks, windows, samples.
+
+use fondant_numerics::parabola;
+use fondant_numerics::roots::first_true;
+
+use super::events::LayerEvents;
+use super::hot_spot::HotSpot;
+use super::stack::Stack;
+use super::trace::Sample;
+use crate::conventions::CLOSE_MARGIN_K;
+
+/// The moments within a step at which temperatures are looked at.
+const MOMENTS: [f64; 4] = [0.25, 0.5, 0.75, 1.0];
+
+impl Stack {
+    /// Looks for the hottest point of every layer within the last step.
+    pub(super) fn follow_peaks(&mut self, h: f64) {
+        for index in 0..self.layers.len() {
+            let (first, end) = (self.layers[index].first, self.layers[index].end);
+            let mut best: Option<f64> = None;
+            for theta in MOMENTS {
+                let spot = self.hot_spot(theta, first, end);
+                if self.keep_if_hotter(index, spot, theta, h) {
+                    best = Some(theta);
+                }
+            }
+            if let Some(theta) = best {
+                self.refine_peak(index, theta, h);
+            }
+        }
+        if self.trace.is_some() {
+            for theta in MOMENTS {
+                self.sample(theta, h);
+            }
+        }
+    }
+
+    fn keep_if_hotter(&mut self, index: usize, spot: HotSpot, theta: f64, h: f64) -> bool {
+        let events = &mut self.layers[index].events;
+        if spot.t_k <= events.peak_k {
+            return false;
+        }
+        events.peak_k = spot.t_k;
+        events.peak_s = self.time_s + theta * h;
+        events.peak_height_ratio = spot.height_ratio;
+        true
+    }
+
+    /// One parabola in time around the hottest moment of a step.
+    fn refine_peak(&mut self, index: usize, theta: f64, h: f64) {
+        let (first, end) = (self.layers[index].first, self.layers[index].end);
+        let middle = theta.clamp(0.25, 0.75);
+        let t = [middle - 0.25, middle, middle + 0.25].map(|m| self.hot_spot(m, first, end).t_k);
+        if let Some((offset, _)) = parabola::maximum(t[0], t[1], t[2]) {
+            let theta = middle + 0.25 * offset;
+            if (0.0..=1.0).contains(&theta) {
+                let spot = self.hot_spot(theta, first, end);
+                self.keep_if_hotter(index, spot, theta, h);
+            }
+        }
+    }
+
+    fn hot_spot(&self, theta: f64, first: usize, end: usize) -> HotSpot {
+        HotSpot::among(first..end, |cell| self.method.at(theta, cell))
+    }
+
+    pub(super) fn follow_events(&mut self, h: f64) {
+        let top = self.layers.len() - 1;
+        let events = self.layers[top].events;
+        let when = |theta: Option<f64>| theta.map(|theta| self.time_s + theta * h);
+        let first_gel_s = events.first_gel_s.or_else(|| when(self.crossing(Self::gelled_anywhere)));
+        let opens_s = events.opens_s.or_else(|| when(self.crossing(Self::surface_gelled)));
+        let closes_s = events.closes_s.or_else(|| {
+            let closed = when(self.crossing(Self::surface_set))?;
+            Some(closed.max(opens_s?))
+        });
+        let hard_s = events.hard_s.or_else(|| when(self.crossing(Self::hard_throughout)));
+        let full_s = events.full_s.or_else(|| when(self.crossing(Self::cured_throughout)));
+        let events = &mut self.layers[top].events;
+        *events = LayerEvents { first_gel_s, opens_s, closes_s, hard_s, full_s, ..*events };
+    }
+
+    /// Where in the last step a condition turned true, if it holds at its end.
+    fn crossing(&self, holds: fn(&Self, f64) -> bool) -> Option<f64> {
+        holds(self, 1.0).then(|| first_true(|theta| holds(self, theta)))
+    }
+
+    fn gelled_anywhere(&self, theta: f64) -> bool {
+        let (n, gel) = (self.column.cells(), self.column.cure().gel_conversion());
+        let Some(layer) = self.layers.last() else { return false };
+        (layer.first..layer.end).any(|i| self.method.at(theta, n + i) >= gel)
+    }
+
+    fn surface_gelled(&self, theta: f64) -> bool {
+        let n = self.column.cells();
+        self.method.at(theta, 2 * n) >= self.column.cure().gel_conversion()
+    }
+
+    fn surface_set(&self, theta: f64) -> bool {
+        let n = self.column.cells();
+        let glass_k = self.column.cure().glass_k(self.method.at(theta, 2 * n));
+        self.surface_gelled(theta) && glass_k >= self.surface_at(theta) - CLOSE_MARGIN_K
+    }
+
+    fn hard_throughout(&self, theta: f64) -> bool {
+        let n = self.column.cells();
+        let air = self.surroundings.air.at(self.time_within(theta));
+        let cure = self.column.cure();
+        let hard = |conversion: f64, t_k: f64| {
+            cure.glass_k(conversion) - t_k.max(air) >= self.resin_margins.hard_k
+        };
+        hard(self.method.at(theta, 2 * n), self.surface_at(theta))
+            && (0..n).all(|i| hard(self.method.at(theta, n + i), self.method.at(theta, i)))
+    }
+
+    fn cured_throughout(&self, theta: f64) -> bool {
+        let n = self.column.cells();
+        (n..=2 * n).all(|i| {
+            self.column.cure().glass_k(self.method.at(theta, i)) >= self.resin_margins.full_tg_k
+        })
+    }
+
+    /// The moment at a share of the last step. Only of use while that step is
+    /// looked at, when `time_s` is still its beginning.
+    fn time_within(&self, theta: f64) -> f64 {
+        self.time_s + theta * self.method.last_step()
+    }
+
+    fn surface_at(&self, theta: f64) -> f64 {
+        self.column
+            .surface_k(self.time_within(theta), self.method.at(theta, self.column.cells() - 1))
+    }
+
+    fn sample(&mut self, theta: f64, h: f64) {
+        let n = self.column.cells();
+        let hottest_k = (0..n).map(|i| self.method.at(theta, i)).fold(f64::MIN, f64::max);
+        let sample = Sample {
+            t_s: self.time_s + theta * h,
+            hottest_k,
+            surface_k: self.surface_at(theta),
+            underside_k: self.column.underside_k(self.time_within(theta), self.method.at(theta, 0)),
+        };
+        if let Some(trace) = &mut self.trace {
+            trace.samples.push(sample);
+        }
+    }
+
+    /// The moment of a pour, which lies at the start of a step.
+    pub(super) fn sample_now(&mut self) {
+        let n = self.column.cells();
+        let sample = Sample {
+            t_s: self.time_s,
+            hottest_k: self.y[..n].iter().copied().fold(f64::MIN, f64::max),
+            surface_k: self.column.surface_k(self.time_s, self.y[n - 1]),
+            underside_k: self.column.underside_k(self.time_s, self.y[0]),
+        };
+        if let Some(trace) = &mut self.trace {
+            trace.samples.push(sample);
+        }
+    }
+}

@@ -1,0 +1,66 @@
+//! The units that a workshop thinks in.
+
+use serde::{Deserialize, Serialize};
+
+use super::each::{DensityUnit, LengthUnit, MassUnit, TemperatureUnit, VolumeUnit};
+
+/// The units that a workshop thinks in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum UnitSystem {
+    /// Millimetres, litres, kilograms, degrees Celsius.
+    Metric,
+    /// Inches, US gallons, pounds, degrees Fahrenheit.
+    UsCustomary,
+}
+
+impl UnitSystem {
+    /// The other one, shown in small type beside a figure.
+    #[must_use]
+    pub const fn other(self) -> Self {
+        match self {
+            Self::Metric => Self::UsCustomary,
+            Self::UsCustomary => Self::Metric,
+        }
+    }
+    /// The unit of a bare number in a length field.
+    #[must_use]
+    pub const fn length(self) -> LengthUnit {
+        match self {
+            Self::Metric => LengthUnit::Millimetre,
+            Self::UsCustomary => LengthUnit::Inch,
+        }
+    }
+    /// The unit of a bare number in a temperature field.
+    #[must_use]
+    pub const fn temperature(self) -> TemperatureUnit {
+        match self {
+            Self::Metric => TemperatureUnit::Celsius,
+            Self::UsCustomary => TemperatureUnit::Fahrenheit,
+        }
+    }
+    /// The unit of a bare number in a density field.
+    #[must_use]
+    pub const fn density(self) -> DensityUnit {
+        match self {
+            Self::Metric => DensityUnit::KilogramPerCubicMetre,
+            Self::UsCustomary => DensityUnit::PoundPerCubicFoot,
+        }
+    }
+    /// The unit in which masses are shown.
+    #[must_use]
+    pub const fn mass(self) -> MassUnit {
+        match self {
+            Self::Metric => MassUnit::Kilogram,
+            Self::UsCustomary => MassUnit::Pound,
+        }
+    }
+    /// The unit in which volumes are shown.
+    #[must_use]
+    pub const fn volume(self) -> VolumeUnit {
+        match self {
+            Self::Metric => VolumeUnit::Litre,
+            Self::UsCustomary => VolumeUnit::Gallon,
+        }
+    }
+}

@@ -1,0 +1,8 @@
+//! The program as its makers use it: in headless Chromium, and on the command line.
+
+mod heat;
+mod measuring;
+mod model;
+mod path;
+mod pours;
+mod screenshots;

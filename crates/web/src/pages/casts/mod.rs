@@ -1,0 +1,13 @@
+//! The list of casts, and the few questions with which a new one begins.
+
+mod list;
+mod new;
+
+use axum::Router;
+use axum_extra::routing::RouterExt;
+
+use crate::Web;
+
+pub(crate) fn routes() -> Router<Web> {
+    Router::new().typed_get(list::list).typed_get(new::new).typed_post(new::create)
+}

@@ -1,0 +1,137 @@
+//! What the canvas draws of a field.
+
+use fondant_app::jobs::{FieldFrame, FieldResult, FieldSeen, Working};
+use fondant_app::records::JobFailure;
+use fondant_cast::planning::{Dimension, FieldTask};
+use fondant_heat::field::FieldSample;
+use fondant_quantities::units::Unit;
+use serde::Serialize;
+
+use super::drawing::curves;
+use super::words::says;
+use crate::pages::stations::asked::Visit;
+use crate::ui::units::InUnits;
+use crate::words::{jobs, trouble};
+
+/// Moments of the hottest point that are drawn.
+const HOT_POINTS: usize = 600;
+
+/// The answer to a canvas.
+#[derive(Serialize)]
+#[serde(tag = "state", rename_all = "camelCase")]
+pub(super) enum Answer {
+    /// It is worked: it asks again.
+    Working {
+        /// From 0 to 1.
+        progress: f64,
+        /// It waits for its turn.
+        waits: bool,
+    },
+    /// There is none.
+    None { says: String },
+    /// It ended without a field; it can be asked for again.
+    Failed { says: &'static str },
+    /// The field.
+    Done(Box<Picture>),
+}
+
+/// Everything that the canvas draws.
+#[derive(Serialize)]
+#[serde(rename_all = "camelCase")]
+pub(super) struct Picture {
+    says: Vec<String>,
+    is_block: bool,
+    /// Faces of the mesh across and upwards, mm.
+    x: Vec<f64>,
+    z: Vec<f64>,
+    /// What each cell holds: 0 nothing, 1 resin, 2 a solid; bytes in base64.
+    holds: String,
+    frames: Vec<PictureFrame>,
+    /// The hottest point over time: seconds, °C, mm across, mm up.
+    hot: Vec<[f64; 4]>,
+    /// The resin's limit, °C.
+    limit: f64,
+    /// Glass temperatures of fresh and cured resin, °C, and the shape between them.
+    glass: [f64; 3],
+    fahrenheit: bool,
+    /// The curves, drawn.
+    curves: String,
+}
+
+/// The front plane at a moment: see [`FieldFrame`].
+#[derive(Serialize)]
+struct PictureFrame {
+    t: f64,
+    c: String,
+    a: String,
+}
+
+impl Answer {
+    pub(super) fn depth_alone() -> Self {
+        let says = "Depth alone says it here: the resin is so wide, or the cavities so small, that \
+                    the curves below are within a degree.";
+        Self::None { says: says.to_owned() }
+    }
+
+    pub(super) fn working(working: &Working) -> Self {
+        Self::Working { progress: f64::from(working.permille) / 1e3, waits: working.waits }
+    }
+
+    pub(super) const fn failed(why: JobFailure) -> Self {
+        Self::Failed { says: jobs::failed(why) }
+    }
+
+    pub(super) const fn given_up() -> Self {
+        Self::Failed { says: jobs::GIVEN_UP }
+    }
+
+    pub(super) fn done(visit: &Visit, task: &FieldTask, done: &FieldResult) -> Self {
+        match &done.result {
+            Ok(seen) => Self::Done(Box::new(picture(visit, task, seen))),
+            Err(error) => Self::None { says: trouble::heat(error, visit.open.shop.shown()) },
+        }
+    }
+}
+
+fn picture(visit: &Visit, task: &FieldTask, seen: &FieldSeen) -> Picture {
+    let shown = visit.open.shop.shown();
+    let evaluation = &visit.worked.evaluation;
+    let cure = &evaluation.resin.cure;
+    let mm = |faces: &[f64]| faces.iter().map(|m| round(m * 1e3, 100.0)).collect::<Vec<f64>>();
+    Picture {
+        says: says(seen, task, evaluation, shown),
+        is_block: task.dimension == Dimension::Three,
+        x: mm(&seen.x_m),
+        z: mm(&seen.z_m),
+        holds: seen.holds.clone(),
+        frames: seen.frames.iter().map(frame).collect(),
+        hot: thinned(&seen.samples).map(hot).collect(),
+        limit: round(evaluation.resin.working.peak_limit.celsius(), 10.0),
+        glass: [cure.tg_uncured_k - 273.15, cure.tg_cured_k - 273.15, cure.tg_lambda],
+        fahrenheit: shown.system.temperature().symbol() == "°F",
+        curves: curves(&seen.samples, evaluation, shown).into_string(),
+    }
+}
+
+fn frame(frame: &FieldFrame) -> PictureFrame {
+    let (c, a) = (frame.centi_c.clone(), frame.conversion.clone());
+    PictureFrame { t: round(frame.t_s, 1.0), c, a }
+}
+
+fn hot(sample: &FieldSample) -> [f64; 4] {
+    let hottest = &sample.hottest;
+    [
+        round(sample.t_s, 1.0),
+        round(hottest.t_k - 273.15, 100.0),
+        round(hottest.place_m[0] * 1e3, 10.0),
+        round(hottest.place_m[2] * 1e3, 10.0),
+    ]
+}
+
+fn round(value: f64, parts: f64) -> f64 {
+    (value * parts).round() / parts
+}
+
+fn thinned(samples: &[FieldSample]) -> impl Iterator<Item = &FieldSample> {
+    samples.iter().step_by(samples.len().div_ceil(HOT_POINTS).max(1))
+}

@@ -1,0 +1,91 @@
+//! What a field shows, in sentences.
+
+use fondant_app::jobs::FieldSeen;
+use fondant_cast::Evaluation;
+use fondant_cast::planning::{Dimension, FieldTask};
+use fondant_heat::Deepest;
+use fondant_heat::field::Segment;
+use fondant_quantities::{Length, Span, Temperature};
+
+use crate::ui::units::{Shown, span};
+
+/// A place that turns sticky later than the middle by less than this is not told of, s.
+const LATER_S: f64 = 1800.0;
+
+/// The sentences beside the canvas.
+pub(super) fn says(
+    seen: &FieldSeen,
+    task: &FieldTask,
+    evaluation: &Evaluation,
+    shown: Shown,
+) -> Vec<String> {
+    let mut says = vec![dimension(task.dimension).to_owned()];
+    says.extend(peak(seen, task, evaluation, shown));
+    if let Some(deepest_m) = seen.deepest_m {
+        let column = evaluation.heat.deepest.as_ref().map_or(0.0, Deepest::safe_m);
+        says.push(format!(
+            "One pour here could be {} deep before its hottest point reaches the limit; depth alone \
+             says {}. The plan keeps to the stricter.",
+            shown.length_cautious(Length::from_m(deepest_m)),
+            shown.length_cautious(Length::from_m(column))
+        ));
+    }
+    if let Some(face) = &seen.face_peak {
+        let hottest = shown.temperature(Temperature::from_k(face.t_k));
+        says.push(format!("Where resin meets timber it reaches {hottest}."));
+    }
+    says.extend(seen.last.iter().flat_map(windows));
+    says.push(format!("{} cells, {} steps.", seen.work.cells, seen.work.steps));
+    says
+}
+
+const fn dimension(dimension: Dimension) -> &'static str {
+    match dimension {
+        Dimension::Three => {
+            "Worked out in three dimensions, as heat leaves on all sides. One quarter is computed, \
+             and shown with its mirror image through the middle."
+        }
+        Dimension::One | Dimension::Two => {
+            "Worked out across the section, as the timber and walls beside it matter here. A river \
+             eight times as wide as deep would need depth alone."
+        }
+    }
+}
+
+fn peak(seen: &FieldSeen, task: &FieldTask, evaluation: &Evaluation, shown: Shown) -> Vec<String> {
+    let Some(peak) = &seen.peak else { return Vec::new() };
+    let margin = evaluation.resin.working.peak_limit.k() - peak.t_k;
+    let mut says = vec![format!(
+        "Hottest {} after {}, {} {}.",
+        shown.temperature(Temperature::from_k(peak.t_k)),
+        span(Span::from_s(peak.at_s)),
+        shown.degrees(margin.abs()),
+        if margin >= 0.0 { "under the limit" } else { "over the limit" },
+    )];
+    if let (Ok(whole), [_]) = (&evaluation.heat.whole, task.pours()) {
+        says.push(format!(
+            "Without sides it would be {}: that is what the figures of depth alone go by, on the \
+             safe side.",
+            shown.temperature(whole.peak)
+        ));
+    }
+    says
+}
+
+/// When the last pour is sticky.
+fn windows(segment: &Segment) -> Vec<String> {
+    let Some(opens) = segment.opens_s else { return Vec::new() };
+    let hours = |s: f64| span(Span::from_s(s - segment.poured_s));
+    let middle = segment.closes_s.map(|closes| {
+        format!(
+            "The last pour is sticky in the middle from {} to {} after it.",
+            hours(opens),
+            hours(closes)
+        )
+    });
+    let later = segment.opens_everywhere_s.filter(|all| *all > opens + LATER_S).map(|all| {
+        let later = span(Span::from_s(all - opens));
+        format!("Beside what is cooler it is sticky only {later} later.")
+    });
+    middle.into_iter().chain(later).collect()
+}

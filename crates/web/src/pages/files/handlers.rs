@@ -1,0 +1,173 @@
+//! Photos, drawings and meshes read and brought in.
+
+use axum::Router;
+use axum::extract::State;
+use axum::http::StatusCode;
+use axum::response::{IntoResponse, Redirect, Response};
+use axum_extra::routing::RouterExt;
+use axum_typed_multipart::TryFromMultipart;
+use fondant_app::casts::{self, Open, photos};
+use fondant_app::records::CastId;
+use fondant_app::{App, AppError, Request};
+use fondant_cast::Document;
+use fondant_cast::document::Placing;
+use fondant_files::{DRAWING_LIMIT, FLATTENED_TO, MESH_LIMIT, PHOTO_LIMIT, dxf, stl, svg};
+use fondant_quantities::{Length, Mass, bounds};
+
+use super::view::FilesPage;
+use crate::Web;
+use crate::paths::casts::{AddMesh, AddOutlines, AddPhoto, Files, Photo, Station};
+use crate::ui::entries::{Entries, Refusals};
+use crate::ui::error::WebError;
+use crate::ui::reader::Reader;
+use crate::ui::units::InUnits;
+use crate::ui::upload::{File, Uploaded};
+use crate::words::{conflicts, files};
+
+type Answer = Result<Response, WebError>;
+
+pub(crate) fn routes() -> Router<Web> {
+    Router::new().typed_get(show)
+}
+
+/// Routes that take files.
+pub(crate) fn uploads() -> Router<Web> {
+    Router::new().typed_post(add_photo).typed_post(add_outlines).typed_post(add_mesh)
+}
+
+async fn show(Files { cast }: Files, State(app): State<App>) -> Answer {
+    let open = casts::open(&app, cast).await?;
+    page(&app, &open, (None, &Refusals::none())).await
+}
+
+async fn page(app: &App, open: &Open, typed: (Option<&Entries>, &Refusals)) -> Answer {
+    let photos = photos::all(app, open).await?;
+    let status = if typed.1.is_empty() { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY };
+    let page = FilesPage::new(open, &photos, typed, Request::new_key()?);
+    Ok((status, page).into_response())
+}
+
+/// The page with a sentence at a file.
+async fn refused(app: &App, cast: CastId, field: &str, sentence: String) -> Answer {
+    let open = casts::open(app, cast).await?;
+    page(app, &open, (None, &Refusals::at(field, sentence))).await
+}
+
+#[derive(TryFromMultipart)]
+struct PhotoForm {
+    photo: File<PHOTO_LIMIT>,
+    request: Option<String>,
+}
+
+async fn add_photo(
+    AddPhoto { cast }: AddPhoto,
+    State(app): State<App>,
+    form: Uploaded<PhotoForm>,
+) -> Answer {
+    let open = casts::open(&app, cast).await?;
+    let request = Request::keyed(form.data.request.as_deref());
+    let bytes = match form.data.photo.bytes() {
+        Ok(bytes) => bytes,
+        Err(error) => return refused(&app, cast, "photo", files::file(&error)).await,
+    };
+    match photos::add(&app, &open, bytes, &request).await? {
+        Ok(photo) => Ok(Redirect::to(&Photo { cast, photo }.to_string()).into_response()),
+        Err(error) => refused(&app, cast, "photo", files::file(&error)).await,
+    }
+}
+
+#[derive(TryFromMultipart)]
+struct OutlinesForm {
+    outlines: File<DRAWING_LIMIT>,
+    revision: i32,
+    place: Option<String>,
+}
+
+async fn add_outlines(
+    AddOutlines { cast }: AddOutlines,
+    State(app): State<App>,
+    form: Uploaded<OutlinesForm>,
+) -> Answer {
+    let OutlinesForm { outlines: file, revision, place } = form.data;
+    let is_dxf = file.name.to_lowercase().ends_with(".dxf");
+    let read = move |_: &_| {
+        let bytes = file.bytes()?;
+        if is_dxf { dxf::read(&bytes) } else { svg::read(&bytes) }
+    };
+    let outlines = match app.compute_beside(read).await? {
+        Ok(outlines) => outlines,
+        Err(error) => return refused(&app, cast, "outlines", files::file(&error)).await,
+    };
+    let placing = match place.as_deref() {
+        Some("under") => Placing::Under,
+        Some("beside") => Placing::Beside,
+        _ => Placing::Instead,
+    };
+    let bring = |document: &mut Document| document.bring_in(&outlines, placing, FLATTENED_TO);
+    brought(&app, (cast, revision), "outlines", bring).await
+}
+
+const STALE: &str = "The cast was changed in another tab since this page was opened. Nothing was \
+    brought in: choose the file once more.";
+
+/// Changes a cast by what was brought in. What does not fit is said at the field of its file, and
+/// nothing is kept.
+pub(crate) async fn brought(
+    app: &App,
+    (cast, expected): (CastId, i32),
+    field: &str,
+    bring: impl Fn(&mut Document) + Sync,
+) -> Answer {
+    let edit = |open: &Open| {
+        let mut document = open.record.document.clone();
+        bring(&mut document);
+        Ok::<_, AppError>(document)
+    };
+    match casts::change(app, cast, expected, edit).await {
+        Ok(_) => Ok(Redirect::to(&Station::of(cast, "timber").to_string()).into_response()),
+        Err(AppError::Stale { .. }) => refused(app, cast, field, STALE.to_owned()).await,
+        Err(AppError::Conflicts(all)) => {
+            let shown = casts::open(app, cast).await?.shop.shown();
+            let first = all.first().map(|conflict| conflicts::conflict(conflict, shown));
+            refused(app, cast, field, first.unwrap_or_default()).await
+        }
+        Err(error) => Err(error.into()),
+    }
+}
+
+#[derive(TryFromMultipart)]
+struct MeshForm {
+    mesh: File<MESH_LIMIT>,
+    revision: i32,
+    #[form_data(default)]
+    mass: String,
+    #[form_data(default)]
+    unit: String,
+}
+
+async fn add_mesh(
+    AddMesh { cast }: AddMesh,
+    State(app): State<App>,
+    form: Uploaded<MeshForm>,
+) -> Answer {
+    let MeshForm { mesh: file, revision, mass, unit } = form.data;
+    let open = casts::open(&app, cast).await?;
+    let typed = [("mass", mass), ("unit", unit)].map(|(name, text)| (name.to_owned(), text));
+    let entries = Entries::new(typed.to_vec());
+    let mut reader = Reader::new(&entries, open.shop.shown().system);
+    let (mut mass, mut unit) = (Mass::ZERO, Length::from_mm(1.0));
+    reader.quantity("mass", &bounds::MASS, &mut mass);
+    let units = [("mm", 1.0), ("cm", 10.0), ("in", 25.4), ("m", 1000.0)];
+    reader.choice("unit", &units.map(|(name, mm)| (name, Length::from_mm(mm))), &mut unit);
+    let mut refusals = reader.refusals;
+    let name = file.name.clone();
+    let solid = app.compute_beside(move |_| stl::read(&file.bytes()?, unit)).await?;
+    let solid = solid.map_err(|error| refusals.add("mesh", files::file(&error))).ok();
+    match solid.filter(|_| refusals.is_empty()) {
+        Some(solid) => {
+            let bring = |document: &mut Document| document.bring_object(&name, &solid, mass);
+            brought(&app, (cast, revision), "mesh", bring).await
+        }
+        None => page(&app, &open, (Some(&entries), &refusals)).await,
+    }
+}

@@ -1,0 +1,17 @@
+// A file over its limit is refused before it is sent: nobody waits for 200 MB
+// to travel only to be told.
+document.addEventListener("submit", (event) => {
+  const form = event.target.closest?.("form.upload");
+  const input = form?.querySelector("input[type=file]");
+  const file = input?.files?.[0];
+  const limit = Number(form?.dataset.limit);
+  if (!file || !limit) return;
+  const mb = (bytes) => Math.ceil(bytes / 1048576);
+  let sentence = "";
+  if (file.size > limit) sentence = `The file has ${mb(file.size)} MB; Fondant reads up to ${mb(limit)} MB. Make it smaller and try again.`;
+  if (file.size === 0) sentence = "The file is empty. Choose another.";
+  if (!sentence) return;
+  event.preventDefault();
+  input.setAttribute("aria-invalid", "true");
+  form.querySelector(".refusal").textContent = sentence;
+});

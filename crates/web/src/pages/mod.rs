@@ -1,0 +1,30 @@
+//! The pages: a folder each, with its handlers, form, view, drawing, template and script.
+//!
+//! - [`today`], [`day_sheet`], [`calendar`], [`way_out`]: the shop's day
+//! - [`casts`], [`workspace`], [`stations`]: casts
+//! - [`pouring`], [`alternatives`], [`field`]: what is done at the stations of pours and heat
+//! - [`files`], [`photo`], [`prints`]: what goes in and out of a cast
+//! - [`shelf`], [`resin`], [`lesson`], [`forms`], [`shop`], [`shop_log`]: the shop
+//! - [`events`], [`health`]: for browsers and watchers
+
+pub(crate) mod alternatives;
+pub(crate) mod calendar;
+pub(crate) mod casts;
+pub(crate) mod day_sheet;
+pub(crate) mod events;
+pub(crate) mod field;
+pub(crate) mod files;
+pub(crate) mod forms;
+pub(crate) mod health;
+pub(crate) mod lesson;
+pub(crate) mod photo;
+pub(crate) mod pouring;
+pub(crate) mod prints;
+pub(crate) mod resin;
+pub(crate) mod shelf;
+pub(crate) mod shop;
+pub(crate) mod shop_log;
+pub(crate) mod stations;
+pub(crate) mod today;
+pub(crate) mod way_out;
+pub(crate) mod workspace;

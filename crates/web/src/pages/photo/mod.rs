@@ -1,0 +1,10 @@
+//! A photo: its four corners, the picture squared up, the timber found in it.
+//!
+//! - `handlers`: squared up, traced, taken, removed; `form`: the corners that were dragged
+//! - `view`: the page
+
+mod form;
+mod handlers;
+mod view;
+
+pub(crate) use handlers::routes;

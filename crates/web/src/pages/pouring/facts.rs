@@ -1,0 +1,140 @@
+//! Writing down what happened to a pour, and withdrawing what was wrong.
+
+use axum::extract::State;
+use axum::response::Response;
+use axum_htmx::HxRequest;
+use fondant_app::casts::facts;
+use fondant_app::{App, Request};
+use fondant_cast::document::PourId;
+use fondant_cast::facts::Fact;
+use fondant_pours::simulate::observe::Touch;
+use fondant_quantities::{Temperature, bounds};
+use jiff::{SignedDuration, Timestamp};
+
+use super::act::{asking, done};
+use crate::pages::stations::asked::{Looking, Visit};
+use crate::pages::stations::pours::form::moment;
+use crate::pages::workspace::answer::{Showing, answer};
+use crate::paths::casts::{LogFact, WithdrawFact};
+use crate::ui::entries::{Entries, Refusals};
+use crate::ui::error::WebError;
+use crate::ui::extract::{Typed, expected};
+use crate::ui::reader::Reader;
+use crate::ui::units::InUnits;
+
+/// A clock in the shop may be fast by this.
+const FAST_CLOCK: SignedDuration = SignedDuration::from_mins(10);
+/// Nothing is written down that lies further from the plan than this.
+const FAR: SignedDuration = SignedDuration::from_hours(30 * 24);
+
+/// Writes down what happened.
+pub(super) async fn log(
+    path: LogFact,
+    State(app): State<App>,
+    HxRequest(is_fragment): HxRequest,
+    Typed(entries): Typed,
+) -> Result<Response, WebError> {
+    let asking = asking(path.cast, is_fragment);
+    let visit = Visit::of(&app, path.cast, Looking::default()).await?;
+    let fact = match read(&visit, &entries) {
+        Ok(fact) => fact,
+        Err(refusals) => {
+            let showing = Showing::Refused { typed: &entries, refusals: &refusals, marks: &[] };
+            return answer(&app, asking, showing).await;
+        }
+    };
+    let request = Request::keyed(entries.get("request"));
+    let outcome = facts::log(&app, path.cast, expected(&entries)?, &request, fact).await;
+    done(&app, &path, (asking, &entries), outcome).await
+}
+
+/// What can be written down of a pour.
+#[derive(Clone, Copy)]
+enum What {
+    Poured,
+    Touched(Touch),
+}
+
+impl What {
+    fn of(name: &str) -> Option<Self> {
+        Some(match name {
+            "poured" => Self::Poured,
+            "clear" => Self::Touched(Touch::Clear),
+            "tacky" => Self::Touched(Touch::Tacky),
+            "hard" => Self::Touched(Touch::Hard),
+            _ => return None,
+        })
+    }
+}
+
+fn read(visit: &Visit, entries: &Entries) -> Result<Fact, Refusals> {
+    let mut reader = Reader::new(entries, visit.open.shop.shown().system);
+    let pour = read_pour(&mut reader, visit);
+    let at = read_moment(&mut reader, visit);
+    let what = What::of(entries.get("fact_what").unwrap_or_default());
+    if what.is_none() {
+        reader.refusals.add("fact_what", "Choose what happened.");
+    }
+    let mut resin_at: Option<Temperature> = None;
+    if matches!(what, Some(What::Poured)) {
+        reader.maybe("fact_resin", &bounds::RESIN_TEMPERATURE, &mut resin_at);
+    }
+    let (Some((pour, planned)), Some(at), Some(what)) = (pour, at, what) else {
+        return Err(reader.refusals);
+    };
+    if at.duration_since(planned).abs() > FAR {
+        let far =
+            "That is more than a month from the plan. Check the date, or move the pour first.";
+        reader.refusals.add("fact_at", far);
+    }
+    if matches!(what, What::Touched(_)) && at < planned {
+        let later = "That layer goes in later by the plan. Write down first when it was poured.";
+        reader.refusals.add("fact_at", later);
+    }
+    if !reader.refusals.is_empty() {
+        return Err(reader.refusals);
+    }
+    Ok(match what {
+        What::Poured => Fact::Poured { pour, at, resin_at },
+        What::Touched(found) => Fact::Touched { pour, at, found },
+    })
+}
+
+/// The pour and when it goes in, as it was taken.
+fn read_pour(reader: &mut Reader<'_>, visit: &Visit) -> Option<(PourId, Timestamp)> {
+    let id = reader.entries.get("fact_pour").and_then(|text| text.parse().ok()).map(PourId);
+    let planned = visit.worked.evaluation.planned.as_deref().unwrap_or_default();
+    let found = planned.iter().find(|pour| Some(pour.id) == id);
+    if found.is_none() {
+        let none = "There is no such layer in the plan that was taken. Choose one.";
+        reader.refusals.add("fact_pour", none);
+    }
+    found.map(|pour| (pour.id, pour.given.at))
+}
+
+fn read_moment(reader: &mut Reader<'_>, visit: &Visit) -> Option<Timestamp> {
+    let text = reader.entries.get("fact_at").unwrap_or_default();
+    let at = moment(text, &visit.open.shop);
+    match at {
+        None => reader.refusals.add(
+            "fact_at",
+            format!("“{text}” is not a date and time. Write it as 2026-11-24T08:00."),
+        ),
+        Some(at) if at > visit.now + FAST_CLOCK => reader
+            .refusals
+            .add("fact_at", "That lies ahead. Write down what has happened, once it has."),
+        Some(_) => {}
+    }
+    at
+}
+
+/// Withdraws what was written down wrongly.
+pub(super) async fn withdraw(
+    path: WithdrawFact,
+    State(app): State<App>,
+    HxRequest(is_fragment): HxRequest,
+    Typed(entries): Typed,
+) -> Result<Response, WebError> {
+    let outcome = facts::withdraw(&app, path.cast, expected(&entries)?, path.row).await;
+    done(&app, &path, (asking(path.cast, is_fragment), &entries), outcome).await
+}

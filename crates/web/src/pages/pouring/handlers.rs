@@ -1,0 +1,82 @@
+//! A pour moved, a plan taken or given up, a change that helps applied.
+
+use axum::extract::State;
+use axum::response::Response;
+use axum_htmx::HxRequest;
+use fondant_app::casts::pours::{self, Move};
+use fondant_app::{App, Key};
+use jiff::Timestamp;
+
+use super::act::{asking, done, number};
+use crate::paths::casts::{ApplyFix, MovePour, Release, Settle, TakePlan};
+use crate::ui::entries::Entries;
+use crate::ui::error::WebError;
+use crate::ui::extract::{Typed, expected};
+
+type Answer = Result<Response, WebError>;
+
+/// Moves a pour; the plan is then the maker's own.
+pub(super) async fn shift(
+    path: MovePour,
+    State(app): State<App>,
+    HxRequest(is_fragment): HxRequest,
+    Typed(entries): Typed,
+) -> Answer {
+    let at = Timestamp::from_second(number(&entries, "at")?);
+    let at = at.map_err(|error| WebError::BadForm(error.to_string()))?;
+    let moved = Move { pour: number(&entries, "pour")?, at };
+    let outcome = pours::shift(&app, path.cast, expected(&entries)?, moved).await;
+    done(&app, &path, (asking(path.cast, is_fragment), &entries), outcome).await
+}
+
+/// Takes one of the plans that were compared.
+pub(super) async fn take(
+    path: TakePlan,
+    State(app): State<App>,
+    HxRequest(is_fragment): HxRequest,
+    Typed(entries): Typed,
+) -> Answer {
+    let compared = key(&entries, "compared")?;
+    let which = (&compared, number(&entries, "which")?);
+    let outcome = pours::take(&app, path.cast, expected(&entries)?, which).await;
+    done(&app, &path, (asking(path.cast, is_fragment), &entries), outcome).await
+}
+
+/// Takes the pours as they are shown.
+pub(super) async fn settle(
+    path: Settle,
+    State(app): State<App>,
+    HxRequest(is_fragment): HxRequest,
+    Typed(entries): Typed,
+) -> Answer {
+    let outcome = pours::settle(&app, path.cast, expected(&entries)?).await;
+    done(&app, &path, (asking(path.cast, is_fragment), &entries), outcome).await
+}
+
+/// Gives up the plan that was taken.
+pub(super) async fn release(
+    path: Release,
+    State(app): State<App>,
+    HxRequest(is_fragment): HxRequest,
+    Typed(entries): Typed,
+) -> Answer {
+    let outcome = pours::release(&app, path.cast, expected(&entries)?).await;
+    done(&app, &path, (asking(path.cast, is_fragment), &entries), outcome).await
+}
+
+/// Applies a change that helps: to the cast, or to the shop's hours and hands.
+pub(super) async fn fix(
+    path: ApplyFix,
+    State(app): State<App>,
+    HxRequest(is_fragment): HxRequest,
+    Typed(entries): Typed,
+) -> Answer {
+    let offered = key(&entries, "offer")?;
+    let outcome = pours::fix(&app, path.cast, expected(&entries)?, &offered).await;
+    done(&app, &path, (asking(path.cast, is_fragment), &entries), outcome).await
+}
+
+fn key(entries: &Entries, name: &str) -> Result<Key, WebError> {
+    let key = entries.get(name).and_then(Key::read);
+    key.ok_or_else(|| WebError::BadForm(format!("no {name}")))
+}

@@ -1,0 +1,73 @@
+//! A resin as a JSON file, out and in.
+
+use axum::Router;
+use axum::extract::State;
+use axum::http::header;
+use axum::response::{IntoResponse, Redirect, Response};
+use axum_extra::routing::RouterExt;
+use axum_typed_multipart::TryFromMultipart;
+use fondant_app::{App, Request, shelf};
+use fondant_materials::resin::Record;
+
+use crate::Web;
+use crate::pages::shelf::refused_with;
+use crate::paths::shop::{ExportResin, ImportResin, Resin};
+use crate::ui::error::WebError;
+use crate::ui::upload::{File, Uploaded};
+use crate::words::{files, resin as words};
+
+/// Largest file of a resin, bytes.
+const FILE_LIMIT: usize = 256 * 1024;
+
+pub(super) fn routes() -> Router<Web> {
+    Router::new().typed_get(export)
+}
+
+pub(super) fn uploads() -> Router<Web> {
+    Router::new().typed_post(import)
+}
+
+async fn export(path: ExportResin, State(app): State<App>) -> Result<Response, WebError> {
+    let shop = app.shop().await?;
+    let resin = &shelf::find(&shop, &path.resin)?.resin;
+    let text = serde_json::to_string_pretty(resin);
+    let text = text.map_err(|error| WebError::Fault(error.to_string()))?;
+    let name = format!("attachment; filename=\"{}.json\"", resin.id.0);
+    let headers = [
+        (header::CONTENT_TYPE, "application/json".to_owned()),
+        (header::CONTENT_DISPOSITION, name),
+    ];
+    Ok((headers, text).into_response())
+}
+
+#[derive(TryFromMultipart)]
+struct Import {
+    file: File<FILE_LIMIT>,
+}
+
+async fn import(
+    _: ImportResin,
+    State(app): State<App>,
+    form: Uploaded<Import>,
+) -> Result<Response, WebError> {
+    let shop = app.shop().await?;
+    let file = form.data.file;
+    let name = file.name.clone();
+    let read = file.bytes().map_err(|error| files::file(&error)).and_then(|bytes| {
+        serde_json::from_slice::<Record>(&bytes)
+            .map_err(|error| format!("“{name}” is no resin as Fondant writes it: {error}."))
+    });
+    let checked = read.and_then(|record| match record.check() {
+        Ok(()) => Ok(record),
+        Err(error) => Err(format!("“{name}”: {}", words::resin(&error))),
+    });
+    match checked {
+        Ok(record) => {
+            // A file brought in twice is two resins.
+            let added = shelf::add_resin(&app, &shop, record, &Request::default()).await?;
+            let resin = added.map(|id| id.0).unwrap_or_default();
+            Ok(Redirect::to(&Resin { resin }.to_string()).into_response())
+        }
+        Err(notice) => refused_with(&app, notice).await,
+    }
+}

@@ -1,0 +1,137 @@
+//! What is read from the shop's form.
+
+use fondant_app::records::WorkshopSettings;
+use fondant_cast::ShopSettings;
+use fondant_cast::shop::Mixing;
+use fondant_pours::{Exception, HoursError, ShopHours, Workday};
+use fondant_quantities::units::UnitSystem;
+use fondant_quantities::{Mass, Span, bounds};
+use jiff::civil::Date;
+
+use super::air;
+use crate::ui::reader::Reader;
+use crate::words::hours::hours;
+
+/// Longest name of a workshop, characters.
+const NAME_CHARACTERS: usize = 60;
+/// Buckets and dates with other hours at most.
+const MOST_ROWS: usize = 40;
+
+/// Reads the form; what is refused stands in the reader.
+pub(super) fn read(reader: &mut Reader<'_>, kept: &WorkshopSettings) -> WorkshopSettings {
+    let mut settings = kept.clone();
+    reader.text("name", "The name", NAME_CHARACTERS, false, &mut settings.name);
+    reader.text("zone", "The time zone", NAME_CHARACTERS, false, &mut settings.time_zone);
+    read_days(reader, &mut settings);
+    read_people(reader, &mut settings.shop);
+    read_machines(reader, &mut settings.shop);
+    air::read(reader, &mut settings.shop.air);
+    settings.units = match reader.entries.get("units") {
+        Some("us_customary") => UnitSystem::UsCustomary,
+        _ => UnitSystem::Metric,
+    };
+    settings
+}
+
+fn read_days(reader: &mut Reader<'_>, settings: &mut WorkshopSettings) {
+    for index in 0..7 {
+        let field = format!("day{index}");
+        match Workday::read_day(reader.entries.get(&field).unwrap_or_default()) {
+            Ok(day) => settings.days[index] = day,
+            Err(error) => reader.refusals.add(&field, hours(&error)),
+        }
+    }
+    if reader.refusals.is_empty()
+        && let Err(error) = ShopHours::new(settings.days.clone(), &settings.time_zone)
+    {
+        let field = match error {
+            HoursError::UnknownZone(_) => "zone",
+            _ => "days",
+        };
+        reader.refusals.add(field, hours(&error));
+    }
+}
+
+fn read_people(reader: &mut Reader<'_>, shop: &mut ShopSettings) {
+    read_exceptions(reader, &mut shop.exceptions);
+    reader.count("hands", &bounds::HANDS, &mut shop.hands);
+    let ways = [("hand", Mixing::SlowByHand), ("drill", Mixing::Drill)];
+    reader.choice("mixing", &ways, &mut shop.mixing);
+    for (field, place) in
+        [("mixing_min", &mut shop.mixing_takes), ("pouring_min", &mut shop.pouring_takes)]
+    {
+        let mut minutes = place.s() / 60.0;
+        reader.number(field, &bounds::BUCKET_MINUTES, &mut minutes);
+        *place = Span::from_s(minutes * 60.0);
+    }
+    read_buckets(reader, &mut shop.buckets);
+}
+
+fn read_machines(reader: &mut Reader<'_>, shop: &mut ShopSettings) {
+    reader.maybe_number("pot_bar", &bounds::POT_BAR, &mut shop.pot_bar);
+    reader.maybe_number("vacuum_mbar", &bounds::VACUUM_MBAR, &mut shop.vacuum_mbar);
+    shop.has_fan = reader.entries.get("fan").is_some();
+    reader.number("humid_care", &bounds::HUMIDITY_PERCENT, &mut shop.humidity_care_percent);
+    reader.number("humid_stop", &bounds::HUMIDITY_PERCENT, &mut shop.humidity_stop_percent);
+    if shop.humidity_care_percent > shop.humidity_stop_percent {
+        let sentence =
+            "Care begins below the humidity at which nothing is poured. Exchange the two.";
+        reader.refusals.add("humid_care", sentence);
+    }
+}
+
+fn read_exceptions(reader: &mut Reader<'_>, place: &mut Vec<Exception>) {
+    let text = reader.entries.get("exceptions").unwrap_or_default();
+    let mut read = Vec::new();
+    for line in text.lines().map(str::trim).filter(|line| !line.is_empty()) {
+        let (date, text) = line.split_once(char::is_whitespace).unwrap_or((line, "closed"));
+        let exception = match (date.parse::<Date>(), Workday::read_day(text)) {
+            (Ok(date), Ok(hours)) => Exception { date, hours },
+            (Err(_), _) => {
+                let sentence = format!(
+                    "“{line}” does not begin with a date. Write 2026-12-24 closed, or 2026-12-24 06:30–12:00."
+                );
+                reader.refusals.add("exceptions", sentence);
+                return;
+            }
+            (_, Err(error)) => {
+                reader.refusals.add("exceptions", hours(&error));
+                return;
+            }
+        };
+        if read.iter().any(|other: &Exception| other.date == exception.date) {
+            let sentence = format!("{date} stands there twice. Put its hours on one line.");
+            reader.refusals.add("exceptions", sentence);
+            return;
+        }
+        read.push(exception);
+    }
+    if read.len() > MOST_ROWS {
+        let sentence = format!(
+            "{} dates are more than {MOST_ROWS}. Leave out those that are past.",
+            read.len()
+        );
+        reader.refusals.add("exceptions", sentence);
+        return;
+    }
+    *place = read;
+}
+
+fn read_buckets(reader: &mut Reader<'_>, place: &mut Vec<Mass>) {
+    let text = reader.entries.get("buckets").unwrap_or_default();
+    let mut read = Vec::new();
+    for part in text.split(';').map(str::trim).filter(|part| !part.is_empty()) {
+        let mut mass = Mass::from_kg(1.0);
+        reader.quantity_of("buckets", part, &bounds::BUCKET, &mut mass);
+        read.push(mass);
+    }
+    if read.is_empty() {
+        reader.refusals.add("buckets", "Name one bucket at least, such as 5 kg.");
+    }
+    if read.len() > MOST_ROWS {
+        let sentence = format!("{} buckets are more than {MOST_ROWS}. Leave some out.", read.len());
+        reader.refusals.add("buckets", sentence);
+        return;
+    }
+    *place = read;
+}

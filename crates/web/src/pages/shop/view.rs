@@ -1,0 +1,173 @@
+//! The page of the shop.
+
+use askama::Template;
+use askama_web::WebTemplate;
+use fondant_app::Shop;
+use fondant_cast::ShopSettings;
+use fondant_cast::shop::Mixing;
+use fondant_heat::climate::AirAt;
+use fondant_pours::{Exception, Workday};
+use fondant_quantities::units::{UnitSystem, trimmed};
+use fondant_quantities::{Span, bounds};
+use jiff::Timestamp;
+
+use super::air::AirView;
+use super::week::{ShopWeek, draw, legend};
+use crate::svg::{FULL, Markup, both};
+use crate::ui::entries::{Entries, Refusals};
+use crate::ui::field::{Field, Fields};
+use crate::ui::page::{Follows, Page, Place, Script};
+use crate::ui::units::InUnits;
+
+const DAYS: [&str; 7] =
+    ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
+
+// Many fields: the page shows all settings of the shop.
+#[derive(Template, WebTemplate)]
+#[template(path = "pages/shop/shop.html")]
+pub(super) struct ShopPage {
+    page: Page,
+    revision: i32,
+    /// The newest revision, where the entries were made on an older one.
+    newer: Option<i32>,
+    names: Vec<Field>,
+    days: Vec<Field>,
+    days_refusal: String,
+    exceptions: Field,
+    people: Vec<Field>,
+    machines: Vec<Field>,
+    is_us: bool,
+    air: AirView,
+    week: Markup,
+    legend: String,
+    log: String,
+    can_fit: bool,
+    feed: String,
+}
+
+/// What the page shows beside the shop itself.
+pub(super) struct Beside {
+    /// Readings of its air.
+    pub(super) readings: Vec<AirAt>,
+    /// The address of its calendar.
+    pub(super) feed: String,
+}
+
+impl ShopPage {
+    pub(super) fn new(
+        (shop, now): (&Shop, Timestamp),
+        typed: Option<&Entries>,
+        refusals: &Refusals,
+        beside: Beside,
+    ) -> Self {
+        let settings = &shop.workshop.settings;
+        let kept = &settings.shop;
+        let fields = Fields { shown: shop.shown(), typed, refusals };
+        let air = &shop.site().air;
+        let week = ShopWeek { hours: shop.hours(), air, now, shown: shop.shown() };
+        let day = |(index, name): (usize, &str)| {
+            let hours = Workday::write_day(&settings.days[index]);
+            fields.text(&format!("day{index}"), name, &hours)
+        };
+        let exceptions = written(&kept.exceptions);
+        Self {
+            page: Page::new("Shop", Place::Shop)
+                .following(Follows::Shop)
+                .with(&[Script::Components("/air_ways.js"), Script::Alpine]),
+            revision: shop.workshop.revision,
+            newer: None,
+            names: vec![
+                fields.text("name", "Name of the workshop", &settings.name),
+                fields
+                    .text("zone", "Time zone", &settings.time_zone)
+                    .hint("As Europe/Lisbon or America/Chicago; the clock changes are known."),
+            ],
+            days: DAYS.into_iter().enumerate().map(day).collect(),
+            days_refusal: refusals.of("days"),
+            exceptions: fields.text("exceptions", "Dates with other hours", &exceptions),
+            people: people(&fields, kept, shop),
+            machines: machines(&fields, kept),
+            is_us: match typed.and_then(|entries| entries.get("units")) {
+                Some(units) => units == "us_customary",
+                None => settings.units == UnitSystem::UsCustomary,
+            },
+            air: AirView::new(shop, &fields),
+            week: both(FULL, |frame| draw(&week, frame)),
+            legend: legend(air, now),
+            log: log(&beside.readings, shop),
+            can_fit: !beside.readings.is_empty(),
+            feed: beside.feed,
+        }
+    }
+
+    /// With entries that were made on a revision that is no longer the newest.
+    pub(super) fn late(self, expected: i32, newer: i32) -> Self {
+        Self { revision: expected, newer: Some(newer), ..self }
+    }
+}
+
+fn people(fields: &Fields<'_>, kept: &ShopSettings, shop: &Shop) -> Vec<Field> {
+    let minutes = |span: Span| format!("{} min", trimmed(span.s() / 60.0, 1));
+    let buckets: Vec<String> = kept.buckets.iter().map(|b| shop.shown().mass_entry(*b)).collect();
+    let hands = f64::from(kept.hands);
+    let mixing = match kept.mixing {
+        Mixing::SlowByHand => "hand",
+        Mixing::Drill => "drill",
+    };
+    let ways = [
+        ("hand", "Slowly by hand: no air"),
+        ("drill", "Paddle in a drill: fast, needs pressure or thin resin"),
+    ];
+    vec![
+        fields
+            .number("hands", "People who pour at once", hands, &bounds::HANDS)
+            .hint("Each takes a bucket at a time."),
+        fields.choice("mixing", "Mixing", mixing, &ways),
+        fields.text("mixing_min", "To mix one bucket", &minutes(kept.mixing_takes)),
+        fields.text("pouring_min", "To pour it", &minutes(kept.pouring_takes)),
+        fields
+            .text("buckets", "Buckets, by what is mixed in one", &buckets.join("; "))
+            .hint("At most two thirds full."),
+    ]
+}
+
+fn machines(fields: &Fields<'_>, kept: &ShopSettings) -> Vec<Field> {
+    let maybe = |value: Option<f64>| value.map_or_else(String::new, |value| trimmed(value, 2));
+    let humidity = &bounds::HUMIDITY_PERCENT;
+    let (care, stop) = (kept.humidity_care_percent, kept.humidity_stop_percent);
+    vec![
+        fields.text("pot_bar", "Pressure pot, rated bar", &maybe(kept.pot_bar)).hint(
+            "Its plate says it. Never above it; relief valve fitted; vent fully before opening. \
+             Empty: none.",
+        ),
+        fields
+            .text("vacuum_mbar", "Vacuum chamber, lowest mbar", &maybe(kept.vacuum_mbar))
+            .hint("Container three to four times the volume. Empty: none."),
+        fields.tick("fan", "There is a fan", kept.has_fan),
+        fields.number("humid_care", "Humidity: take care from", care, humidity),
+        fields.number("humid_stop", "Humidity: pour nothing from", stop, humidity),
+    ]
+}
+
+fn written(exceptions: &[Exception]) -> String {
+    let one = |e: &Exception| {
+        let hours =
+            if e.hours.is_empty() { "closed".to_owned() } else { Workday::write_day(&e.hours) };
+        format!("{} {hours}", e.date)
+    };
+    exceptions.iter().map(one).collect::<Vec<_>>().join("\n")
+}
+
+/// What is known of the shop's log.
+fn log(readings: &[AirAt], shop: &Shop) -> String {
+    let (Some(first), Some(last)) = (readings.first(), readings.last()) else {
+        return "No log has been brought in yet.".to_owned();
+    };
+    let (shown, zone) = (shop.shown(), shop.hours().zone());
+    format!(
+        "{} quarter-hour readings, {} to {}.",
+        readings.len(),
+        shown.date_and_time(first.at, zone),
+        shown.date_and_time(last.at, zone)
+    )
+}

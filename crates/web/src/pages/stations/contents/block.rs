@@ -1,0 +1,108 @@
+//! Blanks sawn from a block.
+
+use fondant_cast::document::Block;
+use fondant_quantities::units::trimmed;
+use fondant_quantities::{Length, bounds};
+use fondant_shapes::blanks::cutting::{Layout, Row, Side, lay_out};
+use fondant_shapes::form::CastSize;
+
+use super::inside::Inside;
+use crate::drawings::blanks;
+use crate::pages::stations::asked::Asked;
+use crate::svg::{WIDE, both};
+use crate::ui::figure::Figure;
+use crate::ui::group::Group;
+use crate::ui::reader::Reader;
+use crate::ui::units::Shown;
+
+pub(super) fn apply(reader: &mut Reader<'_>, block: &mut Block) {
+    let cutting = &mut block.cutting;
+    reader.quantity("blank_length", &bounds::BLANK_SIDE, &mut cutting.length);
+    reader.quantity("blank_width", &bounds::BLANK_SIDE, &mut cutting.width);
+    reader.quantity("blank_height", &bounds::BLANK_SIDE, &mut cutting.height);
+    reader.quantity("kerf", &bounds::KERF, &mut cutting.kerf);
+    reader.quantity("blank_squaring", &bounds::FLATTENING, &mut cutting.squaring);
+}
+
+pub(super) fn inside(asked: &Asked<'_>, block: &Block) -> Inside {
+    let (fields, shown) = (asked.fields(), asked.shown);
+    let (cast, cutting) = (CastSize::of(&asked.document.piece), &block.cutting);
+    let sides = [cast.length, cast.width, cast.thickness];
+    let layout = lay_out(sides, cutting);
+    Inside {
+        title: "What will be sawn from it?",
+        groups: vec![Group::new(
+            "One blank",
+            vec![
+                fields.length("blank_length", "Length", cutting.length),
+                fields.length("blank_width", "Width", cutting.width),
+                fields.length("blank_height", "Height", cutting.height),
+                fields.length("kerf", "Saw cut", cutting.kerf),
+                fields
+                    .length("blank_squaring", "Off each face first", cutting.squaring)
+                    .hint("To square the block before it is divided."),
+            ],
+        )],
+        drawing: both(WIDE, |frame| blanks::cutting(&layout, sides, cutting, shown, frame)),
+        caption: "The block from above and from its end, to scale: blanks, cuts, what is left".into(),
+        figures: vec![yielded(&layout)],
+        notes: notes(&layout, shown),
+        cares: vec![
+            "Colours are kept in separate cups and joined when they have begun to thicken: later for \
+             crisp edges, too late makes lumps."
+                .into(),
+            "Saw hot or fresh resin in several light passes; it softens near its glass temperature. \
+             Eyes, ears and a dust mask."
+                .into(),
+        ],
+        ..Inside::default()
+    }
+}
+
+/// How many blanks there are.
+fn yielded(layout: &Layout) -> Figure {
+    let [along, across, up] = layout.rows.map(|row| row.count);
+    let used = trimmed(layout.used_ratio * 100.0, 0);
+    Figure::new(
+        "blanks",
+        layout.count().to_string(),
+        format!("blanks, {used} % of the block"),
+        "How many blanks the block yields",
+    )
+    .formula(format!(
+        "⌊(side − 2 × squaring + kerf) ÷ (blank + kerf)⌋ each way\n= {along} × {across} × {up}"
+    ))
+    .note(
+        "The best of the six ways to turn the blank; of equal ones, the longest offcut in one \
+         piece.",
+    )
+}
+
+fn notes(layout: &Layout, shown: Shown) -> Vec<(&'static str, String)> {
+    let row = |(way, row): (&str, Row)| {
+        let pitch = match row.count {
+            0 | 1 => String::new(),
+            _ => format!(" {} from cut to cut,", shown.length(row.pitch)),
+        };
+        let (size, over) = (shown.length(row.size), shown.length(row.offcut));
+        format!("{way}: {} of {size},{pitch} {over} over", row.count)
+    };
+    let [along, across, up] = layout.rows;
+    let rows = [("along", along), ("across", across), ("up", up)].map(row).join("; ");
+    let mut notes = vec![("Saw at this pitch", format!("{rows}."))];
+    if let Some(less) = layout.one_mm_less {
+        let side = match less.side {
+            Side::Length => "length",
+            Side::Width => "width",
+            Side::Height => "height",
+        };
+        let says = format!(
+            "{} less on the blank's {side} yields {} instead of {}.",
+            shown.length(Length::from_mm(1.0)),
+            less.count,
+            layout.count()
+        );
+        notes.push(("A millimetre less", says));
+    }
+    notes
+}

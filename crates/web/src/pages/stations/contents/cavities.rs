@@ -1,0 +1,183 @@
+//! Cavities of a board: their sizes, their shapes, the order of filling.
+
+use fondant_cast::Kind;
+use fondant_cast::document::Inlay;
+use fondant_quantities::{Length, bounds};
+use fondant_shapes::timber::cavity::fill_order;
+use fondant_shapes::timber::{Cavity, CavityShape};
+
+use super::inside::Inside;
+use crate::pages::stations::asked::Asked;
+use crate::ui::figure::Figure;
+use crate::ui::group::{Group, List, ListRow};
+use crate::ui::reader::Reader;
+
+/// Longest name of a cavity, characters.
+const NAME_CHARACTERS: usize = 30;
+
+/// Shapes by their names in the form and in words.
+const SHAPES: [(&str, &str, CavityShape); 6] = [
+    ("knot", "knot, a bowl", CavityShape::Knot),
+    ("crack", "crack, a wedge", CavityShape::Crack),
+    ("pocket", "pocket, square", CavityShape::Pocket),
+    ("channel", "channel, square", CavityShape::Channel),
+    ("round_channel", "channel, round", CavityShape::RoundChannel),
+    ("bore", "bored hole", CavityShape::Bore),
+];
+
+/// Reads the list; a button adds the first one to an empty list.
+pub(crate) fn apply_list(reader: &mut Reader<'_>, cavities: &mut Vec<Cavity>) {
+    let numbers = reader.rows("cav");
+    *cavities = numbers.iter().map(|number| read(reader, number)).collect();
+    if reader.entries.get("add") == Some("cav") {
+        cavities.push(fresh());
+    }
+}
+
+/// A pocket to be typed over.
+fn fresh() -> Cavity {
+    let mm = Length::from_mm;
+    Cavity {
+        name: String::new(),
+        count: 1,
+        shape: CavityShape::Pocket,
+        length: mm(50.0),
+        width: mm(20.0),
+        depth: mm(10.0),
+        is_through: false,
+    }
+}
+
+pub(super) fn apply(reader: &mut Reader<'_>, inlay: &mut Inlay) {
+    apply_list(reader, &mut inlay.cavities);
+    let board = &mut inlay.board;
+    reader.number("absorption", &bounds::ABSORPTION_ML_M2, &mut board.absorption_ml_m2);
+    reader.number("moisture", &bounds::TIMBER_MOISTURE_PERCENT, &mut board.moisture_percent);
+}
+
+fn read(reader: &mut Reader<'_>, number: &str) -> Cavity {
+    let is_through = reader.entries.get(&format!("cav_through-{number}")).is_some();
+    let mut cavity = Cavity { is_through, ..fresh() };
+    let name = |field: &str| format!("{field}-{number}");
+    reader.text(&name("cav_name"), "The name", NAME_CHARACTERS, true, &mut cavity.name);
+    reader.count(&name("cav_count"), &bounds::COUNT, &mut cavity.count);
+    let shapes = SHAPES.map(|(name, _, shape)| (name, shape));
+    reader.choice(&name("cav_shape"), &shapes, &mut cavity.shape);
+    reader.quantity(&name("cav_length"), &bounds::CAVITY_SIDE, &mut cavity.length);
+    reader.quantity(&name("cav_width"), &bounds::CAVITY_SIDE, &mut cavity.width);
+    reader.quantity(&name("cav_depth"), &bounds::CAVITY_SIDE, &mut cavity.depth);
+    cavity
+}
+
+/// The list of cavities, for a board with inlay and for knots in river boards.
+pub(crate) fn list(asked: &Asked<'_>, cavities: &[Cavity]) -> List {
+    let (fields, shown) = (asked.fields(), asked.shown);
+    let fresh = fresh();
+    let shapes = SHAPES.map(|(name, words, _)| (name, words));
+    let rows = asked.rows("cav", cavities.len());
+    let rows = rows.into_iter().map(|number| {
+        let kept = number.parse().ok().and_then(|i: usize| cavities.get(i));
+        let c = kept.unwrap_or(&fresh);
+        let name = |field: &str| format!("{field}-{number}");
+        let shape = SHAPES.iter().find(|s| s.2 == c.shape).map_or("pocket", |s| s.0);
+        ListRow {
+            fields: vec![
+                fields.text(&name("cav_name"), "What", &c.name),
+                fields.choice(&name("cav_shape"), "Shape", shape, &shapes),
+                fields.number(&name("cav_count"), "How many", f64::from(c.count), &bounds::COUNT),
+                fields.tick(&name("cav_through"), "right through", c.is_through),
+                fields.length(&name("cav_length"), "Length", c.length),
+                fields.length(&name("cav_width"), "Width", c.width),
+                fields.length(&name("cav_depth"), "Depth", c.depth),
+            ],
+            note: format!(
+                "{} each, {} of its box",
+                shown.volume(c.volume()),
+                fondant_quantities::units::trimmed(c.shape.factor(), 2)
+            ),
+            number,
+        }
+    });
+    List {
+        name: "cav",
+        title: "Cavities",
+        why:
+            "Length, width and depth at the largest; the shape says how much of that box is hollow."
+                .to_owned(),
+        one: "a cavity",
+        rows: rows.collect(),
+        may_be_empty: asked.document.kind() != Kind::Inlay,
+    }
+}
+
+pub(super) fn inside(asked: &Asked<'_>, inlay: &Inlay) -> Inside {
+    let (fields, shown) = (asked.fields(), asked.shown);
+    let board = &inlay.board;
+    let total = inlay.cavities.iter().map(Cavity::volume_of_all).sum();
+    let mut troubles = Vec::new();
+    if !board.is_dry() {
+        troubles.push(
+            "Too damp to cast: above 12 % timber bubbles, blooms and moves under the resin. Dry it first."
+                .to_owned(),
+        );
+    }
+    Inside {
+        title: "What is hollow in it?",
+        list: Some(list(asked, &inlay.cavities)),
+        groups: vec![
+            Group::new(
+                "The timber",
+                vec![
+                    fields
+                        .number(
+                            "absorption",
+                            "Bare timber drinks",
+                            board.absorption_ml_m2,
+                            &bounds::ABSORPTION_ML_M2,
+                        )
+                        .hint("50 for dense timber, 300 for soft or spalted, 0 once sealed."),
+                    fields.number(
+                        "moisture",
+                        "Moisture",
+                        board.moisture_percent,
+                        &bounds::TIMBER_MOISTURE_PERCENT,
+                    ),
+                ],
+            ),
+        ],
+        figures: vec![
+            Figure::new("hollow", shown.volume(total), "hollow in all".into(), "All cavities together")
+                .formula("Σ count × length × width × depth × shape".into())
+                .note("Shape: 1 for square pockets, π/4 for bores and round channels, ½ for cracks that close with depth, π/8 for bowls.")
+                .note("A cavity that is no box is taken to be known to a fifth of itself."),
+        ],
+        notes: vec![("Fill in this order", order(&inlay.cavities)), (
+            "Top up",
+            "Timber drinks: look again after an hour and over the next two days, and keep a little \
+             mix for it. Fill proud, let it cure hard, then machine it off."
+                .to_owned(),
+        )],
+        troubles,
+        cares: vec![
+            "Tape what goes right through from below, fill it from the underside first in small \
+             mixes, and turn the board only when that is hard."
+                .to_owned(),
+        ],
+        ..Inside::default()
+    }
+}
+
+fn order(cavities: &[Cavity]) -> String {
+    let named: Vec<String> = fill_order(cavities)
+        .into_iter()
+        .enumerate()
+        .map(|(place, index)| {
+            let c = &cavities[index];
+            let name =
+                if c.name.is_empty() { format!("cavity {}", index + 1) } else { c.name.clone() };
+            let side = if c.is_through { ", from the underside" } else { "" };
+            format!("{}. {name}{side}", place + 1)
+        })
+        .collect();
+    named.join("; ")
+}

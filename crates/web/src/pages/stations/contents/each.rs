@@ -1,0 +1,35 @@
+//! What one of many equal cavities takes.
+
+use fondant_cast::mix::parts;
+use fondant_quantities::Volume;
+use fondant_shapes::blanks::Hollow;
+
+use crate::pages::stations::asked::Asked;
+use crate::paths::casts::Station;
+use crate::ui::figure::Figure;
+
+/// What one cavity takes, net of what stands in it.
+pub(super) fn each(asked: &Asked<'_>, hollow: &Hollow, inside: Volume) -> Figure {
+    let shown = asked.shown;
+    let net = hollow.volume() - inside;
+    let parts = parts(net, &asked.evaluation.resin);
+    Figure::new(
+        "each",
+        shown.mass_fine(parts.mass),
+        format!("in each cavity, {}", shown.volume(net)),
+        "What one cavity takes",
+    )
+    .formula(format!(
+        "(cavity − what stands in it) × density\n= ({} − {}) × {}\n= {}",
+        shown.volume_fine(hollow.volume()),
+        shown.volume_fine(inside),
+        shown.density(asked.evaluation.resin.density),
+        shown.mass_fine(parts.mass)
+    ))
+    .note(format!(
+        "{} of A and {} of B for one.",
+        shown.mass_fine(parts.a_mass),
+        shown.mass_fine(parts.b_mass)
+    ))
+    .change("The cavity", Station::of(asked.cast, "piece").to_string())
+}

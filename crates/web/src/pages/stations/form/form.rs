@@ -1,0 +1,33 @@
+//! The form: how it is filled, what it is built of, how it is bought.
+
+use fondant_app::Shop;
+use fondant_cast::{Document, Kind};
+use fondant_quantities::bounds;
+
+use super::{build, pot, ways};
+use crate::ui::reader::Reader;
+
+pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, _: &Shop) {
+    let kind = document.kind();
+    let form = &mut document.form;
+    if let Some(river) = document.contents.river_mut() {
+        reader.quantity("base_gap", &bounds::BASE_GAP, &mut river.base_gap);
+        ways::apply(reader, river);
+    }
+    if kind != Kind::Coat {
+        reader.quantity("overfill", &bounds::OVERFILL, &mut form.overfill);
+    }
+    reader.percent("residue", &bounds::BUCKET_RESIDUE_PERCENT, &mut form.bucket_residue_ratio);
+    if let Some(build) = document.contents.build_mut() {
+        reader.percent("leak", &bounds::LEAK_PERCENT, &mut form.leak_ratio);
+        reader.number("fall", &bounds::FALL_MM_M, &mut form.fall_mm_m);
+        build::apply(reader, build);
+    }
+    if let (true, Some(pot)) = (kind.has_moulds(), document.contents.pot_mut()) {
+        pot::apply(reader, pot);
+    }
+    let buying = &mut document.buying;
+    reader.quantity("kit", &bounds::KIT, &mut buying.kit);
+    reader.money("price", &bounds::PRICE, &mut buying.price);
+    reader.quantity("opened", &bounds::OPENED, &mut buying.opened);
+}

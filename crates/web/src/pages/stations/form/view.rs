@@ -1,0 +1,174 @@
+//! The volume line by line, and what belongs to it.
+
+use askama::Template;
+use fondant_app::records::FormRecord;
+use fondant_cast::Kind;
+use fondant_cast::mix::bucket_residue;
+use fondant_quantities::units::trimmed;
+use fondant_quantities::{Length, bounds};
+
+use super::build::{self, Build};
+use super::buy::{Buy, buy};
+use super::lift::lift;
+use super::lines::{VolumeRow, doubt, volume_row};
+use super::owned::{OwnedRow, owned};
+use super::pot::{self, PotView};
+use super::ways::{self, WaysView};
+use crate::drawings::plan_view;
+use crate::drawings::section::{self, Extent};
+use crate::pages::stations::asked::Asked;
+use crate::paths::casts::CutList;
+use crate::svg::{ASIDE, Markup, WIDE, both};
+use crate::ui::field::Fields;
+use crate::ui::figure::Figure;
+use crate::ui::group::Group;
+
+/// What a floor out of flat adds, for the sentence about it.
+const UNEVEN_FLOOR: Length = Length::from_mm(0.5);
+
+// Many fields: everything that the page says stands flat beside its template.
+#[derive(Template)]
+#[template(path = "pages/stations/form/form.html")]
+struct FormBody {
+    cut_list: CutList,
+    refusal: String,
+    section: Markup,
+    section_caption: String,
+    lines: Vec<VolumeRow>,
+    total: String,
+    total_other: String,
+    doubt: Vec<(String, String)>,
+    uncertainty: String,
+    uneven_floor: String,
+    parts: Vec<PartRow>,
+    fill: Group,
+    ways: Option<WaysView>,
+    build: Option<Build>,
+    /// Forms and moulds that the shop has and this cast could use.
+    owned: Option<Vec<OwnedRow>>,
+    pot: Option<PotView>,
+    buy: Buy,
+    lifts: Vec<Figure>,
+    holds: Markup,
+}
+
+struct PartRow {
+    part: &'static str,
+    mass: String,
+    volume: String,
+}
+
+pub(super) fn view(asked: &Asked<'_>, forms: &[FormRecord]) -> askama::Result<Markup> {
+    let (evaluation, shown) = (asked.evaluation, asked.shown);
+    let (contents, kind) = (&asked.document.contents, asked.document.kind());
+    let (measured, fields) = (asked.measured(), asked.fields());
+    let sizing = &measured.sizing;
+    let layers: Vec<_> = evaluation
+        .pours
+        .as_ref()
+        .map(|schedule| schedule.pours.iter().map(|pour| pour.layer).collect())
+        .unwrap_or_default();
+    let mut cut = asked.section();
+    cut.layers = &layers;
+    let extent = if kind == Kind::River { Extent::Gap } else { Extent::Whole };
+    let lifts: Vec<Figure> = (0..evaluation.held.len()).map(|index| lift(asked, index)).collect();
+    let mut view = asked.plan_view("");
+    view.river = None;
+    view.places = evaluation.held.iter().flat_map(|h| h.places.iter().copied()).collect();
+    view.trims = measured.trim_marks.iter().flatten().copied().collect();
+    Markup::of(&FormBody {
+        cut_list: CutList { cast: asked.cast },
+        refusal: asked.refusal(),
+        section: both(WIDE, |frame| section::draw(&cut, extent, frame)),
+        section_caption: format!("Cut {} from the left end, to scale", shown.length(cut.at)),
+        lines: sizing.lines.iter().map(|line| volume_row(line, shown)).collect(),
+        total: shown.volume(sizing.total),
+        total_other: shown.other().volume(sizing.total),
+        doubt: sizing.contributions.iter().map(|c| doubt(c, shown)).collect(),
+        uncertainty: shown.volume(sizing.uncertainty),
+        uneven_floor: if kind.has_form() {
+            format!(
+                "Not in it: a floor out of flat. {} more under it all is {}.",
+                shown.length(UNEVEN_FLOOR),
+                shown.volume(measured.cast.area() * UNEVEN_FLOOR)
+            )
+        } else {
+            String::new()
+        },
+        parts: parts(asked),
+        fill: fill_group(&fields, asked),
+        ways: contents.river().map(|river| ways::view(asked, river)),
+        build: contents.build().map(|build| build::view(asked, build)),
+        owned: (kind.has_form() || kind.has_moulds()).then(|| owned(asked, forms)),
+        pot: kind.has_moulds().then(|| pot::view(asked)),
+        buy: buy(asked),
+        holds: if view.places.is_empty() {
+            Markup::default()
+        } else {
+            plan_view::draw(&view, ASIDE)
+        },
+        lifts,
+    })
+}
+
+fn fill_group(fields: &Fields<'_>, asked: &Asked<'_>) -> Group {
+    let (document, form) = (asked.document, &asked.document.form);
+    let percent = |ratio: f64| ratio * 100.0;
+    let mut all = Vec::new();
+    if let Some(river) = document.contents.river() {
+        all.push(
+            fields
+                .length("base_gap", "Under the boards", river.base_gap)
+                .hint("Resin under the whole slab. Nought where the boards lie on the floor."),
+        );
+    }
+    if document.kind() != Kind::Coat {
+        all.push(
+            fields
+                .length("overfill", "Overfill", form.overfill)
+                .hint("It sinks as it soaks in and shrinks; the rest is machined off."),
+        );
+    }
+    let usual = trimmed(bucket_residue(&asked.evaluation.resin) * 100.0, 1);
+    all.push(
+        fields
+            .number(
+                "residue",
+                "Left in the buckets",
+                percent(form.bucket_residue_ratio),
+                &bounds::BUCKET_RESIDUE_PERCENT,
+            )
+            .hint(format!("About {usual} % for a resin as thick as this one.")),
+    );
+    if document.kind().has_form() {
+        all.push(
+            fields
+                .number(
+                    "leak",
+                    "Kept back for a leak",
+                    percent(form.leak_ratio),
+                    &bounds::LEAK_PERCENT,
+                )
+                .hint("Nought where the form held water for an hour."),
+        );
+        all.push(
+            fields
+                .number("fall", "Fall of the form", form.fall_mm_m, &bounds::FALL_MM_M)
+                .hint("What a long level shows, millimetres on a metre."),
+        );
+    }
+    Group::new("How it is filled", all)
+}
+
+fn parts(asked: &Asked<'_>) -> Vec<PartRow> {
+    let (p, shown) = (&asked.evaluation.parts, asked.shown);
+    vec![
+        PartRow { part: "A, resin", mass: shown.mass(p.a_mass), volume: shown.volume(p.a_volume) },
+        PartRow {
+            part: "B, hardener",
+            mass: shown.mass(p.b_mass),
+            volume: shown.volume(p.b_volume),
+        },
+        PartRow { part: "Mixed", mass: shown.mass(p.mass), volume: shown.volume(p.volume) },
+    ]
+}

@@ -1,0 +1,178 @@
+//! Four ways to the same number, side by side.
+
+use fondant_cast::document::{River, Shaping};
+use fondant_quantities::{Volume, bounds};
+use fondant_shapes::volume::methods::{Disagreement, Method};
+
+use super::lines::method;
+use crate::pages::stations::asked::Asked;
+use crate::ui::group::Group;
+use crate::ui::reader::Reader;
+use crate::ui::units::Shown;
+
+pub(crate) struct WaysView {
+    pub(crate) rows: Vec<WayRow>,
+    pub(crate) fields: Group,
+    /// Whether they agree, and what to look at where they do not.
+    pub(crate) judgement: Vec<String>,
+    pub(crate) is_trouble: bool,
+    /// Kilograms taken for litres.
+    pub(crate) slip: String,
+}
+
+pub(crate) struct WayRow {
+    pub(crate) value: &'static str,
+    pub(crate) name: &'static str,
+    pub(crate) volume: String,
+    pub(crate) doubt: String,
+    pub(crate) is_figure: bool,
+    pub(crate) how: &'static str,
+}
+
+const VALUES: [(&str, Method); 4] = [
+    ("outlines", Method::Outlines),
+    ("stations", Method::Stations),
+    ("dry_fill", Method::DryFill),
+    ("weighed", Method::Weighed),
+];
+
+pub(super) fn apply(reader: &mut Reader<'_>, river: &mut River) {
+    reader.maybe("dry_fill", &bounds::DRY_FILL, &mut river.checks.dry_fill);
+    for index in 0..river.boards.len() {
+        let name = format!("weighed-{index}");
+        let text = reader.entries.get(&name).unwrap_or_default();
+        // The commonest slip of all, caught where it is made.
+        if text.trim_end().ends_with(['L', 'l']) || text.contains("litre") {
+            reader.refusals.add(
+                &name,
+                "A board is weighed in kilograms, not litres. Kilograms are no litres either: what \
+                 the board displaces is its mass divided by its density, which Fondant does for you.",
+            );
+            continue;
+        }
+        reader.maybe(&name, &bounds::MASS, &mut river.boards[index].weighed);
+    }
+    let mut figure = None;
+    reader.choice("figure", &VALUES.map(|(name, m)| (name, Some(m))), &mut figure);
+    let own = own(river);
+    river.checks.figure = figure.filter(|f| *f != own);
+}
+
+const fn own(river: &River) -> Method {
+    match river.shaping {
+        Shaping::Stations => Method::Stations,
+        Shaping::Outlines => Method::Outlines,
+    }
+}
+
+pub(super) fn view(asked: &Asked<'_>, river: &River) -> WaysView {
+    let (shown, fields) = (asked.shown, asked.fields());
+    let ways = &asked.measured().ways;
+    let figure = ways.figure.unwrap_or_else(|| own(river));
+    let rows = VALUES
+        .into_iter()
+        .map(|(value, by)| {
+            let reading = ways.reading(by);
+            WayRow {
+                value,
+                name: method(by),
+                volume: reading.map(|r| shown.volume(r.volume)).unwrap_or_default(),
+                doubt: reading
+                    .map(|r| format!("±{}", shown.volume(r.uncertainty)))
+                    .unwrap_or_default(),
+                is_figure: by == figure,
+                how: match by {
+                    Method::Outlines => "traced or drawn, station 2",
+                    Method::Stations => "depth × length × mean width, station 2",
+                    Method::DryFill => "rice or sand poured in, its bulk measured, ±4 %",
+                    Method::Weighed => "boards on a scale, by their density, ±5 %",
+                },
+            }
+        })
+        .collect();
+    let mut all = vec![
+        fields
+            .maybe_volume("dry_fill", "Dry fill, its bulk", river.checks.dry_fill)
+            .hint("Boards on the floor of the form, filled level with their faces, poured back and measured in a jug."),
+    ];
+    for (index, board) in river.boards.iter().enumerate() {
+        all.push(
+            fields
+                .maybe_mass(
+                    &format!("weighed-{index}"),
+                    &format!("Board {} on the scale", index + 1),
+                    board.weighed,
+                )
+                .hint(format!("At {}, station 2.", shown.density(board.density))),
+        );
+    }
+    let mut judgement: Vec<String> =
+        ways.disagreements.iter().map(|d| disagreement(d, shown)).collect();
+    if judgement.is_empty() {
+        judgement.push(match ways.readings.len() {
+            0 | 1 => "One way alone checks nothing. A dry fill takes ten minutes.".to_owned(),
+            n => format!("The {n} ways agree within their doubts."),
+        });
+    }
+    let slip = slip(asked);
+    WaysView {
+        rows,
+        fields: Group::new("", all),
+        is_trouble: !ways.disagreements.is_empty(),
+        judgement,
+        slip,
+    }
+}
+
+fn disagreement(d: &Disagreement, shown: Shown) -> String {
+    let look = match (d.less, d.more) {
+        (Method::Stations, Method::Outlines) | (Method::Outlines, Method::Stations) => {
+            "Stations too far apart miss bends; an outline that was scaled wrongly misses everywhere. \
+             Measure the width once more where the river is widest."
+        }
+        (Method::DryFill, _) | (_, Method::DryFill) => {
+            "Rice runs under boards that do not lie flat and settles when it is poured back: fill \
+             again, and see that no board is packed up."
+        }
+        _ => {
+            "The density of a board can be off by a tenth: weigh an offcut and measure its sides, or \
+             look at the thickness once more."
+        }
+    };
+    format!(
+        "{} says {} more than {}, and their doubts allow {}. {look}",
+        capital(method(d.more)),
+        shown.volume(d.apart),
+        method(d.less),
+        shown.volume(d.allowed)
+    )
+}
+
+fn capital(text: &str) -> String {
+    let mut text = text.to_owned();
+    if let Some(first) = text.get_mut(..1) {
+        first.make_ascii_uppercase();
+    }
+    text
+}
+
+/// Kilograms taken for litres, by name, wherever boards were weighed.
+fn slip(asked: &Asked<'_>) -> String {
+    let (ways, shown) = (&asked.measured().ways, asked.shown);
+    let Some(slip) = ways.slip else { return String::new() };
+    let too = if slip.error < Volume::ZERO { "little" } else { "much" };
+    let error = Volume::from_m3(slip.error.m3().abs());
+    let mut said = format!(
+        "{} of timber displaces {}, not {}: taking kilograms for litres would have you mix {} too \
+         {too}.",
+        shown.mass(slip.mass),
+        shown.volume(slip.displaced),
+        shown.volume(Volume::from_l(slip.mass.kg())),
+        shown.volume(error)
+    );
+    if ways.looks_like_slip {
+        said += " The dry fill typed here is just what that slip would give: was it worked out \
+                 instead of measured?";
+    }
+    said
+}

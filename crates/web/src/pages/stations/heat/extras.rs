@@ -1,0 +1,75 @@
+//! What the station works out beside the plan itself.
+
+use fondant_cast::planning::{Change, DepthPoint, changes, peak_by_depth, peak_by_wait};
+use fondant_cast::{Document, Evaluation, Inputs};
+use fondant_heat::bubbles::{self, Bubbles};
+use fondant_heat::bucket::pot_life_s;
+use fondant_heat::calibration::forecast::{self, Interval};
+use fondant_heat::{Air, Poured};
+use fondant_materials::resin::{Record, ResinClass, ResinId};
+use fondant_numerics::Stop;
+use fondant_quantities::{Span, Temperature};
+
+/// A warmer resin is compared by this, K.
+const WARMER_K: f64 = 5.0;
+/// Waits in the bucket that are compared, minutes.
+const WAITS_MIN: [f64; 4] = [0.0, 5.0, 10.0, 20.0];
+
+/// What the station works out beside the plan itself. Parts that the model
+/// cannot answer are empty, which the page says elsewhere.
+pub(crate) struct HeatExtras {
+    pub(crate) by_depth: Vec<DepthPoint>,
+    pub(crate) changes: Vec<Change>,
+    pub(crate) by_wait: Vec<(Span, Temperature)>,
+    /// As planned, and with the resin warmer.
+    pub(crate) bubbles: Option<(Bubbles, Bubbles)>,
+    pub(crate) pot_life: Option<Span>,
+    pub(crate) peak: Option<Interval>,
+    pub(crate) deepest: Option<Interval>,
+}
+
+impl HeatExtras {
+    /// `document` is the cast's in the mean of its air; `slower` another resin to compare it with.
+    pub(super) fn work(
+        inputs: &Inputs,
+        document: &Document,
+        evaluation: &Evaluation,
+        slower: Option<&Record>,
+        stop: &Stop,
+    ) -> Self {
+        let (resin, poured) = (&evaluation.resin, evaluation.heat.poured);
+        let (fill, conditions) = (&evaluation.measured.fill, &document.conditions);
+        let layer = forecast::Layer {
+            depth_m: fill.heat_depth(fill.depth()).m(),
+            poured,
+            surroundings: conditions.cooling.surroundings(Air::Steady(conditions.air.k())),
+            stop: stop.clone(),
+        };
+        let fresh_k = conditions.resin.k();
+        let rising = |k: f64| bubbles::rising(resin, fill.depth().m(), Poured::fresh(k)).ok();
+        let waits = WAITS_MIN.map(|minutes| Span::from_s(minutes * 60.0));
+        Self {
+            by_depth: peak_by_depth(inputs, evaluation, stop).unwrap_or_default(),
+            changes: changes(inputs, evaluation, slower, stop).unwrap_or_default(),
+            by_wait: peak_by_wait(inputs, evaluation, &waits, stop).unwrap_or_default(),
+            bubbles: rising(fresh_k).zip(rising(fresh_k + WARMER_K)),
+            pot_life: pot_life_s(resin, conditions.bucket, conditions.air, conditions.resin)
+                .ok()
+                .flatten()
+                .map(Span::from_s),
+            peak: forecast::peak(resin, &layer).ok(),
+            deepest: forecast::deepest(resin, &layer).ok(),
+        }
+    }
+}
+
+/// A slower resin of the shelf to compare one with, if there is one.
+pub(super) fn slower<'a>(
+    than: &ResinId,
+    offered: impl Iterator<Item = &'a Record>,
+) -> Option<&'a Record> {
+    let slow: Vec<&Record> =
+        offered.filter(|resin| resin.class == ResinClass::SlowCasting).collect();
+    let is_itself = slow.iter().any(|resin| resin.id == *than);
+    if is_itself { None } else { slow.into_iter().next() }
+}

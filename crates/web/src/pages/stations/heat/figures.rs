@@ -1,0 +1,154 @@
+//! The station's figures with their workings.
+
+use fondant_cast::heat::WholePour;
+use fondant_cast::planning::{FieldTask, Followed};
+use fondant_heat::Deepest;
+use fondant_quantities::{Length, Temperature, TemperatureDelta};
+
+use super::extras::HeatExtras;
+use crate::pages::stations::asked::Asked;
+use crate::ui::figure::Figure;
+use crate::ui::units::span;
+
+pub(crate) fn deepest(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> Figure {
+    let shown = asked.shown;
+    let title = "Deepest single layer";
+    let figure = match &asked.evaluation.heat.deepest {
+        Ok(Deepest::Limited { depth_m }) => {
+            let depth = Length::from_m(*depth_m);
+            Figure::new(
+                "deepest",
+                shown.length_cautious(depth),
+                "deepest single layer".into(),
+                title,
+            )
+            .note(interval(asked, extras))
+        }
+        Ok(Deepest::Beyond { searched_m }) => {
+            let value = format!("over {}", shown.length(Length::from_m(*searched_m)));
+            Figure::new("deepest", value, "deepest single layer".into(), title)
+        }
+        Ok(Deepest::None { searched_m }) => {
+            let value = format!("under {}", shown.length(Length::from_m(*searched_m)));
+            Figure::new("deepest", value, "deepest single layer".into(), title).hot(true)
+        }
+        Err(_) => {
+            Figure::new("deepest", "none".into(), "deepest single layer".into(), title).hot(true)
+        }
+    };
+    figure
+        .formula(
+            "the depth at which max T = limit\nρ cp ∂T/∂t = ∂/∂y (k ∂T/∂y) + ρ H dα/dt\n\
+             dα/dt = (k₁ + k₂ αᵐ)(1 − α)ⁿ · glass(α, T)"
+                .into(),
+        )
+        .note("One wide layer: heat leaves by the top (10 W/m²K, still air) and through an 18 mm form \
+               board. Timber at the sides cools a river narrower than five to eight depths further; \
+               what stands deeper than it is wide counts by its width.")
+        .note("Left out: stirring of warm resin before it gels, shrinkage, damp, fillers.")
+        .note("Where the resin's datasheet allows less, the datasheet holds.")
+}
+
+/// Between which depths the truth lies, nine times in ten.
+fn interval(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> String {
+    let shown = asked.shown;
+    let Some(found) = extras.and_then(|extras| extras.deepest) else { return String::new() };
+    let depth = |m: f64| shown.length_cautious(Length::from_m(m));
+    let from = if asked.evaluation.resin.is_from_readings() {
+        "by what this resin has learnt from its own log"
+    } else {
+        "without a reading of your own resin: heat and speed of a bottle vary"
+    };
+    format!("Nine times in ten between {} and {}, {from}.", depth(found.low), depth(found.high))
+}
+
+pub(crate) fn verdict(asked: &Asked<'_>, whole: &WholePour) -> (String, &'static str) {
+    let shown = asked.shown;
+    let limit = asked.evaluation.resin.working.peak_limit;
+    // Where sides matter the section is worked out beside the page, and depth
+    // alone is the hotter of the two.
+    let has_sides = {
+        let inputs = &asked.visit.worked.inputs;
+        FieldTask::of(inputs, asked.evaluation, asked.cut_at(), Followed::InOne).is_some()
+    };
+    if whole.margin < TemperatureDelta::ZERO && has_sides {
+        let text = format!(
+            "Too hot in one pour by depth alone: {} passes the limit of {} by {}. The plan goes by \
+             that; what the sides take off is worked out below.",
+            shown.temperature(whole.peak),
+            shown.temperature(limit),
+            shown.degrees(-whole.margin.k())
+        );
+        (text, "trouble")
+    } else if whole.margin < TemperatureDelta::ZERO {
+        let text = format!(
+            "Too hot in one pour: {} passes the limit of {} by {}. It risks amber, cracks and smoke.",
+            shown.temperature(whole.peak),
+            shown.temperature(limit),
+            shown.degrees(-whole.margin.k())
+        );
+        (text, "trouble")
+    } else if whole.depth > asked.evaluation.heat.allowed {
+        let text = format!(
+            "One pour stays {} below the limit, closer than the forecast is sure of. The plan \
+             splits it.",
+            shown.degrees(whole.margin.k())
+        );
+        (text, "care")
+    } else {
+        let text = format!(
+            "One pour stays {} below the limit of {}.",
+            shown.degrees(whole.margin.k()),
+            shown.temperature(limit)
+        );
+        (text, "good")
+    }
+}
+
+pub(crate) fn facts(
+    asked: &Asked<'_>,
+    whole: &WholePour,
+    extras: Option<&HeatExtras>,
+) -> Vec<Figure> {
+    let shown = asked.shown;
+    let name = |id: &str, value: String, label: &str| Figure::new(id, value, label.into(), label);
+    let temperature = |k: f64| shown.temperature(Temperature::from_k(k));
+    let height = shown.length(whole.depth * whole.events.peak_height_ratio);
+    let mut facts = vec![
+        name("one-pour", shown.temperature(whole.peak), "Hottest point, one pour")
+            .formula(format!("max T over depth and time\n= {}", shown.temperature(whole.peak)))
+            .note(format!("{height} above the floor of the form, where heat has farthest to go."))
+            .note(extras.and_then(|extras| extras.peak).map_or_else(String::new, |found| {
+                format!(
+                    "Nine times in ten between {} and {}.",
+                    temperature(found.low),
+                    temperature(found.high)
+                )
+            })),
+        name("peak-after", span(whole.peak_at), "Reached after").note(
+            "From the pour. Stay with it until then: a form that leaks or smokes does so now.",
+        ),
+    ];
+    if let Ok(Deepest::Limited { depth_m }) = asked.evaluation.heat.deepest {
+        let deepest = Length::from_m(depth_m);
+        let spare = deepest - whole.depth;
+        let label = if spare < Length::ZERO { "Too deep by" } else { "Depth to spare" };
+        let amount = spare.max(Length::ZERO - spare);
+        facts.push(
+            name("spare", shown.length(amount), label)
+                .formula(format!(
+                    "deepest layer − whole depth\n= {} − {}",
+                    shown.length(deepest),
+                    shown.length(whole.depth)
+                ))
+                .note("Near the limit every further millimetre costs more than the one before."),
+        );
+    }
+    let base = whole.trace.samples.iter().map(|s| s.underside_k).fold(f64::MIN, f64::max);
+    facts.push(
+        name("base-peak", temperature(base), "Base, at its hottest").note(
+            "In one pour, where the resin lies on the form. Hot bases make tape and wax grip.",
+        ),
+    );
+    facts
+}

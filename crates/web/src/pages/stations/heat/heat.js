@@ -1,0 +1,391 @@
+// The section as a field of temperatures: asked for, awaited, drawn, scrubbed.
+
+import { settleGrips } from "fondant/depth";
+
+const POLL_MS = 250;
+const FRAMES_A_SECOND = 24;
+// Even in lightness from dark blue to straw, safe for eyes that mix up red and green.
+const SCALE = [[27, 42, 99], [96, 45, 110], [164, 62, 66], [206, 122, 52], [240, 216, 140]];
+const still = matchMedia("(prefers-reduced-motion: reduce)");
+
+const colour = (share) => {
+  const at = Math.min(0.9999, Math.max(0, share)) * (SCALE.length - 1);
+  const [a, b] = [SCALE[Math.floor(at)], SCALE[Math.floor(at) + 1]];
+  return a.map((v, i) => Math.round(v + (b[i] - v) * (at % 1)));
+};
+const css = (share) => `rgb(${colour(share).join(" ")})`;
+const bytes = (text) => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
+const clock = (seconds) => {
+  const h = Math.floor(seconds / 3600);
+  const m = Math.round((seconds % 3600) / 60);
+  return m === 60 ? `${h + 1} h` : h > 0 ? `${h} h ${m} min` : `${m} min`;
+};
+const ink = (name) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+
+class FieldView {
+  constructor(root) {
+    this.root = root;
+    this.find = (selector) => root.querySelector(selector);
+    this.data = null;
+    this.frame = 0;
+    this.asking = 0;
+    this.playing = 0;
+    this.pick = (name) => this.find(`[data-field="${name}"]`);
+    this.pick("pours").addEventListener("change", () => this.ask());
+    this.pick("show").addEventListener("change", () => {
+      root.dataset.show = this.pick("show").value;
+      this.draw();
+    });
+    this.pick("cut")?.addEventListener("input", () => this.sayCut());
+    this.pick("cut")?.addEventListener("change", () => this.ask());
+    this.find(".field-abandon").addEventListener("click", () => this.abandon());
+    this.find(".field-again").addEventListener("click", () => this.ask(true));
+    this.find(".field-play").addEventListener("click", () => this.play());
+    this.find(".field-slider").addEventListener("input", (event) => {
+      this.stop();
+      this.goTo(this.timeAt(Number(event.target.value)));
+    });
+    // What is picked here is for looking, and no change of the plan around it.
+    root.addEventListener("change", (event) => event.stopPropagation());
+    new ResizeObserver(() => this.draw()).observe(root);
+    this.ask();
+  }
+
+  sayCut() {
+    const cut = this.pick("cut");
+    cut.nextElementSibling.textContent = `${cut.value} mm`;
+  }
+
+  async ask(again = false) {
+    const turn = ++this.asking;
+    this.stop();
+    this.find(".field-again").hidden = true;
+    const query = new URLSearchParams({ pours: this.pick("pours").value, cut: this.pick("cut")?.value ?? this.root.dataset.cut });
+    if (again) query.set("again", "1");
+    for (;;) {
+      let answer;
+      try {
+        const response = await fetch(`${this.root.dataset.field}?${query}`);
+        if (!response.ok) throw new Error(response.statusText);
+        answer = await response.json();
+      } catch {
+        if (turn === this.asking) this.wait("The field could not be fetched. Try again in a moment.", true);
+        return;
+      }
+      if (turn !== this.asking || !this.root.isConnected) return;
+      if (answer.state === "done") return this.take(answer);
+      if (answer.state === "none") return this.wait(answer.says, false, true);
+      if (answer.state === "failed") return this.wait(answer.says, true);
+      query.delete("again");
+      this.wait(answer.waits ? "It waits for its turn." : `Working it out: ${Math.round(answer.progress * 100)} %`, false);
+      this.find(".field-abandon").hidden = false;
+      await new Promise((resolve) => setTimeout(resolve, POLL_MS));
+      if (turn !== this.asking) return;
+    }
+  }
+
+  async abandon() {
+    this.asking += 1;
+    await fetch(this.root.dataset.abandon, { method: "POST" });
+    this.wait("Abandoned.", true);
+  }
+
+  wait(says, again, gone = false) {
+    this.find(".field-wait").textContent = says;
+    this.find(".field-abandon").hidden = true;
+    this.find(".field-again").hidden = !again;
+    if (gone) this.find(".field-stage").hidden = true;
+    this.root.dataset.state = again ? "waiting" : gone ? "none" : "working";
+  }
+
+  take(data) {
+    data.holds = bytes(data.holds);
+    for (const frame of data.frames) {
+      frame.c = new Int16Array(bytes(frame.c).buffer);
+      frame.a = bytes(frame.a);
+    }
+    this.data = data;
+    this.wait("", false);
+    this.root.dataset.state = "done";
+    this.find(".field-stage").hidden = false;
+    this.find(".field-curves").innerHTML = data.curves;
+    const says = this.find(".field-says");
+    says.replaceChildren(...data.says.map((text) => Object.assign(document.createElement("li"), { textContent: text })));
+    this.low = Math.min(...data.frames.map((f) => f.c.reduce((low, v) => (v > -32768 && v < low ? v : low), 32767))) / 100;
+    this.high = Math.max(data.limit, ...data.hot.map((h) => h[1]));
+    const hottest = data.hot.reduce((best, h) => (h[1] > best[1] ? h : best), data.hot[0]);
+    this.goTo(hottest[0]);
+  }
+
+  end() { return this.data.frames.at(-1).t; }
+
+  // The slider goes by the square root of time: the first hours matter most.
+  timeAt(value) { return this.end() * (value / 1000) ** 2; }
+
+  goTo(seconds) {
+    const frames = this.data.frames;
+    let best = 0;
+    frames.forEach((frame, index) => { if (Math.abs(frame.t - seconds) < Math.abs(frames[best].t - seconds)) best = index; });
+    this.show(best);
+  }
+
+  show(index) {
+    this.frame = index;
+    const t = this.data.frames[index].t;
+    this.find(".field-slider").value = String(1000 * Math.sqrt(t / this.end()));
+    this.find(".field-slider").setAttribute("aria-valuetext", clock(t));
+    this.draw();
+  }
+
+  play() {
+    if (this.playing) return this.stop();
+    if (this.frame >= this.data.frames.length - 1) this.frame = 0;
+    const step = () => {
+      if (this.frame >= this.data.frames.length - 1) return this.stop();
+      this.show(this.frame + 1);
+    };
+    // With motion switched off, play moves one picture on.
+    if (still.matches) return step();
+    this.playing = setInterval(step, 1000 / FRAMES_A_SECOND);
+    this.find(".field-play").textContent = "❚❚";
+    this.find(".field-play").setAttribute("aria-label", "Pause");
+  }
+
+  stop() {
+    clearInterval(this.playing);
+    this.playing = 0;
+    this.find(".field-play").textContent = "▶";
+    this.find(".field-play").setAttribute("aria-label", "Play");
+  }
+
+  degrees(celsius) { return this.data.fahrenheit ? celsius * 1.8 + 32 : celsius; }
+
+  unit() { return this.data.fahrenheit ? "°F" : "°C"; }
+
+  // The value of a cell in what is shown, or NaN, and the range of it.
+  shown() {
+    const { data } = this;
+    const frame = data.frames[this.frame];
+    const show = this.pick("show").value;
+    if (show === "heat") {
+      const low = Math.floor(this.low / 5) * 5;
+      const high = Math.ceil(this.high / 10) * 10;
+      return { low, high, step: high - low > 60 ? 10 : 5, of: (i) => (frame.c[i] === -32768 ? NaN : frame.c[i] / 100), say: (v) => `${Math.round(this.degrees(v))}` , unit: this.unit() };
+    }
+    const cure = (i) => (frame.a[i] === 255 ? NaN : frame.a[i] / 250);
+    if (show === "cure") return { low: 0, high: 100, step: 10, of: (i) => cure(i) * 100, say: (v) => `${Math.round(v)}`, unit: "% cured" };
+    const [t0, t1, lambda] = data.glass;
+    const glass = (a) => t0 + ((t1 - t0) * lambda * a) / (1 - (1 - lambda) * a);
+    return { low: -40, high: 80, step: 10, of: (i) => glass(cure(i)), say: (v) => `${Math.round(this.degrees(v))}`, unit: `${this.unit()} glass` };
+  }
+
+  draw() {
+    if (!this.data || this.find(".field-stage").hidden) return;
+    const canvas = this.find(".field-canvas");
+    const { data } = this;
+    const shown = this.shown();
+    const [x, z] = [data.x, data.z];
+    const wide = data.isBlock ? 2 * x.at(-1) : x.at(-1) - x[0];
+    const tall = z.at(-1);
+    const width = this.root.clientWidth;
+    const room = width - 8;
+    // True to scale where that can be read; else heights are drawn larger.
+    let scale = room / wide;
+    let stretch = 1;
+    if (tall * scale > 380) scale = 380 / tall;
+    while (tall * scale * stretch < 130 && stretch < 6) stretch += 1;
+    const left = (width - wide * scale) / 2;
+    const height = tall * scale * stretch + 34;
+    const dense = devicePixelRatio || 1;
+    canvas.width = width * dense;
+    canvas.height = height * dense;
+    canvas.style.height = `${height}px`;
+    const pen = canvas.getContext("2d");
+    pen.scale(dense, dense);
+    pen.clearRect(0, 0, width, height);
+    const px = (mm) => left + (mm - (data.isBlock ? -x.at(-1) : x[0])) * scale;
+    const pz = (mm) => 18 + (tall - mm) * scale * stretch;
+    const [nx, nz] = [x.length - 1, z.length - 1];
+    const columns = data.isBlock ? [-1, 1] : [1];
+    for (let k = 0; k < nz; k++) {
+      for (let i = 0; i < nx; i++) {
+        const value = shown.of(k * nx + i);
+        if (Number.isNaN(value)) continue;
+        pen.fillStyle = css((value - shown.low) / (shown.high - shown.low));
+        for (const side of columns) {
+          const [a, b] = side > 0 ? [px(x[i]), px(x[i + 1])] : [px(-x[i + 1]), px(-x[i])];
+          pen.fillRect(a - 0.3, pz(z[k + 1]) - 0.3, b - a + 0.6, pz(z[k]) - pz(z[k + 1]) + 0.6);
+        }
+      }
+    }
+    this.drawEdges(pen, px, pz, nx, nz, columns);
+    this.drawBands(pen, shown, px, pz, nx, nz, columns);
+    this.drawHottest(pen, px, pz, width);
+    pen.fillStyle = ink("--ink2");
+    pen.font = "12px Next, sans-serif";
+    pen.textAlign = "left";
+    pen.fillText(stretch > 1 ? `heights drawn ${stretch} times as large` : "to scale", left, height - 3);
+    this.drawScale(shown);
+    this.moveCursor();
+    const t = data.frames[this.frame].t;
+    this.find(".field-now").textContent = `${clock(t)} after the first pour`;
+    canvas.setAttribute("aria-label", `Field of temperatures ${clock(t)} after the first pour: hottest ${shown.say(this.hotNow()[1])} ${this.unit()}`);
+  }
+
+  // Lines where resin, timber and air meet.
+  drawEdges(pen, px, pz, nx, nz, columns) {
+    const { x, z, holds } = this.data;
+    const frame = this.data.frames[this.frame];
+    const kind = (i, k) => (i < 0 || k < 0 || i >= nx || k >= nz ? 0 : frame.c[k * nx + i] === -32768 ? 0 : holds[k * nx + i]);
+    pen.strokeStyle = ink("--ink");
+    pen.lineWidth = 1.4;
+    pen.beginPath();
+    for (const side of columns) {
+      for (let k = 0; k <= nz; k++) {
+        for (let i = 0; i <= nx; i++) {
+          const mirror = this.data.isBlock && i === 0;
+          if (k < nz && !mirror && kind(i, k) !== kind(i - 1, k)) { pen.moveTo(px(side * x[i]), pz(z[k])); pen.lineTo(px(side * x[i]), pz(z[k + 1])); }
+          if (i < nx && kind(i, k) !== kind(i, k - 1)) { pen.moveTo(px(side * x[i]), pz(z[k])); pen.lineTo(px(side * x[i + 1]), pz(z[k])); }
+        }
+      }
+    }
+    pen.stroke();
+  }
+
+  // Lines of equal value with their figures: the field can be read without colour.
+  drawBands(pen, shown, px, pz, nx, nz, columns) {
+    const { x, z } = this.data;
+    // A block goes on beyond its middle as in a mirror.
+    const from = this.data.isBlock ? -1 : 0;
+    const at = (i, k) => shown.of(k * nx + Math.max(i, 0));
+    const mid = (all, i) => (i < 0 ? -(all[0] + all[1]) / 2 : (all[i] + all[i + 1]) / 2);
+    pen.lineWidth = 1;
+    pen.font = "600 12px Next, sans-serif";
+    pen.textAlign = "center";
+    for (let level = shown.low + shown.step; level < shown.high; level += shown.step) {
+      let label = null;
+      pen.strokeStyle = "rgb(255 255 255 / .75)";
+      pen.beginPath();
+      for (let k = 0; k < nz - 1; k++) {
+        for (let i = from; i < nx - 1; i++) {
+          const corners = [[i, k], [i + 1, k], [i + 1, k + 1], [i, k + 1]];
+          const values = corners.map(([a, b]) => at(a, b));
+          if (values.some(Number.isNaN)) continue;
+          const cuts = [];
+          for (let edge = 0; edge < 4; edge++) {
+            const [va, vb] = [values[edge], values[(edge + 1) % 4]];
+            if ((va < level) === (vb < level)) continue;
+            const share = (level - va) / (vb - va);
+            const [[ia, ka], [ib, kb]] = [corners[edge], corners[(edge + 1) % 4]];
+            cuts.push([mid(x, ia) + (mid(x, ib) - mid(x, ia)) * share, mid(z, ka) + (mid(z, kb) - mid(z, ka)) * share]);
+          }
+          for (let c = 0; c + 1 < cuts.length; c += 2) {
+            for (const side of columns) {
+              pen.moveTo(px(side * cuts[c][0]), pz(cuts[c][1]));
+              pen.lineTo(px(side * cuts[c + 1][0]), pz(cuts[c + 1][1]));
+            }
+            if (!label || cuts[c][1] > label[1]) label = cuts[c];
+          }
+        }
+      }
+      pen.stroke();
+      if (label) {
+        const [lx, lz] = [px(label[0]), pz(label[1])];
+        pen.lineWidth = 3;
+        pen.strokeStyle = "rgb(20 26 34 / .75)";
+        pen.strokeText(shown.say(level), lx, lz + 12);
+        pen.fillStyle = "#fff";
+        pen.fillText(shown.say(level), lx, lz + 12);
+        pen.lineWidth = 1;
+      }
+    }
+  }
+
+  hotNow() {
+    const t = this.data.frames[this.frame].t;
+    return this.data.hot.reduce((best, h) => (Math.abs(h[0] - t) < Math.abs(best[0] - t) ? h : best), this.data.hot[0]);
+  }
+
+  drawHottest(pen, px, pz, width) {
+    const [, celsius, mmX, mmZ] = this.hotNow();
+    const [cx, cz] = [px(mmX), pz(mmZ)];
+    const right = cx < width - 130;
+    pen.lineWidth = 4;
+    pen.strokeStyle = "rgb(20 26 34 / .8)";
+    for (const paint of [[4, "rgb(20 26 34 / .8)"], [2, "#fff"]]) {
+      [pen.lineWidth, pen.strokeStyle] = paint;
+      pen.beginPath();
+      pen.arc(cx, cz, 6, 0, 7);
+      pen.moveTo(cx + (right ? 5 : -5), cz - 5);
+      pen.lineTo(cx + (right ? 22 : -22), 9);
+      pen.stroke();
+    }
+    pen.font = "650 14px Next, sans-serif";
+    pen.textAlign = right ? "left" : "right";
+    const over = celsius > this.data.limit;
+    pen.fillStyle = over ? ink("--hot") : ink("--ink");
+    pen.fillText(`${over ? "▲ " : ""}hottest ${this.degrees(celsius).toFixed(0)} ${this.unit()}`, cx + (right ? 26 : -26), 13);
+  }
+
+  drawScale(shown) {
+    const canvas = this.find(".field-scale");
+    const dense = devicePixelRatio || 1;
+    const width = Math.min(420, this.root.clientWidth);
+    canvas.width = width * dense;
+    canvas.height = 34 * dense;
+    canvas.style.width = `${width}px`;
+    const pen = canvas.getContext("2d");
+    pen.scale(dense, dense);
+    const bar = width - 90;
+    for (let i = 0; i < bar; i++) { pen.fillStyle = css(i / bar); pen.fillRect(8 + i, 2, 1.5, 11); }
+    pen.fillStyle = pen.strokeStyle = ink("--ink");
+    pen.font = "12px Next, sans-serif";
+    pen.textAlign = "center";
+    for (let v = shown.low; v <= shown.high + 1e-9; v += shown.high - shown.low > 60 ? 20 : 10) {
+      const at = 8 + ((v - shown.low) / (shown.high - shown.low)) * bar;
+      pen.fillRect(at, 13, 1, 4);
+      pen.fillText(shown.say(v), at, 29);
+    }
+    pen.textAlign = "left";
+    pen.fillText(shown.unit, 8 + bar + 8, 12);
+    canvas.setAttribute("aria-label", `Key: ${shown.say(shown.low)} dark blue to ${shown.say(shown.high)} straw, ${shown.unit}`);
+  }
+
+  moveCursor() {
+    const hours = this.data.frames[this.frame].t / 3600;
+    for (const line of this.root.querySelectorAll(".moment")) {
+      const { left, right, hours: most } = line.dataset;
+      const at = Number(left) + (hours / Number(most)) * (Number(right) - Number(left));
+      line.setAttribute("transform", `translate(${at - Number(left)} 0)`);
+    }
+  }
+}
+
+// The map is worked out only for those who open it.
+document.addEventListener("toggle", async (event) => {
+  const holder = event.target;
+  if (!holder.matches?.(".map-holder") || !holder.open) return;
+  const place = holder.querySelector(".map-place");
+  place.textContent = "Working it out…";
+  const response = await fetch(holder.dataset.map);
+  place.innerHTML = response.ok ? await response.text() : "The map could not be worked out. Close and open it again.";
+}, true);
+
+// The map on show belongs to the plan as it was.
+const views = new WeakMap();
+let planShown = null;
+const begin = () => {
+  const root = document.getElementById("heat-field");
+  if (!root) return;
+  const revision = document.getElementById("workspace").dataset.revision;
+  settleGrips();
+  if (!views.has(root)) views.set(root, new FieldView(root));
+  else if (planShown !== revision) {
+    views.get(root).ask();
+    for (const holder of document.querySelectorAll(".map-holder")) holder.open = false;
+  }
+  planShown = revision;
+};
+document.addEventListener("htmx:after:swap", begin);
+new MutationObserver(() => views.get(document.getElementById("heat-field"))?.draw()).observe(document.documentElement, { attributeFilter: ["data-theme"] });
+begin();

@@ -1,0 +1,19 @@
+//! The stations of a cast.
+//!
+//! - [`station`]: what a station is; [`table`]: all of them, in order
+//! - [`asked`]: what a station shows itself from
+//! - a folder each: `form` reads, `view` shows
+//!
+//! A new station is a folder and a line in the table.
+
+pub(crate) mod asked;
+mod contents;
+mod form;
+mod heat;
+pub(crate) mod piece;
+pub(crate) mod pours;
+mod resin;
+pub(crate) mod standing;
+mod station;
+pub(crate) mod table;
+pub(crate) mod timber;

@@ -1,0 +1,128 @@
+//! The form of the piece: finished size, allowances, what it is for.
+
+use fondant_app::Shop;
+use fondant_cast::{Conflict, Contents, Document, Kind};
+use fondant_quantities::bounds;
+use fondant_shapes::blanks::Hollow;
+use fondant_shapes::form::{CastSize, Piece};
+use fondant_shapes::timber::RiverError;
+
+use super::sides::{allowances, usual_piece};
+use crate::ui::reader::Reader;
+
+/// Longest words about the finish, characters.
+const FINISH_CHARACTERS: usize = 60;
+
+/// Reads those questions: the piece, and how many.
+pub(crate) fn read_begin(reader: &mut Reader<'_>, kind: Kind) -> (Piece, u32) {
+    let mut piece = usual_piece(kind);
+    let mut count = 6;
+    read_sides(reader, kind, &mut piece);
+    if kind.has_moulds() {
+        reader.count("count", &bounds::MOULD_COUNT, &mut count);
+    } else if allowances(kind).0 {
+        reader.quantity("trim_margin", &bounds::TRIM_MARGIN, &mut piece.trim_margin);
+    }
+    (piece, count)
+}
+
+fn read_sides(reader: &mut Reader<'_>, kind: Kind, piece: &mut Piece) {
+    reader.quantity("length", &bounds::FINISHED_LENGTH, &mut piece.length);
+    reader.quantity("width", &bounds::FINISHED_WIDTH, &mut piece.width);
+    if kind == Kind::Tubes {
+        piece.thickness = piece.width;
+    } else {
+        reader.quantity("thickness", &bounds::FINISHED_THICKNESS, &mut piece.thickness);
+    }
+}
+
+pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, _: &Shop) {
+    let kind = document.kind();
+    reader.text("name", "The name", bounds::NAME_CHARACTERS, false, &mut document.name);
+    let before = CastSize::of(&document.piece).length;
+    if kind.has_moulds() {
+        read_hollow(reader, &mut document.contents);
+    } else {
+        read_sides(reader, kind, &mut document.piece);
+        let (trims, flattens, squares) = allowances(kind);
+        if trims {
+            reader.quantity("trim_margin", &bounds::TRIM_MARGIN, &mut document.piece.trim_margin);
+        }
+        if flattens {
+            reader.quantity("flattening", &bounds::FLATTENING, &mut document.piece.flattening);
+        }
+        if squares {
+            reader.quantity("squaring", &bounds::SQUARING, &mut document.piece.squaring);
+        }
+    }
+    read_brief(reader, document);
+    if reader.entries.get("spread").is_some() && reader.refusals.is_empty() {
+        document.spread_stations(before, CastSize::of(&document.piece).length);
+    }
+}
+
+fn read_brief(reader: &mut Reader<'_>, document: &mut Document) {
+    let brief = &mut document.brief;
+    reader.text("finish", "The finish", FINISH_CHARACTERS, true, &mut brief.finish);
+    let deadline = reader.entries.get("deadline").unwrap_or_default().trim();
+    if deadline.is_empty() {
+        brief.deadline = None;
+    } else {
+        match deadline.parse() {
+            Ok(date) => brief.deadline = Some(date),
+            Err(_) => reader
+                .refusals
+                .add("deadline", "Pick a day, or type one as year-month-day: 2026-12-18."),
+        }
+    }
+    let ticked = |name: &str| reader.entries.get(name).is_some();
+    (brief.is_outdoor, brief.touches_food, brief.is_lit) =
+        (ticked("outdoor"), ticked("food"), ticked("lit"));
+}
+
+/// The cavity of a mould: a box, a cylinder, or whatever holds so much water.
+fn read_hollow(reader: &mut Reader<'_>, contents: &mut Contents) {
+    let (count, hollow, wall) = match contents {
+        Contents::Tubes(tubes) => (&mut tubes.count, &mut tubes.hollow, &mut tubes.wall),
+        Contents::Moulds(moulds) => (&mut moulds.count, &mut moulds.hollow, &mut moulds.wall),
+        _ => return,
+    };
+    reader.count("count", &bounds::MOULD_COUNT, count);
+    reader.quantity("mould_wall", &bounds::MOULD_WALL, wall);
+    let mut depth = hollow.depth();
+    reader.quantity("depth", &bounds::HOLLOW_DEPTH, &mut depth);
+    let (mut length, mut width) = hollow.mouth();
+    let mut volume = hollow.volume();
+    // A figure of the shape before stays on the page until it is typed over.
+    let has = |name: &str| reader.entries.get(name).is_some();
+    let (has_length, has_width, has_water) = (has("length"), has("width"), has("water"));
+    if has_length {
+        reader.quantity("length", &bounds::HOLLOW_SIDE, &mut length);
+    }
+    if has_width {
+        reader.quantity("width", &bounds::HOLLOW_SIDE, &mut width);
+    }
+    if has_water {
+        reader.quantity("water", &bounds::WATER, &mut volume);
+    }
+    *hollow = match reader.entries.get("hollow") {
+        Some("box") => Hollow::Box { length, width, depth },
+        Some("water") => Hollow::Water { volume, depth },
+        _ => Hollow::Round { diameter: length, depth },
+    };
+}
+
+pub(super) fn field_of(conflict: &Conflict, _: Kind) -> String {
+    match conflict {
+        Conflict::River(RiverError::BeyondForm { .. }) => "length",
+        Conflict::River(RiverError::WiderThanForm { .. } | RiverError::PastFarWall { .. })
+        | Conflict::InsertTooWide { .. } => "width",
+        Conflict::BoardsTooThin { .. }
+        | Conflict::InsertTooTall { .. }
+        | Conflict::CavityTooDeep { .. } => "thickness",
+        Conflict::TubeTooLarge { is_length: true } => "depth",
+        Conflict::TubeTooLarge { is_length: false } => "length",
+        _ => "",
+    }
+    .to_owned()
+}

@@ -1,0 +1,178 @@
+//! What has happened, beside what was planned.
+
+use fondant_cast::document::PourId;
+use fondant_cast::facts::{Fact, FactRow, standing};
+use fondant_pours::Schedule;
+use fondant_pours::simulate::Observed;
+use fondant_quantities::Span;
+use jiff::tz::TimeZone;
+
+use super::form::LOCAL;
+use crate::pages::stations::asked::Asked;
+use crate::paths::casts::WithdrawFact;
+use crate::ui::field::Field;
+use crate::ui::units::{Shown, span};
+use crate::words::{layers, pours};
+
+/// What was written down, and the fields for more.
+#[derive(Default)]
+pub(crate) struct FactsView {
+    pub(crate) fields: Vec<Field>,
+    pub(crate) rows: Vec<Row>,
+}
+
+/// One thing that happened.
+pub(crate) struct Row {
+    pub(crate) withdraw: WithdrawFact,
+    pub(crate) when: String,
+    pub(crate) what: String,
+}
+
+impl FactsView {
+    /// Of a taken plan of which `poured` pours have happened.
+    pub(super) fn new(
+        asked: &Asked<'_>,
+        schedule: &Schedule,
+        ids: &[PourId],
+        poured: usize,
+    ) -> Self {
+        let (zone, fields) = (asked.shop.hours().zone(), asked.fields());
+        let named = |(index, id): (usize, &PourId)| {
+            (id.0.to_string(), layers::capitalised(&layers::of(index, schedule)))
+        };
+        let names: Vec<(String, String)> = ids.iter().enumerate().map(named).collect();
+        let layers: Vec<(&str, &str)> =
+            names.iter().map(|(value, name)| (value.as_str(), name.as_str())).collect();
+        let next = ids.get(poured).or(ids.last()).map_or_else(String::new, |id| id.0.to_string());
+        let now = asked.now.to_zoned_datetime(zone.clone()).strftime(LOCAL).to_string();
+        let whats = [
+            ("poured", "was poured"),
+            ("clear", "is still liquid"),
+            ("tacky", "is sticky"),
+            ("hard", "has set hard"),
+        ];
+        let field = |mut field: Field, hint: &str| {
+            field.hint = hint.to_owned();
+            field
+        };
+        let at = fields.text("fact_at", "When", &now).kind("datetime-local");
+        Self {
+            fields: vec![
+                fields.choice("fact_pour", "Which layer", &next, &layers),
+                fields.choice("fact_what", "What", "poured", &whats),
+                at,
+                field(
+                    fields.text("fact_resin", "Resin in the bucket", ""),
+                    "Only for a pour, where it was measured.",
+                ),
+            ],
+            rows: standing(&asked.visit.facts)
+                .iter()
+                .map(|row| shown_row(asked, row, schedule, ids))
+                .collect(),
+        }
+    }
+}
+
+fn shown_row(asked: &Asked<'_>, row: &FactRow, schedule: &Schedule, ids: &[PourId]) -> Row {
+    let (shown, zone) = (asked.shown, asked.shop.hours().zone());
+    let name = |pour: PourId| match ids.iter().position(|id| *id == pour) {
+        Some(index) => layers::capitalised(&layers::of(index, schedule)),
+        None => "A layer of an earlier plan".to_owned(),
+    };
+    let (when, what) = match row.fact {
+        Fact::Poured { pour, at, resin_at } => {
+            let warm =
+                resin_at.map_or_else(String::new, |t| format!(" at {}", shown.temperature(t)));
+            (Some(at), format!("{} was poured{warm}", name(pour)))
+        }
+        Fact::Touched { pour, at, found } => {
+            (Some(at), format!("{}: {}", name(pour), pours::touch(found)))
+        }
+        Fact::Withdrawn { .. } => (None, String::new()),
+    };
+    Row {
+        withdraw: WithdrawFact { cast: asked.cast, row: row.number },
+        when: when.map_or_else(String::new, |at| shown.date_and_time(at, zone)),
+        what,
+    }
+}
+
+/// How far what happens is from what was planned.
+pub(crate) fn difference(
+    observed: &Observed,
+    planned: &Schedule,
+    shown: Shown,
+    zone: &TimeZone,
+) -> String {
+    let shifted = |from: jiff::Timestamp, to: jiff::Timestamp| {
+        let minutes = to.duration_since(from).as_secs() as f64 / 60.0;
+        let by = span(Span::from_s(minutes.abs() * 60.0));
+        match minutes {
+            m if m.abs() < 3.0 => "as planned".to_owned(),
+            m if m > 0.0 => format!("{by} later than planned"),
+            _ => format!("{by} earlier than planned"),
+        }
+    };
+    let rate = if (observed.rate - 1.0).abs() < 0.005 {
+        String::new()
+    } else {
+        let word = if observed.rate < 1.0 { "slower" } else { "faster" };
+        format!(
+            "By touch it cures {:.0} % {word} than the model. ",
+            (observed.rate - 1.0).abs() * 100.0
+        )
+    };
+    let now = &observed.schedule;
+    let windows: Vec<String> = now
+        .pours
+        .iter()
+        .zip(&planned.pours)
+        .enumerate()
+        .take(now.pours.len().saturating_sub(1))
+        .filter(|(_, (n, p))| n.opens != p.opens)
+        .map(|(index, (n, p))| {
+            format!(
+                "{}: window {} to {}, {}.",
+                layers::capitalised(&layers::of(index, now)),
+                shown.day_and_time(n.opens, zone),
+                shown.day_and_time(n.closes, zone),
+                shifted(p.opens, n.opens)
+            )
+        })
+        .collect();
+    let doubt = if observed.contradictory {
+        " The touches contradict one another; the last one was believed. Withdraw what was wrong."
+    } else {
+        ""
+    };
+    format!(
+        "{rate}{} Hard {}, {}.{doubt}",
+        windows.join(" "),
+        shown.date_and_time(now.hard, zone),
+        shifted(planned.hard, now.hard)
+    )
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::sample::{METRIC, evaluated, river_top};
+    use jiff::SignedDuration;
+
+    #[test]
+    fn a_difference_names_the_rate_the_window_and_the_end() {
+        let planned = evaluated(&river_top()).pours.unwrap();
+        let mut now = planned.clone();
+        now.pours[0].opens += SignedDuration::from_mins(95);
+        now.hard -= SignedDuration::from_mins(30);
+        let observed =
+            |rate, contradictory| Observed { schedule: now.clone(), rate, contradictory };
+        let said = difference(&observed(0.88, false), &planned, METRIC, &TimeZone::UTC);
+        assert!(said.starts_with("By touch it cures 12 % slower than the model."), "{said}");
+        assert!(said.contains("1\u{202f}h 35\u{202f}min later than planned"), "{said}");
+        assert!(said.ends_with("30\u{202f}min earlier than planned."), "{said}");
+        let said = difference(&observed(1.0, true), &planned, METRIC, &TimeZone::UTC);
+        assert!(!said.contains("By touch") && said.contains("contradict one another"), "{said}");
+    }
+}

@@ -1,0 +1,60 @@
+//! When work can begin, in what air, and how the depth is split.
+
+use fondant_app::Shop;
+use fondant_cast::document::AirFrom;
+use fondant_cast::{Conflict, Document, Kind};
+use fondant_quantities::{Span, TemperatureDelta, bounds};
+use jiff::Timestamp;
+use jiff::civil::DateTime;
+
+use super::split;
+use crate::ui::reader::Reader;
+
+/// How `datetime-local` fields write a moment.
+pub(crate) const LOCAL: &str = "%Y-%m-%dT%H:%M";
+
+pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, shop: &Shop) {
+    // The button "Plan from now" carries its own moment.
+    let chosen = reader.entries.get("from_now").or_else(|| reader.entries.get("not_before"));
+    let text = chosen.unwrap_or_default();
+    match moment(text, shop) {
+        Some(at) => document.pours.not_before = at,
+        None => reader.refusals.add(
+            "not_before",
+            format!("“{text}” is not a date and time. Write it as 2026-11-24T08:00."),
+        ),
+    }
+    if reader.entries.get("from_now").is_some() {
+        document.pours.give_up();
+    }
+    let mut minutes = document.pours.sanding.s() / 60.0;
+    reader.number("sanding", &bounds::SANDING_MINUTES, &mut minutes);
+    document.pours.sanding = Span::from_s(minutes * 60.0);
+    let sources = [("steady", AirFrom::Steady), ("shop", AirFrom::Shop)];
+    reader.choice("air_from", &sources, &mut document.conditions.air_from);
+    if reader.entries.get("heated").is_some() {
+        let mut heated = document.conditions.heated.k();
+        reader.number("heated", &bounds::HEATED_K, &mut heated);
+        document.conditions.heated = TemperatureDelta::from_k(heated);
+    }
+    let before = document.pours.split.clone();
+    split::apply(reader, document);
+    if document.pours.split != before {
+        // Times of other layers say nothing.
+        document.pours.give_up();
+    }
+}
+
+/// A moment as `datetime-local` fields write it, on the shop's clock.
+pub(crate) fn moment(text: &str, shop: &Shop) -> Option<Timestamp> {
+    let local: DateTime = text.parse().ok()?;
+    local.to_zoned_datetime(shop.hours().zone().clone()).ok().map(|zoned| zoned.timestamp())
+}
+
+/// The date is the only figure of this form that only the document's own check refuses.
+pub(super) fn field_of(conflict: &Conflict, _: Kind) -> String {
+    match conflict {
+        Conflict::Year { .. } => "not_before".to_owned(),
+        _ => String::new(),
+    }
+}

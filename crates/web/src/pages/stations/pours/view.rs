@@ -1,0 +1,247 @@
+//! The pours as they are shown.
+
+use std::sync::Arc;
+
+use askama::Template;
+use fondant_app::jobs::plans_key;
+use fondant_cast::document::{AirFrom, PourId};
+use fondant_cast::facts;
+use fondant_cast::planning::is_wanted;
+use fondant_cast::{Evaluation, Standing};
+use fondant_pours::Schedule;
+use fondant_pours::simulate::Observed;
+use fondant_quantities::units::trimmed;
+use fondant_quantities::{Length, Span, bounds};
+use jiff::{SignedDuration, Timestamp};
+
+use super::facts::{FactsView, difference};
+use super::form::LOCAL;
+use super::notes::{hours, missed, narrow, too_thick};
+use super::part::{AxisPart, Showing};
+use super::rows::{PourRow, row};
+use super::split::SplitView;
+use crate::pages::stations::asked::Asked;
+use crate::paths::casts::{
+    Alternatives, LogFact, MovePour, Offers, PoursCsv, Release, Settle, TryMove,
+};
+use crate::svg::Markup;
+use crate::ui::field::Field;
+use crate::words::{air, layers, pours, trouble};
+
+/// "Plan from now" plans from this long after now on.
+const SOON: SignedDuration = SignedDuration::from_mins(30);
+
+/// What the station works out beside the evaluation.
+pub(crate) struct PoursExtras {
+    /// The plan by what has happened; `None` where nothing has.
+    pub(super) observed: Arc<Option<Observed>>,
+    /// The width of the narrowest place and how much later windows open there.
+    pub(super) narrowest: Option<(Length, Span)>,
+    /// A key for the next note of what happened, so that it is written down once.
+    pub(super) request: String,
+}
+
+/// Addresses of what is done with pours.
+struct Links {
+    offers: Offers,
+    alternatives: Alternatives,
+    settle: Settle,
+    release: Release,
+    csv: PoursCsv,
+    try_move: TryMove,
+    move_pour: MovePour,
+    log_fact: LogFact,
+}
+
+// Many fields: the station shows the whole plan on one page.
+#[derive(Template)]
+#[template(path = "pages/stations/pours/pours.html")]
+struct PoursPage {
+    links: Links,
+    /// Names what is compared: other inputs, other answers.
+    key: String,
+    request: String,
+    refusal: String,
+    axis: Markup,
+    trouble: String,
+    missed: Vec<String>,
+    narrow: String,
+    /// The shop's clock.
+    zone: String,
+    air_trouble: String,
+    troubles: Vec<String>,
+    /// Changes that would help are looked for.
+    wants_help: bool,
+    rows: Vec<PourRow>,
+    standing: &'static str,
+    standing_note: &'static str,
+    has_taken: bool,
+    /// Something is poured: what is left is moved, not planned anew.
+    has_begun: bool,
+    difference: String,
+    split: SplitView,
+    facts: FactsView,
+    when: Vec<Field>,
+    past: String,
+    now_entry: String,
+    hours: String,
+}
+
+pub(super) fn view(asked: &Asked<'_>, extras: &PoursExtras) -> askama::Result<Markup> {
+    let mut page = begun(asked, &extras.request);
+    let evaluation = asked.evaluation;
+    let observed = extras.observed.as_ref().as_ref();
+    let schedule = match (observed, &evaluation.pours) {
+        (Some(observed), _) => &observed.schedule,
+        (None, Ok(schedule)) => schedule,
+        (None, Err(error)) => {
+            page.trouble = trouble::pours(error, asked.shown);
+            return Markup::of(&page);
+        }
+    };
+    show_schedule(&mut page, asked, schedule)?;
+    page.narrow = narrow(asked, extras.narrowest);
+    if let (Some(observed), Ok(planned)) = (observed, &evaluation.pours) {
+        page.difference = difference(observed, planned, asked.shown, asked.shop.hours().zone());
+    }
+    Markup::of(&page)
+}
+
+/// Everything but the schedule.
+fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
+    let (document, evaluation, cast) = (asked.document, asked.evaluation, asked.cast);
+    let zone = asked.shop.hours().zone();
+    let local = |at: Timestamp| at.to_zoned_datetime(zone.clone()).strftime(LOCAL).to_string();
+    let poured = facts::poured(&asked.visit.facts);
+    let (standing, standing_note) = standing(evaluation.standing);
+    PoursPage {
+        links: Links {
+            offers: Offers { cast },
+            alternatives: Alternatives { cast },
+            settle: Settle { cast },
+            release: Release { cast },
+            csv: PoursCsv { cast },
+            try_move: TryMove { cast },
+            move_pour: MovePour { cast },
+            log_fact: LogFact { cast },
+        },
+        key: plans_key(&asked.visit.worked).map(|key| key.to_string()).unwrap_or_default(),
+        request: request.to_owned(),
+        refusal: asked.refusal(),
+        axis: Markup::default(),
+        trouble: String::new(),
+        missed: too_thick(asked).into_iter().collect(),
+        narrow: String::new(),
+        zone: zone.iana_name().unwrap_or("UTC").to_owned(),
+        air_trouble: asked.shop.around.air_trouble.as_ref().map(air::profile).unwrap_or_default(),
+        troubles: Vec::new(),
+        wants_help: evaluation.standing != Standing::Taken && is_wanted(evaluation),
+        rows: Vec::new(),
+        standing,
+        standing_note,
+        has_taken: !document.pours.taken.is_empty(),
+        has_begun: document.pours.taken.iter().any(|taken| poured.contains(&taken.id)),
+        difference: String::new(),
+        split: SplitView::new(asked),
+        facts: FactsView::default(),
+        when: when(asked, &local(document.pours.not_before)),
+        past: String::new(),
+        now_entry: local(asked.now + SOON),
+        hours: hours(asked),
+    }
+}
+
+/// When work can begin and in what air.
+fn when(asked: &Asked<'_>, not_before: &str) -> Vec<Field> {
+    let (document, fields) = (asked.document, asked.fields());
+    let conditions = &document.conditions;
+    let steady = format!("Steady, {}", asked.shown.temperature(conditions.air));
+    let source = match conditions.air_from {
+        AirFrom::Steady => "steady",
+        AirFrom::Shop => "shop",
+    };
+    let minutes = trimmed(document.pours.sanding.s() / 60.0, 0);
+    let mut all = vec![
+        fields.text("not_before", "Begin no earlier than", not_before).kind("datetime-local"),
+        fields.choice(
+            "air_from",
+            "Air of the pours",
+            source,
+            &[("shop", "The shop's, day and night"), ("steady", &steady)],
+        ),
+        fields
+            .text("sanding", "Sanding between layers", &format!("{minutes} min"))
+            .hint("Only where a window is missed: 80 grit, wipe, dry."),
+    ];
+    if conditions.air_from == AirFrom::Shop {
+        let heated = fields
+            .number("heated", "Heated by", conditions.heated.k(), &bounds::HEATED_K)
+            .hint("A heater makes the shop's air warmer by this.");
+        all.insert(2, heated);
+    }
+    all
+}
+
+const fn standing(standing: Standing) -> (&'static str, &'static str) {
+    match standing {
+        Standing::Proposed => (
+            "Proposed",
+            "A quick look; nothing is promised to anybody yet. \
+             Compare the alternatives below and take one, or drag a flag.",
+        ),
+        Standing::Taken => (
+            "Taken",
+            "These times are the plan: Today and the calendar go by \
+             them. Drag a flag to move a pour; what follows moves along. Touch the row of a \
+             layer, before now, to write down what happened.",
+        ),
+        Standing::Outdated => (
+            "Out of date",
+            "The form has changed since the plan was taken. \
+             Take one of the alternatives anew; until then Today shows nothing of this cast.",
+        ),
+    }
+}
+
+fn show_schedule(
+    page: &mut PoursPage,
+    asked: &Asked<'_>,
+    schedule: &Schedule,
+) -> askama::Result<()> {
+    let (shown, evaluation, zone) = (asked.shown, asked.evaluation, asked.shop.hours().zone());
+    let (rows, ids) = (&asked.visit.facts, ids(evaluation));
+    let planned = evaluation.planned.as_deref().unwrap_or_default();
+    let poured = facts::poured_of(planned, rows);
+    let showing = Showing {
+        document: asked.document,
+        shop: asked.shop,
+        schedule,
+        resin: &evaluation.resin,
+        facts: rows,
+        ids: &ids,
+        poured,
+        now: asked.now,
+    };
+    page.axis = Markup::of(&AxisPart::new(&showing))?;
+    page.troubles = showing.troubles().iter().map(|t| pours::trouble(t, shown, zone)).collect();
+    page.rows = (0..schedule.pours.len()).map(|i| row(asked, schedule, i, i < poured)).collect();
+    page.missed.extend(missed(asked, schedule));
+    if evaluation.standing == Standing::Taken {
+        page.facts = FactsView::new(asked, schedule, &ids, poured);
+    }
+    let next = schedule.pours.get(poured);
+    if let Some(next) = next.filter(|next| next.at < asked.now) {
+        page.past = format!(
+            "{} stands at {}, which has passed.",
+            layers::capitalised(&layers::name(next.layer.kind)),
+            shown.date_and_time(next.at, zone)
+        );
+    }
+    Ok(())
+}
+
+/// The pours that were taken; none where they are proposed.
+pub(crate) fn ids(evaluation: &Evaluation) -> Vec<PourId> {
+    let planned = evaluation.planned.as_deref().unwrap_or_default();
+    planned.iter().map(|pour| pour.id).collect()
+}

@@ -1,0 +1,67 @@
+//! Station 4: the resins of the shelf, compared for this cast.
+
+mod drawing;
+mod form;
+mod view;
+
+use std::sync::Arc;
+
+use fondant_app::{App, AppError, Shop};
+use fondant_cast::{Document, Evaluation, Kind};
+use tokio::task::JoinSet;
+
+use super::asked::{Asked, Visit};
+use super::standing::Standing;
+use super::station::Station;
+use crate::svg::Markup;
+use crate::ui::error::WebError;
+use crate::ui::reader::Reader;
+use view::InResin;
+
+/// The station.
+pub(super) struct Resin;
+
+impl Station for Resin {
+    type Loaded = Vec<InResin>;
+    const SLUG: &'static str = "resin";
+    const DIGIT: usize = 4;
+
+    fn name(_: Kind) -> &'static str {
+        "Resin"
+    }
+
+    fn standing(_: &Document, _: &Evaluation) -> Standing {
+        Standing::Settled
+    }
+
+    fn apply(reader: &mut Reader<'_>, document: &mut Document, shop: &Shop) {
+        form::apply(reader, document, shop);
+    }
+
+    /// The cast in each resin, worked out side by side and kept, so that the resin then chosen is
+    /// there at once.
+    async fn load(app: &App, visit: &Visit) -> Result<Vec<InResin>, WebError> {
+        let mut works = JoinSet::new();
+        for (place, resin) in visit.open.shop.shelf().offered().cloned().enumerate() {
+            let (app, shop) = (app.clone(), visit.open.shop.clone());
+            let document =
+                Document { resin: resin.id.clone(), ..visit.open.record.document.clone() };
+            works.spawn(async move {
+                let evaluation = match app.evaluate(&document, &shop).await {
+                    Ok(worked) => Some(Arc::clone(&worked.evaluation)),
+                    Err(AppError::Conflicts(_)) => None,
+                    Err(error) => return Err(error),
+                };
+                Ok((place, InResin { resin, evaluation }))
+            });
+        }
+        let all: Result<Vec<_>, AppError> = works.join_all().await.into_iter().collect();
+        let mut all = all?;
+        all.sort_by_key(|(place, _)| *place);
+        Ok(all.into_iter().map(|(_, each)| each).collect())
+    }
+
+    fn view(asked: &Asked<'_>, each: Vec<InResin>) -> askama::Result<Markup> {
+        view::view(asked, &each)
+    }
+}

@@ -1,0 +1,206 @@
+//! The resins side by side.
+
+use std::sync::Arc;
+
+use askama::Template;
+use fondant_cast::document::Buying;
+use fondant_cast::mix::buying::order;
+use fondant_cast::{Document, Evaluation};
+use fondant_heat::bucket::pot_life_s;
+use fondant_heat::{Poured, bubbles};
+use fondant_materials::resin::{Calibrated, Properties, Record};
+use fondant_pours::Schedule;
+use fondant_quantities::units::{Unit, trimmed};
+use fondant_quantities::{Length, Mass, Money, Span, TemperatureDelta, Volume};
+
+use super::drawing::layer_stack;
+use crate::pages::stations::asked::Asked;
+use crate::svg::Markup;
+use crate::ui::units::{Shown, span, with_unit};
+use crate::words::resin::{HAZARDS, SUNLIGHT, words_of};
+use crate::words::{kinds, trouble};
+
+/// The cast in one resin.
+pub(crate) struct InResin {
+    pub(super) resin: Record,
+    /// `None` where the cast cannot be worked out in it at all.
+    pub(super) evaluation: Option<Arc<Evaluation>>,
+}
+
+/// Pot lives are compared for this much mixed resin.
+const BUCKET: Mass = Mass::from_kg(2.0);
+
+#[derive(Template)]
+#[template(path = "pages/stations/resin/resin.html")]
+struct ResinBody {
+    refusal: String,
+    choices: Vec<Choice>,
+    bucket: String,
+    opens_label: &'static str,
+}
+
+// Many fields: a card of the comparison stands flat beside its template.
+struct Choice {
+    id: String,
+    name: String,
+    purpose: String,
+    reason: String,
+    is_chosen: bool,
+    is_trouble: bool,
+    glyph: Markup,
+    layers: String,
+    hottest: String,
+    limit: String,
+    hours: String,
+    mass: String,
+    ratio: String,
+    pot: String,
+    cost: String,
+    traits: String,
+    hazards: String,
+    /// The key that chooses it.
+    key: char,
+}
+
+pub(super) fn view(asked: &Asked<'_>, each: &[InResin]) -> askama::Result<Markup> {
+    Markup::of(&ResinBody {
+        refusal: asked.refusal(),
+        choices: each.iter().zip('a'..='z').map(|(each, key)| choice(asked, each, key)).collect(),
+        bucket: bucket(asked.shown),
+        opens_label: kinds::hard(asked.document.kind()).label,
+    })
+}
+
+fn bucket(shown: Shown) -> String {
+    let unit = shown.system.mass();
+    with_unit(&trimmed(unit.write(BUCKET), 1), unit.symbol())
+}
+
+fn choice(asked: &Asked<'_>, each: &InResin, key: char) -> Choice {
+    let (shown, document, resin) = (asked.shown, asked.document, &each.resin.calibrated());
+    let full_mm = asked.evaluation.measured.fill.depth().mm();
+    let pot = pot_life_s(resin, BUCKET, document.conditions.air, document.conditions.resin);
+    let mut choice = Choice {
+        id: resin.id.0.clone(),
+        name: resin.name.clone(),
+        purpose: resin.purpose.clone(),
+        reason: String::new(),
+        is_chosen: document.resin == resin.id,
+        is_trouble: false,
+        glyph: layer_stack(&[], full_mm),
+        layers: "–".into(),
+        hottest: "–".into(),
+        limit: shown.temperature(resin.working.peak_limit),
+        hours: "–".into(),
+        mass: "–".into(),
+        ratio: format!("{} : {}", trimmed(resin.mix.a_by_mass, 1), trimmed(resin.mix.b_by_mass, 1)),
+        pot: match pot {
+            Ok(Some(seconds)) => span(Span::from_s(seconds)),
+            Ok(None) => "days".into(),
+            Err(_) => "–".into(),
+        },
+        cost: "–".into(),
+        traits: traits(resin),
+        hazards: hazards(resin),
+        key,
+    };
+    let Some(evaluation) = &each.evaluation else { return choice };
+    choice.mass = shown.mass(evaluation.parts.mass);
+    choice.cost = cost(resin, evaluation);
+    match &evaluation.pours {
+        Ok(schedule) => choice.poured(asked, resin, schedule),
+        Err(trouble) => {
+            choice.is_trouble = true;
+            choice.reason = trouble::pours(trouble, shown);
+        }
+    }
+    if let Some(cold) = outside_air(document, resin, shown) {
+        choice.is_trouble = true;
+        choice.reason = cold;
+    }
+    choice
+}
+
+impl Choice {
+    /// How it would be poured.
+    fn poured(&mut self, asked: &Asked<'_>, resin: &Calibrated, schedule: &Schedule) {
+        let shown = asked.shown;
+        let depths: Vec<Length> = schedule.pours.iter().map(|pour| pour.layer.depth()).collect();
+        let depths_mm: Vec<f64> = depths.iter().map(|depth| depth.mm()).collect();
+        self.glyph = layer_stack(&depths_mm, asked.evaluation.measured.fill.depth().mm());
+        self.layers = depths.len().to_string();
+        self.hottest = shown.temperature(schedule.peak());
+        if let Some(first) = schedule.pours.first() {
+            let hours = schedule.hard.duration_since(first.at).as_secs_f64() / 3600.0;
+            self.hours = with_unit(&format!("{hours:.0}"), "h");
+        }
+        self.reason = reason(depths.len(), schedule.sanded_joints());
+        let deepest = depths.into_iter().fold(Length::ZERO, Length::max);
+        let poured = Poured::fresh(asked.document.conditions.resin.k());
+        if let Ok(found) = bubbles::rising(resin, deepest.m().max(1e-4), poured) {
+            let size = shown.length_fine(Length::from_m(found.smallest_m));
+            self.reason.push_str(&format!(" Bubbles down to {size} rise out."));
+        }
+    }
+}
+
+/// Kits and what they cost.
+fn cost(resin: &Properties, evaluation: &Evaluation) -> String {
+    let Some(kit) = resin.kit else { return "–".to_owned() };
+    let buying = Buying { kit: kit.volume, price: kit.price, opened: Volume::ZERO };
+    let sizing = &evaluation.measured.sizing;
+    let order = order(&buying, sizing.total, sizing.uncertainty);
+    let kits = if order.kits == 1 { "1 kit".to_owned() } else { format!("{} kits", order.kits) };
+    if order.cost > Money::ZERO {
+        format!("{} for {kits}", trimmed(order.cost.units(), 0))
+    } else {
+        kits
+    }
+}
+
+/// What it is like once cured.
+fn traits(resin: &Properties) -> String {
+    let hard = match resin.cured.shore_d {
+        ..78.0 => "scratches easily",
+        78.0..83.0 => "fairly hard",
+        _ => "hard",
+    };
+    format!(
+        "Shore D {}, {hard}; in sunlight it {}.",
+        trimmed(resin.cured.shore_d, 0),
+        words_of(&SUNLIGHT, &resin.cured.sunlight)
+    )
+}
+
+fn hazards(resin: &Properties) -> String {
+    let all: Vec<&str> = resin.hazards.iter().map(|hazard| words_of(&HAZARDS, hazard)).collect();
+    all.join(", ")
+}
+
+fn reason(pours: usize, sanded: usize) -> String {
+    let lines = match pours {
+        0..=2 => "few lines in the depth",
+        3..=4 => "lines faint if poured in their windows",
+        _ => "many lines that will show in clear resin",
+    };
+    match sanded {
+        0 => format!("Every layer bonds sticky on sticky; {lines}."),
+        1 => format!("One layer must be sanded before the next; {lines}."),
+        n => format!("{n} layers must be sanded before the next; {lines}."),
+    }
+}
+
+/// The shop's air is outside what the resin tolerates.
+fn outside_air(document: &Document, resin: &Properties, shown: Shown) -> Option<String> {
+    let (air, working) = (document.conditions.air, &resin.working);
+    let outside = working.coldest - air > TemperatureDelta::ZERO
+        || air - working.warmest > TemperatureDelta::ZERO;
+    outside.then(|| {
+        format!(
+            "Made for a shop of {} to {}; yours is at {}.",
+            shown.temperature(working.coldest),
+            shown.temperature(working.warmest),
+            shown.temperature(air)
+        )
+    })
+}

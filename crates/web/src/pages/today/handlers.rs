@@ -1,0 +1,27 @@
+//! The page of the day.
+
+use axum::Router;
+use axum::extract::State;
+use axum::response::Redirect;
+use axum_extra::routing::RouterExt;
+use fondant_app::App;
+
+use super::view::{MISSED, TodayPage};
+use crate::Web;
+use crate::paths::shop::{Home, Today};
+use crate::ui::error::WebError;
+
+pub(crate) fn routes() -> Router<Web> {
+    Router::new().typed_get(home).typed_get(show)
+}
+
+async fn home(_: Home) -> Redirect {
+    Redirect::to(&Today.to_string())
+}
+
+async fn show(_: Today, State(app): State<App>) -> Result<TodayPage, WebError> {
+    let shop = app.shop().await?;
+    let now = app.now();
+    let casts = app.agendas(&shop, now - MISSED).await?;
+    Ok(TodayPage::new(&shop, &casts, now))
+}

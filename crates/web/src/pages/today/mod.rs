@@ -1,0 +1,8 @@
+//! Today: all casts on one time axis, the next acts, and what collides.
+
+mod drawing;
+mod handlers;
+mod view;
+
+pub(crate) use handlers::routes;
+pub(crate) use view::{pour_of, poured};

@@ -1,0 +1,235 @@
+//! What Today shows, from the agendas of all casts.
+
+use askama::Template;
+use askama_web::WebTemplate;
+use fondant_app::{CastAgenda, Shop};
+use fondant_cast::agenda::{Act, ActKind, Agenda, AgendaPour, Collision, collisions};
+use fondant_heat::climate::trouble::{TroubleKind, troubles};
+use jiff::{SignedDuration, Timestamp};
+
+use super::drawing::{DayAxis, Line, draw};
+use crate::paths::casts::Station;
+use crate::paths::shop::WayOut;
+use crate::svg::{FULL, Markup, both};
+use crate::ui::page::{Follows, Page, Place, Script};
+use crate::ui::units::{InUnits, Shown};
+use crate::words::{layers, pours};
+
+/// An act that was missed is shown for this long.
+pub(super) const MISSED: SignedDuration = SignedDuration::from_hours(36);
+
+/// Acts shown at most.
+const ACTS: usize = 8;
+/// Casts drawn at most; the rest are counted.
+const LINES: usize = 24;
+/// Trouble of the air told at most.
+const TROUBLES: usize = 3;
+/// Collisions told at most.
+const COLLISIONS: usize = 6;
+/// How far the axis reaches from the day's beginning.
+const SHOWN: SignedDuration = SignedDuration::from_hours(4 * 24);
+
+#[derive(Template, WebTemplate)]
+#[template(path = "pages/today/today.html")]
+pub(super) struct TodayPage {
+    page: Page,
+    date: String,
+    air: String,
+    air_troubles: Vec<String>,
+    /// Casts whose times could not be worked out again since the shop or its air changed.
+    old: Vec<String>,
+    axis: Markup,
+    more: usize,
+    acts: Vec<ActRow>,
+    collisions: Vec<CollisionRow>,
+    collisions_more: usize,
+    has_casts: bool,
+}
+
+/// One act.
+struct ActRow {
+    when: String,
+    /// Seconds since 1970.
+    until: i64,
+    countdown: String,
+    what: String,
+    cast: String,
+    href: Station,
+    detail: String,
+    is_late: bool,
+}
+
+/// One collision.
+struct CollisionRow {
+    sentence: String,
+    way_out: WayOut,
+}
+
+impl TodayPage {
+    pub(super) fn new(shop: &Shop, casts: &[CastAgenda], now: Timestamp) -> Self {
+        let (shown, zone) = (shop.shown(), shop.hours().zone());
+        let local = now.to_zoned_datetime(zone.clone());
+        let day = local.start_of_day().map_or(now, |start| start.timestamp());
+        let until = day + SHOWN;
+        let (axis, more) = axis(shop, casts, (day, until), now);
+        let agendas: Vec<Agenda> = casts.iter().map(|cast| cast.agenda.clone()).collect();
+        let found = collisions(&agendas, shop.site().hands);
+        let air = shop.site().air.at(now);
+        Self {
+            page: Page::new("Today", Place::Today)
+                .following(Follows::Agendas)
+                .with(&[Script::Htmx, Script::Module("/today.js")]),
+            date: local.strftime("%A, %-d %B").to_string(),
+            air: format!(
+                "{}, {:.0} % humidity, dew point {}",
+                shown.temperature(air.temperature),
+                air.humidity_percent,
+                shown.temperature(shop.site().air.dew_point(now))
+            ),
+            air_troubles: tonight(shop, casts, now),
+            old: casts.iter().filter(|cast| cast.is_old).map(|cast| cast.name.clone()).collect(),
+            axis,
+            more,
+            acts: acts(shop, casts, until, now),
+            collisions: found
+                .iter()
+                .take(COLLISIONS)
+                .map(|collision| collided(collision, casts, shop))
+                .collect(),
+            collisions_more: found.len().saturating_sub(COLLISIONS),
+            has_casts: !casts.is_empty(),
+        }
+    }
+}
+
+/// The axis, and how many casts are left out of it.
+fn axis(
+    shop: &Shop,
+    casts: &[CastAgenda],
+    (from, to): (Timestamp, Timestamp),
+    now: Timestamp,
+) -> (Markup, usize) {
+    let line = |cast: &'_ CastAgenda| {
+        let next = cast.agenda.next(now).first().map_or(cast.agenda.hard, |act| act.at);
+        (!cast.agenda.is_over(now) && next < to).then_some(next)
+    };
+    let mut due: Vec<(Timestamp, &CastAgenda)> =
+        casts.iter().filter_map(|cast| line(cast).map(|next| (next, cast))).collect();
+    due.sort_by(|a, b| (a.0, &a.1.name).cmp(&(b.0, &b.1.name)));
+    let drawn = |cast: &'_ CastAgenda| Station::of(cast.cast, "pours").to_string();
+    let lines: Vec<Line<'_>> = due
+        .iter()
+        .take(LINES)
+        .map(|(_, cast)| Line { name: &cast.name, href: drawn(cast), agenda: &cast.agenda })
+        .collect();
+    if lines.is_empty() {
+        return (Markup::default(), 0);
+    }
+    let view = DayAxis { lines: &lines, hours: shop.hours(), from, to, now };
+    (both(FULL, |frame| draw(&view, frame)), due.len().saturating_sub(LINES))
+}
+
+fn acts(shop: &Shop, casts: &[CastAgenda], until: Timestamp, now: Timestamp) -> Vec<ActRow> {
+    let mut acts: Vec<(Act, &CastAgenda)> = casts
+        .iter()
+        .flat_map(|cast| cast.agenda.next(now).into_iter().map(move |act| (act, cast)))
+        .filter(|(act, _)| act.at >= now - MISSED && act.at < until)
+        // That it is watched goes without saying until it is in.
+        .filter(|(act, cast)| act.kind != ActKind::Watch || act.pour < cast.agenda.poured)
+        .collect();
+    acts.sort_by_key(|(act, cast)| (act.at, act.kind, cast.cast.0));
+    acts.into_iter().take(ACTS).map(|(act, cast)| row(&act, cast, shop, now)).collect()
+}
+
+/// The pour of an act.
+pub(crate) fn pour_of<'a>(act: &Act, agenda: &'a Agenda) -> &'a AgendaPour {
+    &agenda.pours[act.pour.min(agenda.pours.len().saturating_sub(1))]
+}
+
+/// What is poured: "3.2 L, 1 bucket, 20 mm deep".
+pub(crate) fn poured(pour: &AgendaPour, shown: Shown) -> String {
+    format!(
+        "{}, {}, {} deep",
+        shown.volume(pour.volume),
+        pours::buckets(pour.batches),
+        shown.length(pour.depth)
+    )
+}
+
+fn row(act: &Act, cast: &CastAgenda, shop: &Shop, now: Timestamp) -> ActRow {
+    let (shown, zone) = (shop.shown(), shop.hours().zone());
+    let pour = pour_of(act, &cast.agenda);
+    let detail = match act.kind {
+        ActKind::Pour => poured(pour, shown),
+        ActKind::Opens => format!("until {}", shown.day_and_time(pour.closes, zone)),
+        _ => String::new(),
+    };
+    ActRow {
+        when: shown.day_and_time(act.at, zone),
+        until: act.at.as_second(),
+        countdown: pours::countdown(now, act.at),
+        what: pours::act(act.kind, &layers::name(pour.layer)),
+        cast: cast.name.clone(),
+        href: Station::of(cast.cast, "pours"),
+        detail,
+        is_late: act.at < now,
+    }
+}
+
+fn collided(collision: &Collision, casts: &[CastAgenda], shop: &Shop) -> CollisionRow {
+    let (cast, pour) = collision.gives_way();
+    let cast = &casts[cast];
+    let way_out = WayOut { cast: cast.cast, pour: cast.agenda.pours[pour].id.0 };
+    CollisionRow { sentence: told(collision, casts, shop), way_out }
+}
+
+fn told(collision: &Collision, casts: &[CastAgenda], shop: &Shop) -> String {
+    let (shown, zone) = (shop.shown(), shop.hours().zone());
+    let name = |(cast, pour): (usize, usize)| {
+        let cast = &casts[cast];
+        format!("{} of “{}”", layers::name(cast.agenda.pours[pour].layer), cast.name)
+    };
+    match collision {
+        Collision::Hands { first, second } => {
+            let at = casts[second.0].agenda.pours[second.1].at;
+            let hands = shop.site().hands;
+            let people = if hands == 1 {
+                "one person pours".to_owned()
+            } else {
+                format!("{hands} people pour")
+            };
+            format!(
+                "{}: {} is due while {} keeps the hands busy; {people} here.",
+                shown.date_and_time(at, zone),
+                name(*second),
+                name(*first)
+            )
+        }
+        Collision::Pot { first, second } => format!(
+            "The pressure pot holds “{}” until {}; “{}” should go in before.",
+            casts[first.0].name,
+            shown.date_and_time(casts[first.0].agenda.hard, zone),
+            casts[second.0].name
+        ),
+    }
+}
+
+/// Trouble of the air in the coming day for what is wet, by its own resin.
+fn tonight(shop: &Shop, casts: &[CastAgenda], now: Timestamp) -> Vec<String> {
+    let until = now + SignedDuration::from_hours(24);
+    let said = casts.iter().flat_map(|cast| {
+        let agenda = &cast.agenda;
+        let first = agenda.pours.first().map_or(agenda.hard, |pour| pour.at);
+        let (from, to) = (first.max(now), agenda.hard.min(until));
+        let resin = shop.shelf().find(&agenda.resin).ok().filter(|_| from < to);
+        let found = resin.map_or_else(Vec::new, |resin| {
+            let limits = shop.workshop.settings.shop.air_limits(&resin.properties);
+            troubles(&shop.site().air, &limits, |_| None, from, to)
+        });
+        found.into_iter().filter(|trouble| trouble.kind != TroubleKind::Humid).map(|trouble| {
+            let words = pours::trouble(&trouble, shop.shown(), shop.hours().zone());
+            format!("“{}” stands in it. {words}", cast.name)
+        })
+    });
+    said.take(TROUBLES).collect()
+}

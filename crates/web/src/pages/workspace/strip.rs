@@ -1,0 +1,297 @@
+//! The strip that never leaves: section, volume, mass, layers, heat, hours, next act.
+
+use fondant_app::records::CastId;
+use fondant_cast::{Document, Evaluation, Kind, Measured, PourTask};
+use fondant_pours::Schedule;
+use fondant_quantities::Span;
+use jiff::Timestamp;
+use jiff::tz::TimeZone;
+
+use crate::drawings::section::{Extent, Section, draw};
+use crate::paths::casts::Station;
+use crate::svg::{Frame, Markup, NARROW};
+use crate::ui::figure::Figure;
+use crate::ui::units::{Shown, span, with_unit};
+use crate::words::{kinds, layers as named, trouble};
+
+/// The strip of a cast.
+#[derive(Debug, Clone)]
+pub(crate) struct Strip {
+    /// The cast's section, small.
+    pub(crate) mini: Markup,
+    /// Figures with their workings.
+    pub(crate) figures: Vec<Figure>,
+    /// The next act.
+    pub(crate) next: String,
+    /// When.
+    pub(crate) next_when: String,
+    /// What follows it.
+    pub(crate) next_detail: String,
+}
+
+/// What the strip is made from.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct StripInput<'a> {
+    /// The cast's number.
+    pub(crate) cast: CastId,
+    /// The document.
+    pub(crate) document: &'a Document,
+    /// What follows from it.
+    pub(crate) evaluation: &'a Evaluation,
+    /// The shop's clock.
+    pub(crate) zone: &'a TimeZone,
+    /// Now.
+    pub(crate) now: Timestamp,
+    /// How many pours have happened.
+    pub(crate) poured: usize,
+    /// Units.
+    pub(crate) shown: Shown,
+}
+
+/// The strip of a cast.
+#[must_use]
+pub(crate) fn strip(input: StripInput<'_>) -> Strip {
+    let StripInput { evaluation, shown, .. } = input;
+    let mini = mini(&evaluation.measured, shown);
+    let (next, next_when, next_detail) = match &evaluation.pours {
+        Ok(schedule) => next_act(&input, schedule),
+        Err(why) => (
+            "No pour times yet".to_owned(),
+            String::new(),
+            first_sentence(&trouble::pours(why, shown)),
+        ),
+    };
+    let figures =
+        vec![volume(&input), mass(&input), layers(&input), hottest(&input), open_form(&input)];
+    Strip { mini, figures, next, next_when, next_detail }
+}
+
+/// The section of a cast, small: for the strip and the list of casts.
+#[must_use]
+pub(crate) fn mini(measured: &Measured, shown: Shown) -> Markup {
+    let widest = measured.river.as_ref().map(|river| river.widest().at);
+    let section = Section {
+        layout: &measured.layout,
+        fill: &measured.fill,
+        at: widest.unwrap_or_else(|| measured.layout.middle()),
+        layers: &[],
+        shown,
+    };
+    let frame = Frame { width: 214.0, class: "wide" };
+    [frame, NARROW].into_iter().map(|frame| draw(&section, Extent::Mini, frame)).collect()
+}
+
+fn next_act(input: &StripInput<'_>, schedule: &Schedule) -> (String, String, String) {
+    let StripInput { now, shown, zone, poured, .. } = *input;
+    let kind = input.document.kind();
+    let hard = shown.day_and_time(schedule.hard, zone);
+    let Some(next) = schedule.pours.get(poured) else {
+        return (
+            "Let it cure".to_owned(),
+            String::new(),
+            format!("{} {hard}", kinds::hard(kind).next),
+        );
+    };
+    let when = shown.day_and_time(next.at, zone);
+    let detail = if next.at < now {
+        "that hour has passed: plan the pours again".to_owned()
+    } else if let Some(second) = schedule.pours.get(poured + 1) {
+        let name = named::of(poured + 1, schedule);
+        format!("then {name} {}", shown.day_and_time(second.at, zone))
+    } else {
+        format!("{} {hard}", kinds::hard(kind).next)
+    };
+    (format!("Pour {}", named::of(poured, schedule)), when, detail)
+}
+
+fn at(input: &StripInput<'_>, station: &str) -> String {
+    Station::of(input.cast, station).to_string()
+}
+
+fn first_sentence(text: &str) -> String {
+    text.split_inclusive(". ").next().unwrap_or(text).trim().to_owned()
+}
+
+fn volume(input: &StripInput<'_>) -> Figure {
+    let sizing = &input.evaluation.measured.sizing;
+    let shown = input.shown;
+    let lines: Vec<String> = sizing.lines.iter().map(|line| shown.volume(line.volume)).collect();
+    Figure::new(
+        "volume",
+        shown.volume(sizing.total),
+        format!("net resin, {}", shown.volume_doubt(sizing.total, sizing.uncertainty)),
+        "How much resin, net of timber",
+    )
+    .formula(format!(
+        "what lies in the form + extras + left in buckets\n= {}\n= {}",
+        lines.join(" + ").replace("+ -", "− "),
+        shown.volume(sizing.total)
+    ))
+    .note(format!(
+        "About 95 in 100 such casts lie within ±{} of it; what the doubt is made of stands with \
+         the lines.",
+        shown.volume(sizing.uncertainty)
+    ))
+    .note(format!("That is {} in the other units.", shown.other().volume(sizing.total)))
+    .change("Line by line", at(input, "form"))
+    .change(kinds::contents(input.document.kind()), at(input, "timber"))
+}
+
+fn mass(input: &StripInput<'_>) -> Figure {
+    let (parts, shown) = (&input.evaluation.parts, input.shown);
+    let resin = &input.evaluation.resin;
+    Figure::new(
+        "mass",
+        shown.mass(parts.mass),
+        format!("{} A + {} B", shown.mass(parts.a_mass), shown.mass(parts.b_mass)),
+        "Mass, and parts A and B",
+    )
+    .formula(format!(
+        "volume × mixed density = {} × {}\n= {}",
+        shown.volume(parts.volume),
+        shown.density(resin.density),
+        shown.mass(parts.mass)
+    ))
+    .note(format!(
+        "By mass {} : {} of A and B. By volume {} of A and {} of B.",
+        fondant_quantities::units::trimmed(resin.mix.a_by_mass, 2),
+        fondant_quantities::units::trimmed(resin.mix.b_by_mass, 2),
+        shown.volume(parts.a_volume),
+        shown.volume(parts.b_volume)
+    ))
+    .note("Not one kilogram a litre: mixed resin is heavier, which is how an order comes up short.")
+    .change("The resin", at(input, "resin"))
+}
+
+fn layers(input: &StripInput<'_>) -> Figure {
+    let shown = input.shown;
+    let address = at(input, "pours");
+    let fill = &input.evaluation.measured.fill;
+    match &input.evaluation.pours {
+        Ok(schedule) => {
+            let base = usize::from(fill.base().m() > 0.0);
+            let main = schedule.pours.len() - base;
+            let value = if base == 1 { format!("base + {main}") } else { main.to_string() };
+            let each = schedule.pours.last().map(|p| p.layer.depth()).unwrap_or_default();
+            Figure::new(
+                "layers",
+                value,
+                format!("{} of {}", if main == 1 { "layer" } else { "layers" }, shown.length(each)),
+                "How many layers",
+            )
+            .formula(format!(
+                "({} − {}) ÷ {main} = {}\nallowed: {}",
+                shown.length(fill.depth()),
+                shown.length(fill.base()),
+                shown.length(each),
+                shown.length(input.evaluation.heat.allowed)
+            ))
+            .note("Equal layers, no deeper than the heat model allows less 15 %, the base first.")
+            .note(if fill.heat_depth(fill.depth()) < fill.depth() {
+                "What stands deeper than it is wide loses its heat sideways: its width counts for \
+                 the heat, through an insulated wall at one side, which is on the safe side."
+            } else {
+                "One surface, one depth: every layer reaches from side to side."
+            })
+            .change("Pour times", address)
+        }
+        Err(why) => Figure::new("layers", "–".into(), "layers".into(), "How many layers")
+            .note(trouble::pours(why, shown))
+            .hot(true)
+            .change("Pour times", address),
+    }
+}
+
+fn hottest(input: &StripInput<'_>) -> Figure {
+    let (shown, evaluation) = (input.shown, input.evaluation);
+    let limit = evaluation.resin.working.peak_limit;
+    let address = at(input, "heat");
+    let label = format!("hottest, limit {}", shown.temperature(limit));
+    let title = "The hottest any point gets, as planned";
+    match &evaluation.pours {
+        Ok(schedule) => Figure::new("hottest", shown.temperature(schedule.peak()), label, title)
+            .formula(
+                "ρ cp ∂T/∂t = ∂/∂y (k ∂T/∂y) + ρ H dα/dt\nsolved through all layers poured".into(),
+            )
+            .note(format!(
+                "{} below the limit. Without a reading of your own resin a forecast is good \
+                     to {} near the limit at best.",
+                shown.degrees((limit - schedule.peak()).k()),
+                shown.forecast_doubt()
+            ))
+            .note(around(input))
+            .change("Air and resin temperature", address),
+        Err(_) => match &evaluation.heat.whole {
+            Ok(whole) => Figure::new("hottest", shown.temperature(whole.peak), label, title)
+                .note("In one pour of the whole depth, as there are no layers yet.")
+                .hot(whole.margin.k() < 0.0)
+                .change("Air and resin temperature", address),
+            Err(error) => Figure::new("hottest", "–".into(), label, title)
+                .note(trouble::heat(error, shown))
+                .hot(true)
+                .change("Air and resin temperature", address),
+        },
+    }
+}
+
+/// What stands around the resin while its heat is followed.
+fn around(input: &StripInput<'_>) -> String {
+    let width = input.evaluation.pour_task.as_ref().and_then(PourTask::width);
+    match (width, input.document.kind()) {
+        (Some(width), _) => format!(
+            "In the air of the pours, still air over the form, an 18 mm board under it, and \
+             what stands beside it where it is widest: {} from side to side.",
+            input.shown.length(width)
+        ),
+        (None, Kind::Tubes) => "In still air; the ring round the tube counts as a slab of \
+             twice its thickness. A metal tube cools further."
+            .into(),
+        (None, _) => {
+            "In the air of the pours, still air over the resin, an 18 mm board under it.".into()
+        }
+    }
+}
+
+fn open_form(input: &StripInput<'_>) -> Figure {
+    let shown = input.shown;
+    let title = "From the first pour until it is hard";
+    let address = at(input, "pours");
+    let Ok(schedule) = &input.evaluation.pours else {
+        return Figure::new(
+            "open",
+            "–".into(),
+            kinds::hard(input.document.kind()).label.into(),
+            title,
+        )
+        .change("Pour times", address);
+    };
+    let Some(first) = schedule.pours.first() else { return Figure::default() };
+    let whole = Span::from_s(schedule.hard.duration_since(first.at).as_secs_f64());
+    let sanded = schedule.sanded_joints();
+    let mut figure = Figure::new(
+        "open",
+        with_unit(&format!("{:.0}", whole.h()), "h"),
+        kinds::hard(input.document.kind()).label.into(),
+        title,
+    )
+    .formula(format!(
+        "{} − {}\n= {}",
+        shown.date_and_time(schedule.hard, input.zone),
+        shown.date_and_time(first.at, input.zone),
+        span(whole)
+    ))
+    .note(format!(
+        "Hard: the glass temperature stands {} above resin and air at every point. Press a \
+         thumbnail into the overfill before you trust it.",
+        shown.degrees(input.evaluation.resin.working.demould_margin.k())
+    ))
+    .change("Pour times", address);
+    if sanded > 0 {
+        figure =
+            figure.note(format!("{sanded} layers wait for the one below to cure and be sanded."));
+    }
+    figure
+}
+
+#[cfg(test)]
+mod tests;

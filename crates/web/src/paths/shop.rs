@@ -1,0 +1,97 @@
+//! Addresses of the shop and everything that is not of one cast.
+
+use axum_extra::routing::TypedPath;
+use fondant_app::records::{CastId, FormId};
+use serde::Deserialize;
+
+use crate::ui::error::WebError;
+
+/// Declares addresses without fields.
+macro_rules! places {
+    ($($(#[$doc:meta])+ $name:ident($pattern:literal))+) => {$(
+        $(#[$doc])+
+        #[derive(Debug, Clone, Copy, TypedPath, Deserialize)]
+        #[typed_path($pattern, rejection(WebError))]
+        pub(crate) struct $name;
+    )+};
+}
+
+/// Declares addresses by their fields and pattern.
+macro_rules! paths {
+    ($($(#[$doc:meta])+ $name:ident($pattern:literal) { $($field:ident: $type:ty),* })+) => {$(
+        $(#[$doc])+
+        #[derive(Debug, Clone, TypedPath, Deserialize)]
+        #[typed_path($pattern, rejection(WebError))]
+        pub(crate) struct $name {
+            $(pub(crate) $field: $type),*
+        }
+    )+};
+}
+
+places! {
+    /// The beginning: leads to today.
+    Home("/")
+    /// What the shop does next.
+    Today("/today")
+    /// The day on paper.
+    DaySheet("/today/sheet")
+    /// What happens, as it happens.
+    Events("/events")
+    /// Whether the server lives.
+    Health("/health")
+    /// Whether it can serve pages.
+    Ready("/health/ready")
+    /// Forms and moulds that the shop has.
+    Forms("/forms")
+    /// Resins, bottles, colours.
+    Shelf("/shelf")
+    /// A new resin.
+    NewResin("/shelf/new")
+    /// A resin from a file.
+    ImportResin("/shelf/import")
+    /// A new lot.
+    Lots("/shelf/lots")
+    /// A new colour.
+    Colours("/shelf/colours")
+    /// Hours, people, air.
+    Shop("/shop")
+    /// A log of the shop's air brought in.
+    ShopLog("/shop/log")
+    /// The room fitted to its log.
+    FitRoom("/shop/fit")
+    /// A new address for the calendar.
+    RenewFeed("/shop/feed")
+    /// The weather forecast as its source gives it.
+    Weather("/shop/forecast.json")
+}
+
+paths! {
+    /// A pour out of the way of another.
+    WayOut("/today/move/{cast}/{pour}") { cast: CastId, pour: i64 }
+    /// The calendar of the shop.
+    Feed("/feed/{token}/pours.ics") { token: String }
+    /// A form changed.
+    Form("/forms/{form}") { form: FormId }
+    /// A form removed.
+    RemoveForm("/forms/{form}/remove") { form: FormId }
+    /// A resin by its datasheet.
+    Resin("/shelf/{resin}") { resin: String }
+    /// A resin put away or brought back.
+    PutAway("/shelf/{resin}/away") { resin: String }
+    /// A generic resin as it ships.
+    Restore("/shelf/{resin}/restore") { resin: String }
+    /// A resin as a file.
+    ExportResin("/shelf/{resin}/export") { resin: String }
+    /// What a cup's log teaches.
+    Lesson("/shelf/{resin}/learn") { resin: String }
+    /// A lesson kept.
+    AcceptLesson("/shelf/{resin}/learn/accept") { resin: String }
+    /// What was learnt forgotten.
+    Forget("/shelf/{resin}/forget") { resin: String }
+    /// How much is left of a lot.
+    Lot("/shelf/lots/{lot}") { lot: String }
+    /// A lot removed.
+    RemoveLot("/shelf/lots/{lot}/remove") { lot: String }
+    /// A colour removed.
+    RemoveColour("/shelf/colours/{colour}/remove") { colour: String }
+}

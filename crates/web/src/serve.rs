@@ -1,0 +1,39 @@
+//! The application on a listener.
+
+use std::future::IntoFuture;
+use std::time::Duration;
+
+use fondant_app::App;
+use tokio::net::TcpListener;
+use tokio_util::sync::CancellationToken;
+
+use crate::router::router;
+use crate::state::{Settings, Web};
+
+/// Requests that are being answered have so long to end when the server does.
+const LAST_ANSWERS: Duration = Duration::from_secs(3);
+
+/// Serves the pages until `end`, then lets open requests finish for a few seconds. What is still
+/// open after that, uploads and half-sent requests too, is cut off.
+///
+/// # Errors
+/// What the listener reports.
+pub async fn serve(
+    listener: TcpListener,
+    app: App,
+    settings: Settings,
+    end: CancellationToken,
+) -> std::io::Result<()> {
+    let web = Web { app, settings, end: end.clone() };
+    let ended = end.clone();
+    let graceful = async move { ended.cancelled().await };
+    let server = axum::serve(listener, router(web)).with_graceful_shutdown(graceful);
+    let cut_off = async {
+        end.cancelled().await;
+        tokio::time::sleep(LAST_ANSWERS).await;
+    };
+    tokio::select! {
+        served = server.into_future() => served,
+        () = cut_off => Ok(()),
+    }
+}

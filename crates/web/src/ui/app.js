@@ -1,0 +1,95 @@
+// What every page does: the theme, printing, notices, and hearing of what others change.
+
+const themeSwitch = document.getElementById("theme-switch");
+const nameTheme = () => {
+  const evening = document.documentElement.dataset.theme === "evening";
+  themeSwitch.textContent = evening ? "Day shop" : "Evening shop";
+};
+themeSwitch.addEventListener("click", () => {
+  const theme = document.documentElement.dataset.theme === "evening" ? "day" : "evening";
+  document.documentElement.dataset.theme = theme;
+  try { localStorage.setItem("theme", theme); } catch { /* kept for this page only */ }
+  nameTheme();
+});
+nameTheme();
+
+document.addEventListener("click", (event) => {
+  if (event.target.closest?.("[data-print]")) print();
+});
+
+// Notices: what went wrong stands above the page, which stays as it is, with what was typed.
+const notice = document.getElementById("notice");
+const retryButton = notice.querySelector(".notice-retry");
+let onRetry = null;
+const say = (sentence, retry, label = "Try again") => {
+  notice.querySelector(".notice-says").textContent = sentence;
+  retryButton.textContent = label;
+  onRetry = retry;
+  retryButton.hidden = !retry;
+  notice.hidden = false;
+};
+const hush = () => { notice.hidden = true; onRetry = null; };
+retryButton.addEventListener("click", () => { const retry = onRetry; hush(); retry?.(); });
+
+// Asking again, as it was asked before: a form by its change, a button by a press, a part of the
+// page by its own name for it.
+const again = (source) => () => {
+  if (source.matches("form")) source.dispatchEvent(new Event("change", { bubbles: true }));
+  else if (source.matches("button")) source.click();
+  else source.dispatchEvent(new Event("retry"));
+};
+const UNREACHABLE = "Fondant cannot be reached. What you typed is still here; nothing of it was saved.";
+const FAILED = "Fondant could not do this. What you typed is still here; nothing of it was saved.";
+document.addEventListener("htmx:error", (event) => {
+  const source = event.detail.ctx?.sourceElement;
+  if (source) say(UNREACHABLE, again(source));
+});
+document.addEventListener("htmx:after:request", (event) => {
+  const { ctx } = event.detail;
+  const status = ctx.response?.status ?? 0;
+  const isPlain = ctx.response?.headers?.get("Content-Type")?.startsWith("text/plain");
+  // The station itself says why entries were refused, or that they came too late.
+  if (status < 400 || ((status === 409 || status === 422) && !isPlain)) { if (status > 0) hush(); return; }
+  say(isPlain && ctx.text ? ctx.text : FAILED, status >= 500 ? again(ctx.sourceElement) : null);
+});
+
+// What others change is heard while the page is looked at.
+const follows = document.body.dataset.follows;
+const workspace = () => document.getElementById("workspace");
+const isTouched = () => [...document.querySelectorAll("main input, main textarea, main select")].some((field) => {
+  if (field.type === "checkbox" || field.type === "radio") return field.checked !== field.defaultChecked;
+  if (field.matches("select")) return [...field.options].some((option) => option.selected !== option.defaultSelected) && [...field.options].some((option) => option.defaultSelected);
+  return field.type !== "hidden" && field.value !== field.defaultValue;
+});
+const CHANGED = "It was changed in another tab or by somebody else since you opened it here.";
+let reloading = 0;
+const reload = () => {
+  clearTimeout(reloading);
+  // Many changes at once are one.
+  reloading = setTimeout(() => location.reload(), 600);
+};
+const refresh = () => {
+  if (isTouched() || document.activeElement?.matches("input, textarea")) say(CHANGED, () => location.reload(), "Show it as it is now");
+  else reload();
+};
+const hear = (heard) => {
+  const shown = workspace();
+  if (shown) {
+    if (heard.what === "cast" && String(heard.cast) === shown.dataset.cast) dispatchEvent(new CustomEvent("cast:changed", { detail: heard.revision }));
+    return;
+  }
+  if (follows === "agendas" || (follows === "casts" && heard.what === "cast")) refresh();
+  if (follows === "shop" && heard.what === "shop") say(CHANGED, () => location.reload(), "Show it as it is now");
+};
+let source = null;
+const listen = () => {
+  if (document.visibilityState !== "visible") { source?.close(); source = null; return; }
+  if (source || !(follows || workspace())) return;
+  const cast = workspace()?.dataset.cast;
+  source = new EventSource(cast ? `/events?cast=${cast}` : "/events");
+  source.addEventListener("message", (event) => hear(JSON.parse(event.data)));
+};
+document.addEventListener("visibilitychange", listen);
+addEventListener("pagehide", () => { source?.close(); source = null; });
+addEventListener("pageshow", listen);
+listen();

@@ -1,0 +1,41 @@
+//! Fields that belong together, and lists whose rows come and go.
+
+use super::field::Field;
+
+/// Fields that belong together.
+pub(crate) struct Group {
+    pub(crate) title: &'static str,
+    pub(crate) why: String,
+    pub(crate) fields: Vec<Field>,
+}
+
+impl Group {
+    pub(crate) fn new(title: &'static str, fields: Vec<Field>) -> Self {
+        Self { title, why: String::new(), fields }
+    }
+
+    pub(crate) fn why(mut self, why: impl Into<String>) -> Self {
+        self.why = why.into();
+        self
+    }
+}
+
+/// A list whose rows come and go.
+pub(crate) struct List {
+    /// Name of the field that numbers its rows.
+    pub(crate) name: &'static str,
+    pub(crate) title: &'static str,
+    pub(crate) why: String,
+    /// What one is called, with its article.
+    pub(crate) one: &'static str,
+    pub(crate) rows: Vec<ListRow>,
+    /// It need not have a row.
+    pub(crate) may_be_empty: bool,
+}
+
+/// One row of a list.
+pub(crate) struct ListRow {
+    pub(crate) number: String,
+    pub(crate) fields: Vec<Field>,
+    pub(crate) note: String,
+}

@@ -1,0 +1,356 @@
+//! All rounding, choice of unit and writing of times.
+
+use fondant_app::Shop;
+use fondant_quantities::units::{
+    DensityUnit, LengthUnit, Unit, UnitSystem, fraction_of_inch, trimmed,
+};
+use fondant_quantities::{Area, Density, Force, Length, Mass, Money, Span, Temperature, Volume};
+use jiff::Timestamp;
+use jiff::tz::TimeZone;
+
+/// Between a figure and its unit: narrow, and never broken.
+pub(crate) const THIN: &str = "\u{202f}";
+
+/// A shop that shows quantities in its own units.
+pub(crate) trait InUnits {
+    /// Its units.
+    fn shown(&self) -> Shown;
+}
+
+impl InUnits for Shop {
+    fn shown(&self) -> Shown {
+        Shown { system: self.workshop.settings.units }
+    }
+}
+
+/// Writes quantities in a workshop's units.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) struct Shown {
+    /// The workshop's system.
+    pub(crate) system: UnitSystem,
+}
+
+impl Shown {
+    /// Millimetres, litres, kilograms, °C.
+    pub(crate) const METRIC: Self = Self { system: UnitSystem::Metric };
+
+    /// In the other system.
+    #[must_use]
+    pub(crate) fn other(self) -> Self {
+        Self { system: self.system.other() }
+    }
+
+    /// "38 mm", "1 1/2 in".
+    #[must_use]
+    pub(crate) fn length(self, q: Length) -> String {
+        match self.system {
+            UnitSystem::Metric => with_unit(&trimmed(q.mm(), 1), "mm"),
+            UnitSystem::UsCustomary => fraction_of_inch(q).replace(" in", &format!("{THIN}in")),
+        }
+    }
+
+    /// A forecast of depth, cut to the whole millimetre or sixteenth below.
+    #[must_use]
+    pub(crate) fn length_cautious(self, q: Length) -> String {
+        match self.system {
+            UnitSystem::Metric => with_unit(&trimmed((q.mm() + 1e-9).floor(), 0), "mm"),
+            UnitSystem::UsCustomary => {
+                let sixteenths = (LengthUnit::Inch.write(q) * 16.0 + 1e-9).floor();
+                self.length(LengthUnit::Inch.read(sixteenths / 16.0))
+            }
+        }
+    }
+
+    /// The figure alone: "38", "1 1/2".
+    #[must_use]
+    pub(crate) fn length_figure(self, q: Length) -> String {
+        match self.system {
+            UnitSystem::Metric => trimmed(q.mm(), 0),
+            UnitSystem::UsCustomary => fraction_of_inch(q).replace(" in", ""),
+        }
+    }
+
+    /// A length for a field: exact enough that saving it again changes nothing
+    /// that a tape can tell.
+    #[must_use]
+    pub(crate) fn length_entry(self, q: Length) -> String {
+        match self.system {
+            UnitSystem::Metric => format!("{} mm", trimmed(q.mm(), 2)),
+            UnitSystem::UsCustomary => {
+                // A fraction where the figure is one, decimals where it is not.
+                let inches = LengthUnit::Inch.write(q);
+                let thirty_seconds = inches * 32.0;
+                if (thirty_seconds - thirty_seconds.round()).abs() < 1e-6 {
+                    fraction_of_inch(q)
+                } else {
+                    format!("{} in", trimmed(inches, 3))
+                }
+            }
+        }
+    }
+
+    /// "11.6 L", "3.06 gal".
+    #[must_use]
+    pub(crate) fn volume(self, q: Volume) -> String {
+        let (figure, unit) = self.volume_parts(q);
+        with_unit(&figure, unit)
+    }
+
+    /// Figure and unit of a volume; small ones in millilitres or fluid ounces.
+    #[must_use]
+    pub(crate) fn volume_parts(self, q: Volume) -> (String, &'static str) {
+        match self.system {
+            UnitSystem::Metric if q.l().abs() < 1.0 => (trimmed(q.l() * 1e3, 0), "mL"),
+            UnitSystem::Metric => (three_figures(q.l()), "L"),
+            UnitSystem::UsCustomary => {
+                let gallons = q.l() / 3.785_411_784;
+                if gallons.abs() < 1.0 {
+                    (trimmed(gallons * 128.0, 1), "fl oz")
+                } else {
+                    (three_figures(gallons), "gal")
+                }
+            }
+        }
+    }
+
+    /// A small mass to a tenth of a gram, as a cup is weighed.
+    #[must_use]
+    pub(crate) fn mass_fine(self, q: Mass) -> String {
+        match self.system {
+            _ if q.kg().abs() >= 1.0 => self.mass(q),
+            UnitSystem::Metric => with_unit(&trimmed(q.kg() * 1e3, 1), "g"),
+            UnitSystem::UsCustomary => with_unit(&trimmed(q.kg() / 0.028_349_523_125, 2), "oz"),
+        }
+    }
+
+    /// A small volume to a tenth of a millilitre.
+    #[must_use]
+    pub(crate) fn volume_fine(self, q: Volume) -> String {
+        match self.system {
+            UnitSystem::Metric if q.l().abs() < 1.0 => with_unit(&trimmed(q.l() * 1e3, 1), "mL"),
+            _ => self.volume(q),
+        }
+    }
+
+    /// A small length to a hundredth of a millimetre.
+    #[must_use]
+    pub(crate) fn length_fine(self, q: Length) -> String {
+        match self.system {
+            UnitSystem::Metric => with_unit(&trimmed(q.mm(), 2), "mm"),
+            UnitSystem::UsCustomary => with_unit(&trimmed(LengthUnit::Inch.write(q), 3), "in"),
+        }
+    }
+
+    /// A volume for a field: exact enough that saving it again changes nothing
+    /// that a jug can tell.
+    #[must_use]
+    pub(crate) fn volume_entry(self, q: Volume) -> String {
+        match self.system {
+            UnitSystem::Metric if q.l().abs() < 1.0 => format!("{} mL", trimmed(q.l() * 1e3, 2)),
+            UnitSystem::Metric => format!("{} L", trimmed(q.l(), 4)),
+            UnitSystem::UsCustomary => format!("{} gal", trimmed(q.l() / 3.785_411_784, 5)),
+        }
+    }
+
+    /// A mass for a field.
+    #[must_use]
+    pub(crate) fn mass_entry(self, q: Mass) -> String {
+        match self.system {
+            UnitSystem::Metric if q.kg().abs() < 1.0 => format!("{} g", trimmed(q.kg() * 1e3, 2)),
+            UnitSystem::Metric => format!("{} kg", trimmed(q.kg(), 4)),
+            UnitSystem::UsCustomary => format!("{} lb", trimmed(q.kg() / 0.453_592_37, 4)),
+        }
+    }
+
+    /// "0.94 m²", "146 in²".
+    #[must_use]
+    pub(crate) fn area(self, q: Area) -> String {
+        match self.system {
+            UnitSystem::Metric if q.m2().abs() < 0.01 => {
+                with_unit(&trimmed(q.m2() * 1e4, 1), "cm²")
+            }
+            UnitSystem::Metric => with_unit(&trimmed(q.m2(), 3), "m²"),
+            UnitSystem::UsCustomary => with_unit(&trimmed(q.m2() / 0.092_903_04, 2), "ft²"),
+        }
+    }
+
+    /// "11.6" and its doubt "0.57" in the same unit: "±0.57".
+    #[must_use]
+    pub(crate) fn volume_doubt(self, whole: Volume, doubt: Volume) -> String {
+        let per_unit = match self.volume_parts(whole).1 {
+            "mL" => 1e-3,
+            "fl oz" => 3.785_411_784 / 128.0,
+            "gal" => 3.785_411_784,
+            _ => 1.0,
+        };
+        let figure = doubt.l() / per_unit;
+        format!("±{THIN}{}", trimmed(figure, if figure < 10.0 { 2 } else { 0 }))
+    }
+
+    /// "12.8 kg", "28.2 lb".
+    #[must_use]
+    pub(crate) fn mass(self, q: Mass) -> String {
+        match self.system {
+            UnitSystem::Metric if q.kg().abs() < 1.0 => with_unit(&trimmed(q.kg() * 1e3, 0), "g"),
+            UnitSystem::Metric => with_unit(&three_figures(q.kg()), "kg"),
+            UnitSystem::UsCustomary => with_unit(&three_figures(q.kg() / 0.453_592_37), "lb"),
+        }
+    }
+
+    /// "29 °C", to the degree: a forecast knows no tenths.
+    #[must_use]
+    pub(crate) fn temperature(self, q: Temperature) -> String {
+        let unit = self.system.temperature();
+        with_unit(&trimmed(unit.write(q), 0), unit.symbol())
+    }
+
+    /// A temperature for a field.
+    #[must_use]
+    pub(crate) fn temperature_entry(self, q: Temperature) -> String {
+        let unit = self.system.temperature();
+        format!("{} {}", trimmed(unit.write(q), 1), unit.symbol())
+    }
+
+    /// A difference of temperatures: "14 °C".
+    #[must_use]
+    pub(crate) fn degrees(self, kelvins: f64) -> String {
+        match self.system {
+            UnitSystem::Metric => with_unit(&trimmed(kelvins, 0), "°C"),
+            UnitSystem::UsCustomary => with_unit(&trimmed(kelvins * 1.8, 0), "°F"),
+        }
+    }
+
+    /// How far off a forecast of a peak may be without a reading of the shop's
+    /// own resin: "10–15 °C". From what a tenth more or less of heat, rate and
+    /// film does to the peak of a deep layer.
+    #[must_use]
+    pub(crate) fn forecast_doubt(self) -> String {
+        let figure = |kelvins: f64| match self.system {
+            UnitSystem::Metric => trimmed(kelvins, 0),
+            UnitSystem::UsCustomary => trimmed(kelvins * 1.8, 0),
+        };
+        let unit = self.system.temperature().symbol();
+        with_unit(&format!("{}–{}", figure(10.0), figure(15.0)), unit)
+    }
+
+    /// "650 kg/m³".
+    #[must_use]
+    pub(crate) fn density(self, q: Density) -> String {
+        let unit = self.system.density();
+        with_unit(&trimmed(unit.write(q), decimals(unit)), unit.symbol())
+    }
+
+    /// A density for a field.
+    #[must_use]
+    pub(crate) fn density_entry(self, q: Density) -> String {
+        let unit = self.system.density();
+        format!("{} {}", trimmed(unit.write(q), 2), unit.symbol())
+    }
+
+    /// Newtons in either system; makers put on kilograms or pounds.
+    #[must_use]
+    pub(crate) fn force(self, q: Force) -> String {
+        with_unit(&trimmed(q.n(), 0), "N")
+    }
+
+    /// "Tue 21:25" on the shop's clock.
+    #[must_use]
+    pub(crate) fn day_and_time(self, at: Timestamp, zone: &TimeZone) -> String {
+        at.to_zoned_datetime(zone.clone()).strftime("%a %H:%M").to_string()
+    }
+
+    /// "Tue 24 Nov, 21:25" on the shop's clock.
+    #[must_use]
+    pub(crate) fn date_and_time(self, at: Timestamp, zone: &TimeZone) -> String {
+        at.to_zoned_datetime(zone.clone()).strftime("%a %-d %b, %H:%M").to_string()
+    }
+}
+
+fn decimals(unit: DensityUnit) -> usize {
+    usize::from(unit == DensityUnit::PoundPerCubicFoot)
+}
+
+/// A span as makers say it: "40 min", "5 h 10 min", "77 h".
+#[must_use]
+pub(crate) fn span(q: Span) -> String {
+    let minutes = (q.s() / 60.0).round();
+    if minutes < 90.0 {
+        return with_unit(&trimmed(minutes, 0), "min");
+    }
+    let (hours, rest) = ((minutes / 60.0).floor(), minutes % 60.0);
+    if hours >= 10.0 || rest < 5.0 {
+        with_unit(&trimmed(minutes / 60.0, 0), "h")
+    } else {
+        format!("{hours}{THIN}h {rest}{THIN}min")
+    }
+}
+
+/// Money to the hundredth, in whatever the shop pays with.
+pub(crate) fn money(q: Money) -> String {
+    trimmed(q.units(), 2)
+}
+
+/// A figure and its unit with a thin space.
+#[must_use]
+pub(crate) fn with_unit(figure: &str, unit: &str) -> String {
+    format!("{figure}{THIN}{unit}")
+}
+
+/// About three figures: 8.35, 11.6, 124.
+fn three_figures(value: f64) -> String {
+    let places = if value.abs() < 10.0 {
+        2
+    } else if value.abs() < 100.0 {
+        1
+    } else {
+        0
+    };
+    format!("{value:.places$}")
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    const METRIC: Shown = Shown { system: UnitSystem::Metric };
+
+    #[test]
+    fn quantities_are_written_as_a_maker_reads_them() {
+        assert_eq!(METRIC.length(Length::from_mm(38.1)), "38.1\u{202f}mm");
+        assert_eq!(METRIC.other().length(Length::from_mm(38.1)), "1 1/2\u{202f}in");
+        assert_eq!(METRIC.volume(Volume::from_l(11.62)), "11.6\u{202f}L");
+        assert_eq!(METRIC.volume(Volume::from_l(0.352)), "352\u{202f}mL");
+        assert_eq!(METRIC.other().volume(Volume::from_l(11.62)), "3.07\u{202f}gal");
+        assert_eq!(METRIC.mass(Mass::from_kg(12.78)), "12.8\u{202f}kg");
+        assert_eq!(METRIC.temperature(Temperature::from_celsius(62.52)), "63\u{202f}°C");
+        assert_eq!(METRIC.forecast_doubt(), "10–15\u{202f}°C");
+        assert_eq!(METRIC.other().forecast_doubt(), "18–27\u{202f}°F");
+        assert_eq!(METRIC.other().temperature(Temperature::from_celsius(20.0)), "68\u{202f}°F");
+    }
+
+    #[test]
+    fn spans_lose_their_minutes_when_they_no_longer_matter() {
+        assert_eq!(span(Span::from_s(2400.0)), "40\u{202f}min");
+        assert_eq!(span(Span::from_s(18_600.0)), "5\u{202f}h 10\u{202f}min");
+        assert_eq!(span(Span::from_h(77.2)), "77\u{202f}h");
+    }
+
+    #[test]
+    fn what_a_field_shows_reads_back_as_the_same_length() {
+        for system in [UnitSystem::Metric, UnitSystem::UsCustomary] {
+            for mm in [38.1, 12.7, 1520.0, 0.5, 217.33] {
+                let text = Shown { system }.length_entry(Length::from_mm(mm));
+                let again: Length =
+                    fondant_quantities::units::parse(&text, system.length()).unwrap();
+                assert!((again.mm() - mm).abs() < 0.02, "{text}");
+            }
+        }
+    }
+
+    #[test]
+    fn times_are_on_the_shops_clock() {
+        let zone = TimeZone::get("Europe/Lisbon").unwrap();
+        let at: Timestamp = "2026-07-07T20:25:00Z".parse().unwrap();
+        assert_eq!(METRIC.day_and_time(at, &zone), "Tue 21:25");
+    }
+}

@@ -1,0 +1,105 @@
+//! Why a file was not read, and what would mend it.
+
+use fondant_files::FileError;
+use fondant_shapes::geometry::homography::CornersError;
+use fondant_shapes::geometry::mesh::MeshError;
+
+/// A sentence for the field of the file.
+#[must_use]
+pub(crate) fn file(error: &FileError) -> String {
+    match error {
+        FileError::Empty => "The file is empty. Choose another.".to_owned(),
+        FileError::TooLarge { bytes, most } => too_large(*bytes, *most),
+        FileError::NotThis { wanted } => {
+            format!("This is no {wanted} file. Choose one, or save it as {wanted} first.")
+        }
+        FileError::BrokenLine { what, line } => {
+            format!("It cannot be read: {what}, at line {line}. Save it again and try once more.")
+        }
+        FileError::Broken(reason) => {
+            format!("It cannot be read: {reason}. Save it again and try once more.")
+        }
+        FileError::TooMuch(reason) => {
+            format!("It is more than Fondant reads: {reason}. Simplify it first.")
+        }
+        FileError::NothingClosed { open } => format!(
+            "No closed outline is in it, and {open} open lines. Join the ends of each board's outline, \
+             then save it again."
+        ),
+        FileError::Mesh(error) => mesh(error),
+        FileError::Corners(error) => corners(*error),
+    }
+}
+
+fn too_large(bytes: usize, most: usize) -> String {
+    let mb = |bytes: usize| (bytes as f64 / 1_048_576.0).ceil();
+    format!(
+        "The file has {} MB; Fondant reads up to {} MB. Make it smaller and try again.",
+        mb(bytes),
+        mb(most)
+    )
+}
+
+fn mesh(error: &MeshError) -> String {
+    match error {
+        MeshError::Empty => "There is no triangle in it. Export the solid again.".to_owned(),
+        MeshError::NotANumber { index } => {
+            format!(
+                "Triangle {} has a corner that is no number. Export the solid again.",
+                index + 1
+            )
+        }
+        MeshError::Open { edges } => format!(
+            "The mesh is open: {edges} edges belong to one triangle only, so that it holds no \
+             volume. Close its holes, or give the volume by water."
+        ),
+        MeshError::Tangled { edges } => format!(
+            "Its triangles do not agree which side is out, at {edges} edges. Repair the mesh, or \
+             give the volume by water."
+        ),
+        MeshError::Flat => "It encloses no volume. Is it a single face?".to_owned(),
+    }
+}
+
+/// Corners that square nothing up.
+#[must_use]
+pub(crate) fn corners(error: CornersError) -> String {
+    match error {
+        CornersError::TooFew => "Mark four corners.",
+        CornersError::InLine => {
+            "Three of the corners lie on one line, or two on one spot. Drag each onto its own corner \
+             of the rectangle."
+        }
+        CornersError::OutOfOrder => {
+            "The corners are in the wrong order. Go round clockwise from the upper left: 1, 2, 3, 4."
+        }
+        CornersError::NotANumber => "A corner lies outside of the photo. Drag it back in.",
+    }
+    .to_owned()
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn every_refusal_says_what_to_do() {
+        let errors = [
+            FileError::Empty,
+            FileError::TooLarge { bytes: 200 << 20, most: 20 << 20 },
+            FileError::NotThis { wanted: "SVG" },
+            FileError::BrokenLine { what: "a coordinate is no number", line: 8 },
+            FileError::Broken("x".into()),
+            FileError::TooMuch("too many points"),
+            FileError::NothingClosed { open: 3 },
+            FileError::Mesh(MeshError::Open { edges: 3 }),
+            FileError::Mesh(MeshError::Tangled { edges: 2 }),
+            FileError::Corners(CornersError::OutOfOrder),
+        ];
+        for error in &errors {
+            let said = file(error);
+            assert!(said.len() > 30 && said.ends_with(['.', '?', '4']), "{said}");
+        }
+        assert!(file(&errors[1]).contains("200 MB") && file(&errors[1]).contains("20 MB"));
+    }
+}

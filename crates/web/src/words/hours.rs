@@ -1,0 +1,26 @@
+//! Why hours are no shop's hours.
+
+use fondant_pours::HoursError;
+
+/// A sentence for the field.
+pub(crate) fn hours(error: &HoursError) -> String {
+    match error {
+        HoursError::ClosesBeforeOpening { opens, closes } => format!(
+            "The shop closes at {closes} before it opens at {opens}. Closing must be later."
+        ),
+        HoursError::Overlap { first, second } => {
+            format!("{first} and {second} overlap. End the one before the other begins.")
+        }
+        HoursError::Unreadable(text) => format!(
+            "“{text}” is not a stretch of hours. Write 08:00–18:00, two as 08:00–12:00, 13:00–18:00, \
+             or leave it empty for a day off."
+        ),
+        HoursError::NeverOpen => {
+            "The shop is never open. Give hours to at least one day on which somebody can pour."
+                .to_owned()
+        }
+        HoursError::UnknownZone(name) => {
+            format!("“{name}” is not a time zone. Use a name such as Europe/Lisbon.")
+        }
+    }
+}

@@ -1,0 +1,14 @@
+//! Sentences: what the model's figures and errors mean to a maker, in the shop's units.
+
+pub(crate) mod air;
+pub(crate) mod calibration;
+pub(crate) mod conflicts;
+pub(crate) mod entry;
+pub(crate) mod files;
+pub(crate) mod hours;
+pub(crate) mod jobs;
+pub(crate) mod kinds;
+pub(crate) mod layers;
+pub(crate) mod pours;
+pub(crate) mod resin;
+pub(crate) mod trouble;

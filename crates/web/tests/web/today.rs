@@ -1,0 +1,260 @@
+//! Today, the calendar and the shop's air through the router.
+
+use crate::common::{get, post, post_as};
+use fondant_app::beginning::{NewCast, NewWorkshop};
+use fondant_app::settings;
+use fondant_cast::agenda::Agenda;
+use fondant_cast::document::{AirFrom, PourId, Split};
+use fondant_cast::pours::{as_given, take};
+use fondant_cast::{Inputs, Site, evaluate};
+use fondant_devices::forecast::{Behaviour, SimulatedForecast};
+use fondant_heat::climate::indoor::Indoor;
+use fondant_heat::climate::profile::{Profile, ProfileError, Way};
+use fondant_materials::resin::shipped;
+use fondant_numerics::Stop;
+use fondant_quantities::Temperature;
+use fondant_testkit::{TestApp, documents};
+use icalendar::{Calendar, CalendarDateTime, Component, DatePerhapsTime};
+use jiff::SignedDuration;
+
+async fn app() -> TestApp {
+    TestApp::new(&documents::workshop(8, 18)).await
+}
+
+/// A cast whose proposal was taken, by its own page.
+async fn taken(app: &TestApp, name: &str) -> i64 {
+    settled(app, app.cast(name).await.0).await
+}
+
+async fn settled(app: &TestApp, cast: i64) -> i64 {
+    let answer = post(app, &format!("/casts/{cast}/pours/settle"), &[("revision", "1")]).await;
+    assert!(answer.text.contains("Taken."), "{}", answer.text);
+    cast
+}
+
+async fn feed(app: &TestApp) -> String {
+    let page = get(app, "/shop").await.text;
+    let address = page.split("<code>").nth(1).and_then(|rest| rest.split("</code>").next());
+    let path = address.and_then(|a| a.find("/feed/").map(|at| a[at..].to_owned()));
+    get(app, &path.expect("a feed's address")).await.text
+}
+
+/// Ids, beginnings and sequences of a calendar's events.
+fn events(text: &str) -> Vec<(String, String, i64)> {
+    let calendar: Calendar = text.parse().expect("a calendar library reads it");
+    let mut all: Vec<(String, String, i64)> = calendar
+        .iter()
+        .filter_map(|component| component.as_event())
+        .map(|event| {
+            let start = match event.get_start() {
+                Some(DatePerhapsTime::DateTime(CalendarDateTime::Utc(at))) => at.to_rfc3339(),
+                other => panic!("no beginning in UTC: {other:?}"),
+            };
+            let sequence = event.property_value("SEQUENCE").and_then(|text| text.parse().ok());
+            let uid = event.get_uid().expect("an id").to_owned();
+            (uid, start, sequence.unwrap_or(-1))
+        })
+        .collect();
+    all.sort();
+    all
+}
+
+#[tokio::test]
+async fn the_calendar_keeps_its_ids_over_a_re_plan() {
+    let app = app().await;
+    let cast = taken(&app, "Bench; with, signs").await;
+    let text = feed(&app).await;
+    assert!(text.contains("BEGIN:VALARM") && text.contains("TRIGGER:-PT1800S"), "{text}");
+    let before = events(&text);
+    assert!(before.iter().any(|event| event.0.contains("-window-")));
+    let pours = before.iter().filter(|event| event.0.contains("-pour-"));
+    let first = pours.min_by_key(|event| event.1.clone()).expect("a pour").clone();
+    assert!(first.0.starts_with(&format!("cast-{cast}-pour-")), "{}", first.0);
+
+    let at = documents::now() + SignedDuration::from_hours(24);
+    let at = at.as_second().to_string();
+    let moved = [("revision", "2"), ("pour", "0"), ("at", at.as_str())];
+    let answer = post(&app, &format!("/casts/{cast}/pours/move"), &moved).await;
+    assert_eq!(answer.status, 200, "{}", answer.text);
+    let after = events(&feed(&app).await);
+    let ids = |all: &[(String, String, i64)]| -> Vec<String> {
+        all.iter().map(|event| event.0.clone()).filter(|id| !id.contains("sand")).collect()
+    };
+    assert_eq!(ids(&before), ids(&after));
+    let then = after.iter().find(|event| event.0 == first.0).expect("the same pour");
+    assert_ne!(then.1, first.1);
+    assert!(then.2 > first.2, "the sequence rises");
+    assert_eq!(get(&app, "/feed/guessed/pours.ics").await.status, 404);
+    // A new address ends the former one.
+    post_as(&app, "/shop/feed", &[], false).await;
+    assert_eq!(events(&feed(&app).await).len(), after.len());
+}
+
+#[tokio::test]
+async fn windows_of_the_calendar_follow_the_air_of_the_shop() {
+    let app = app().await;
+    let mut plan = documents::river_top("Bench");
+    plan.conditions.air_from = AirFrom::Shop;
+    settled(&app, app.create(&plan).await.0).await;
+    let first = feed(&app).await;
+    let stamps = first.lines().filter(|line| line.starts_with("DTSTAMP"));
+    let now = documents::now().strftime("DTSTAMP:%Y%m%dT%H%M%SZ").to_string();
+    assert!(stamps.clone().count() > 4 && stamps.clone().all(|stamp| stamp == now), "{first}");
+    assert_eq!(feed(&app).await, first, "the same air, the same calendar");
+    let workshop = app.shop().await.workshop;
+    let mut changed = workshop.settings.clone();
+    changed.shop.air = Profile::constant(Temperature::from_celsius(17.0), 50.0);
+    let saved = settings::save(&app.app, workshop.id, workshop.revision, &changed).await;
+    saved.expect("kept");
+    let (before, after) = (events(&first), events(&feed(&app).await));
+    let window = |all: &[(String, String, i64)]| {
+        all.iter().find(|event| event.0.contains("-window-")).expect("a window").clone()
+    };
+    let (was, is) = (window(&before), window(&after));
+    assert!(is.1 > was.1, "colder air opens it later: {} {}", was.1, is.1);
+    assert!(is.2 > was.2, "and the sequence rises");
+}
+
+#[tokio::test]
+async fn two_tabs_never_move_the_same_pours() {
+    let app = app().await;
+    let cast = taken(&app, "Top").await;
+    let at = (documents::now() + SignedDuration::from_hours(25)).as_second().to_string();
+    let stale = [("revision", "1"), ("pour", "0"), ("at", at.as_str())];
+    let answer = post(&app, &format!("/casts/{cast}/pours/move"), &stale).await;
+    assert_eq!(answer.status, 409);
+}
+
+#[tokio::test]
+async fn opening_once_is_kept_with_the_shop_and_nothing_stale_is_applied() {
+    let app = TestApp::new(&documents::workshop(9, 11)).await;
+    let mut plan = documents::river_top("Short hours");
+    plan.pours.split = Split::Equal { count: 2 };
+    let cast = app.create(&plan).await.0;
+    let offers = get(&app, &format!("/casts/{cast}/pours/offers")).await.text;
+    let button =
+        offers.split("<li>").find(|li| li.contains("Open at") || li.contains("Stay until"));
+    let offer = button.and_then(|li| li.split("value=\"").nth(1)?.split('"').next());
+    let offer = offer.unwrap_or_else(|| panic!("no such offer: {offers}"));
+    let fix = format!("/casts/{cast}/pours/fix");
+    let stale = post(&app, &fix, &[("revision", "7"), ("offer", offer)]).await;
+    assert_eq!(stale.status, 409);
+    let exceptions = async || app.shop().await.workshop.settings.shop.exceptions.len();
+    assert_eq!(exceptions().await, 0);
+    let fixed = post(&app, &fix, &[("revision", "1"), ("offer", offer)]).await;
+    assert_eq!(fixed.status, 200, "{}", fixed.text);
+    assert_eq!(exceptions().await, 1);
+    assert!(get(&app, "/shop").await.text.contains("2026-11-"));
+    // The cast itself has not changed by it, and what was offered is no longer what would happen.
+    let gone = post(&app, &fix, &[("revision", "1"), ("offer", offer)]).await;
+    assert_eq!((gone.status.as_u16(), gone.header("hx-reswap")), (409, "none"), "{}", gone.text);
+    let none = post(&app, &fix, &[("revision", "1"), ("offer", "99")]).await;
+    assert_eq!(none.status, 400);
+}
+
+#[tokio::test]
+async fn the_plan_leaves_as_a_table_and_the_day_as_a_sheet() {
+    let app = app().await;
+    let cast = taken(&app, "Top").await;
+    let table = get(&app, &format!("/casts/{cast}/pours.csv")).await;
+    assert!(table.header("content-type").starts_with("text/csv"));
+    let rows: Vec<&str> = table.text.lines().collect();
+    assert!(rows[0].starts_with("layer,pour_at,done_by,depth_mm"));
+    assert!(rows[1].starts_with("base,2026-11-23T") && rows.len() >= 3);
+    let days: Vec<String> =
+        (23..27).map(|day| format!("/today/sheet?date=2026-11-{day}")).collect();
+    let mut all = String::new();
+    for day in &days {
+        all += &get(&app, day).await.text;
+    }
+    assert!(all.contains("Mix and pour the base") && all.contains("open the form"));
+    assert_eq!(get(&app, "/today/sheet?date=tomorrow").await.status, 404);
+}
+
+#[tokio::test]
+async fn a_form_that_changes_puts_the_taken_plan_out_of_date() {
+    let app = app().await;
+    let cast = taken(&app, "Top").await;
+    assert!(get(&app, "/today").await.text.contains("Mix and pour the base"));
+    let fields = crate::common::form_fields(&[("revision", "2"), ("overfill", "5 mm")]);
+    let saved = post(&app, &format!("/casts/{cast}/form"), &fields).await;
+    assert_eq!(saved.status, 200, "{}", saved.text);
+    let page = get(&app, &format!("/casts/{cast}/pours")).await.text;
+    assert!(page.contains("Out of date."));
+    assert!(!get(&app, "/today").await.text.contains("Mix and pour the base"));
+}
+
+#[tokio::test]
+async fn a_forecast_that_fails_is_told_of_and_nothing_breaks() {
+    for behaviour in [Behaviour::Silent, Behaviour::Jumps, Behaviour::Lies] {
+        let mut workshop = documents::workshop(8, 18);
+        workshop.shop.air = Profile { by: Way::Forecast, ..Profile::default() };
+        let app = TestApp::new(&workshop).await;
+        assert!(app.shop().await.around.air_trouble.is_none());
+        let source = SimulatedForecast { behaviour, ..SimulatedForecast::coast() };
+        let blind = app.another().await.with_weather(source);
+        let trouble = blind.shop().await.expect("a shop").around.air_trouble.clone();
+        assert_eq!(trouble, Some(ProfileError::NoForecast));
+    }
+}
+
+#[tokio::test]
+async fn the_room_is_fitted_to_the_shops_own_log() {
+    let app = app().await;
+    let short = "2026-11-22T06:00Z,14.5,62\n2026-11-22T06:15Z,14.7,61";
+    post_as(&app, "/shop/log", &[("log", short), ("clock", "written")], false).await;
+    let refused = post_as(&app, "/shop/fit", &[("revision", "1")], false).await;
+    assert_eq!(refused.status, 422);
+    assert!(refused.text.contains("Bring a longer log"), "{}", refused.text);
+    // A room four kelvins warmer and six hours late wrote this.
+    let outside = app.app.outside().expect("weather");
+    let room = Indoor::default();
+    let log: String = room
+        .follow(&outside)
+        .iter()
+        .filter(|r| r.at < documents::now())
+        .map(|r| format!("{},{:.2},{:.0}\n", r.at, r.temperature.celsius(), r.humidity_percent))
+        .collect();
+    post_as(&app, "/shop/log", &[("log", &log), ("clock", "written")], false).await;
+    let fitted = post_as(&app, "/shop/fit", &[("revision", "1")], false).await;
+    assert_eq!(fitted.status, 200, "{}", fitted.text);
+    assert!(fitted.text.contains("4\u{202f}°C warmer than outside"), "{}", fitted.text);
+    assert!(get(&app, "/shop").await.text.contains("value=\"forecast\" selected"));
+}
+
+/// A workshop in which a plan is taken for each of many casts.
+fn many_casts(count: usize) -> NewWorkshop {
+    let mut document = documents::river_top("Top");
+    document.conditions.air_from = AirFrom::Shop;
+    let settings = documents::workshop(8, 18);
+    let site = Site::plain(settings.hours().expect("hours"));
+    let resin = shipped::find(&document.resin).expect("a resin");
+    let worked = |document: &_| {
+        let inputs = Inputs::new(Clone::clone(document), resin.clone(), &site);
+        evaluate(&inputs, &Stop::NEVER).expect("it works out")
+    };
+    let proposed = worked(&document).pours.expect("pours");
+    let mut place = 0;
+    take(&mut document.pours, &as_given(&proposed), || {
+        place += 1;
+        PourId::of_place(place - 1)
+    });
+    let taken = worked(&document);
+    let (planned, schedule) = (taken.planned.expect("a plan"), taken.pours.expect("pours"));
+    let agenda = Agenda::of(&document, &planned, &schedule, 0, documents::now());
+    let cast = |number: usize| {
+        let mut document = document.clone();
+        document.name = format!("Top {number}");
+        let agenda = Some(agenda.clone());
+        NewCast { document, changed: documents::now(), facts: Vec::new(), agenda, photo: None }
+    };
+    NewWorkshop { casts: (0..count).map(cast).collect(), ..NewWorkshop::empty(settings) }
+}
+
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn two_hundred_casts_still_make_one_page() {
+    let app = TestApp::with(&many_casts(200)).await;
+    let page = get(&app, "/today").await;
+    assert_eq!(page.status, 200);
+    assert!(page.text.contains("more casts are due") && page.text.contains("more after these"));
+}
