@@ -65,7 +65,6 @@ pub(crate) fn run(arguments: &ServeArguments) -> Result<(), RunError> {
     arguments.run.run(|app, end| serve(app, pages, end))
 }
 
-#[allow(clippy::print_stdout, reason = "the address is what the person at the terminal waits for")]
 async fn serve(app: App, pages: PageArguments, end: CancellationToken) -> Result<(), RunError> {
     if !beginning::has_begun(&app).await? {
         let new = if pages.demo { demo::workshop(app.now())? } else { empty() };
@@ -74,10 +73,10 @@ async fn serve(app: App, pages: PageArguments, end: CancellationToken) -> Result
     let listener = listen(pages.listen, pages.port).await?;
     let listening = listener.local_addr()?;
     if pages.port != 0 && listening.port() != pages.port {
-        println!("Port {} is in use; taking {} instead.", pages.port, listening.port());
+        say(format_args!("Port {} is in use; taking {} instead.", pages.port, listening.port()));
     }
     let settings = Settings { listening, public_url: pages.public_url };
-    println!("Fondant is open at {}/  (Ctrl-C closes it)", settings.address());
+    say(format_args!("Fondant is open at {}/  (Ctrl-C closes it)", settings.address()));
     let works = match pages.workers {
         Workers::Here => Works::Here,
         Workers::Elsewhere => Works::Elsewhere,
@@ -85,8 +84,14 @@ async fn serve(app: App, pages: PageArguments, end: CancellationToken) -> Result
     let background = Background::start(&app, works);
     fondant_web::serve(listener, app, settings, end).await?;
     background.stop(LAST_WORK).await;
-    println!("Fondant is closed.");
+    say(format_args!("Fondant is closed."));
     Ok(())
+}
+
+/// Tells the person at the terminal. That nobody reads it is no trouble.
+fn say(line: std::fmt::Arguments<'_>) {
+    use std::io::Write;
+    let _ = writeln!(std::io::stdout(), "{line}");
 }
 
 async fn listen(address: IpAddr, port: u16) -> Result<TcpListener, RunError> {

@@ -1,11 +1,15 @@
-//! For tests only: a database of its own for each test, the application on it,
-//! and a headless browser to drive it.
+//! For tests only: a database of its own for each test, the application on it, outages, plain
+//! requests, and a headless browser.
 
 mod app;
 mod browser;
 mod database;
 pub mod documents;
+mod http;
+mod outage;
 
 pub use app::TestApp;
 pub use browser::{Browser, with_browser};
 pub use database::TestDb;
+pub use http::{Answer, Http, NoAnswer};
+pub use outage::Outage;

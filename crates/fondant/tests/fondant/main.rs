@@ -5,4 +5,6 @@ mod measuring;
 mod model;
 mod path;
 mod pours;
+mod processes;
+mod program;
 mod screenshots;

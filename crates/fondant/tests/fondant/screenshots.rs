@@ -2,7 +2,6 @@
 //! `./run shots`; left out of an ordinary test run, as it checks nothing.
 
 use std::path::PathBuf;
-use std::process::{Child, Command, Stdio};
 
 use fondant_heat::calibration::cup::Cup;
 use fondant_heat::calibration::factors::Factors;
@@ -10,6 +9,8 @@ use fondant_materials::resin::{ResinClass, shipped};
 use fondant_numerics::Stop;
 use fondant_quantities::{Mass, Temperature};
 use fondant_testkit::{TestDb, with_browser};
+
+use crate::program::Server;
 
 /// Address, file, size of the page, whether in the evening theme.
 const PICTURES: [(&str, &str, (u32, u32), bool); 19] = [
@@ -52,41 +53,14 @@ fn log() -> String {
     lines.join("\\n")
 }
 
-struct Server(Child);
-
-impl Drop for Server {
-    fn drop(&mut self) {
-        let _ = self.0.kill();
-        let _ = self.0.wait();
-    }
-}
-
-/// The program itself with its demo data, and its address.
-fn serve(database: &str) -> (Server, String) {
-    use std::io::{BufRead, BufReader};
-    let mut child = Command::new(env!("CARGO_BIN_EXE_fondant"))
-        .args(["serve", "--demo", "--port", "0", "--database-url", database])
-        .stdout(Stdio::piped())
-        .spawn()
-        .expect("the program runs");
-    let out = child.stdout.take().expect("a pipe");
-    let server = Server(child);
-    let address = BufReader::new(out)
-        .lines()
-        .map_while(Result::ok)
-        .find_map(|line| Some(line.split_once("http://")?.1.split('/').next()?.to_owned()))
-        .expect("the program says its address");
-    (server, format!("http://{address}"))
-}
-
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 #[ignore = "takes pictures; ./run shots"]
 async fn pictures_of_the_main_views() {
     let folder =
         PathBuf::from(std::env::var("FONDANT_SHOTS").expect("FONDANT_SHOTS names a folder"));
     let db = TestDb::empty().await;
-    let (_server, base) = serve(&db.address);
-    with_browser(base, move |browser| async move {
+    let server = Server::start(&db.address, &["--demo"]);
+    with_browser(server.base.clone(), move |browser| async move {
         for (path, name, (width, height), evening) in PICTURES {
             browser.size(width, height).await;
             browser.open("/health").await;
