@@ -41,7 +41,11 @@ pub fn router(web: Web) -> Router {
         .layer(from_fn(retry::offer))
         .merge(pages::health::routes())
         .merge(assets::routes());
-    // The last one is the first that a request meets.
+    guarded(routes, &web).with_state(web)
+}
+
+/// What every request passes; the last one is the first that it meets.
+fn guarded(routes: Router<Web>, web: &Web) -> Router<Web> {
     routes
         .layer(CompressionLayer::new())
         .layer(from_fn(bodies::drain))
@@ -53,7 +57,6 @@ pub fn router(web: Web) -> Router {
         .layer(PropagateRequestIdLayer::new(REQUEST_ID))
         .layer(from_fn(requests::follow))
         .layer(SetRequestIdLayer::new(REQUEST_ID, MakeRequestUuid))
-        .with_state(web)
 }
 
 fn ordinary() -> Router<Web> {
@@ -100,5 +103,41 @@ async fn within(limit: Duration, request: Request, next: Next) -> Response {
     match tokio::time::timeout(limit, next.run(request)).await {
         Ok(response) => response,
         Err(_) => WebError::TooLong.into_response(),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use axum::body::{Body, to_bytes};
+    use axum::http::StatusCode;
+    use axum::routing::get;
+    use fondant_testkit::{TestApp, documents};
+    use tower::ServiceExt;
+
+    use super::*;
+
+    /// "Panic answers lack the security headers."
+    #[tokio::test]
+    async fn the_answer_to_a_panic_is_a_page_with_all_headers_and_an_id() {
+        let app = TestApp::new(&documents::workshop(8, 18)).await;
+        // The test kit is built on another copy of this crate.
+        let settings =
+            crate::Settings { listening: "127.0.0.1:7350".parse().unwrap(), public_url: None };
+        let web = Web { app: app.app.clone(), settings, end: Default::default() };
+        let boom: Router<Web> = Router::new().route("/boom", get(boom));
+        let service = guarded(boom, &web).with_state(web);
+        let request = Request::get("/boom").header("host", "127.0.0.1:7350");
+        let answer = service.oneshot(request.body(Body::empty()).unwrap()).await.unwrap();
+        assert_eq!(answer.status(), StatusCode::INTERNAL_SERVER_ERROR);
+        for name in ["content-security-policy", "x-content-type-options", "x-request-id"] {
+            assert!(answer.headers().contains_key(name), "{name}");
+        }
+        let page = to_bytes(answer.into_body(), 1 << 20).await.unwrap();
+        let page = String::from_utf8_lossy(&page).into_owned();
+        assert!(page.contains("<h1") && !page.contains("secret"), "{page}");
+    }
+
+    async fn boom() -> &'static str {
+        panic!("a secret")
     }
 }

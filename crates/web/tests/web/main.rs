@@ -2,7 +2,9 @@
 
 mod answers;
 mod common;
+mod faults;
 mod field;
+mod kept;
 mod kinds;
 mod pages;
 mod shelf;
