@@ -144,6 +144,94 @@ fn a_hopeless_heat_is_mended_by_cooling_or_by_another_resin() {
     assert!(found.iter().any(|offer| matches!(offer.fix, Fix::Resin(..))), "{found:#?}");
 }
 
+/// Sides and bucket limits came from an equal split when layers were set by hand: a bucket for a
+/// thick last layer was judged by a thinner one.
+#[test]
+fn buckets_and_sides_are_those_of_the_layers_set_by_hand() {
+    let site = site(8, 18, 19.0, 21.0);
+    let mut equal = top();
+    equal.conditions.bucket = fondant_quantities::Mass::from_kg(20.0);
+    equal.pours.split = Split::Equal { count: 2 };
+    let mut by_hand = equal.clone();
+    let task = |plan: &Document| worked(plan, &site).pour_task.expect("a task");
+    let main = {
+        let fill = &worked(&equal, &site).measured.fill;
+        (fill.base(), fill.depth())
+    };
+    // The same two layers, said by hand.
+    by_hand.pours.split = Split::ByHand { levels: vec![(main.0 + main.1) * 0.5] };
+    assert_eq!(task(&equal).in_bucket(), task(&by_hand).in_bucket());
+    // A sliver, then all the rest: that is what a bucket must be good for.
+    by_hand.pours.split = Split::ByHand { levels: vec![main.0 + Length::from_mm(2.0)] };
+    let mut whole = equal.clone();
+    whole.pours.split = Split::Equal { count: 1 };
+    let thick = |plan: &Document| {
+        let evaluation = worked(plan, &site);
+        let schedule = evaluation.pours.expect("a schedule");
+        schedule.pours.iter().map(|p| p.layer.depth().mm()).fold(0.0, f64::max)
+    };
+    assert!(thick(&by_hand) > thick(&equal) + 5.0);
+    let hard = |plan: &Document| worked(plan, &site).pours.expect("a schedule").hard;
+    assert_ne!(hard(&by_hand), hard(&equal));
+}
+
+/// The agenda said in-form litres where the plan mixes more.
+#[test]
+fn an_agenda_says_what_is_mixed() {
+    let site = site(8, 18, 18.0, 21.0);
+    let mut plan = top();
+    plan.form.bucket_residue_ratio = 0.05;
+    let proposed = worked(&plan, &site).pours.expect("a schedule");
+    plan.pours.taken = taken(&proposed);
+    let evaluation = worked(&plan, &site);
+    let (planned, schedule) =
+        (evaluation.planned.expect("taken"), evaluation.pours.expect("times"));
+    let agenda = fondant_cast::agenda::Agenda::of(&plan, &planned, &schedule, 0, begin());
+    let mixed: f64 = agenda.pours.iter().map(|pour| pour.volume.l()).sum();
+    let total = evaluation.measured.sizing.total.l();
+    assert!((mixed / total - 1.0).abs() < 1e-9, "{mixed} of {total} L");
+    for (entry, pour) in agenda.pours.iter().zip(&schedule.pours) {
+        assert!(entry.volume.l() > pour.layer.volume.l() * 1.04, "{:?}", entry.layer);
+    }
+}
+
+/// The judge waived sanding where no opening is long enough for it.
+#[test]
+fn a_joint_that_is_never_sanded_is_a_break() {
+    use fondant_pours::simulate::Break;
+    let site = site(8, 12, 18.0, 21.0);
+    let mut plan = top();
+    plan.pours.sanding = Span::from_h(6.0);
+    let proposed = worked(&plan, &site).pours.expect("a schedule");
+    let mut given = as_given(&proposed);
+    let last = given.len() - 1;
+    given[last].at += SignedDuration::from_hours(15 * 24);
+    let judged = worked(&plan, &site).pour_task.expect("a task").judged(&given).expect("times");
+    let is_never = |b: &Break| matches!(b, Break::NeverSanded { pour, .. } if *pour == last);
+    assert!(judged.breaks.iter().any(is_never), "{:?}", judged.breaks);
+}
+
+/// Comparing stopped at the first way to split that had no time, where the search goes on.
+#[test]
+fn alternatives_are_found_wherever_the_search_finds_a_plan() {
+    // Open so short that few layers cannot be mixed and poured in one go, and more can.
+    let mut plan = top();
+    plan.conditions.bucket = fondant_quantities::Mass::from_kg(2.0);
+    let mut found = 0;
+    for minutes in [10, 25, 40, 60, 100] {
+        let closes = Time::midnight().saturating_add(SignedDuration::from_mins(8 * 60 + minutes));
+        let day = Workday { opens: Time::constant(8, 0, 0, 0), closes };
+        let hours = ShopHours::new([Some(day); 7], "UTC").expect("hours");
+        let short = Site { hours, ..site(8, 18, 18.0, 21.0) };
+        let evaluation = worked(&plan, &short);
+        let Some(task) = &evaluation.pour_task else { continue };
+        let compared = alternatives(task, &|_| true);
+        assert_eq!(evaluation.pours.is_ok(), compared.is_ok(), "{minutes} min: {compared:?}");
+        found += usize::from(compared.is_ok());
+    }
+    assert!((1..5).contains(&found), "{found} of five could be poured");
+}
+
 #[test]
 fn layers_by_hand_and_a_seal_coat_are_poured_as_they_are_set() {
     let (mut plan, site) = (top(), site(7, 20, 18.0, 21.0));

@@ -4,6 +4,8 @@ use serde::{Deserialize, Serialize};
 
 use fondant_quantities::{Density, Mass, Span, Volume};
 
+use crate::layers::{Layer, LayerKind};
+
 /// Nothing is measured out, mixed and poured in less.
 const QUICKEST: Span = Span::from_s(900.0);
 
@@ -21,6 +23,38 @@ pub struct Crew {
     /// To pour it.
     #[serde(rename = "pouring_s")]
     pub pouring: Span,
+    /// What is mixed for what is to be in the form.
+    #[serde(default)]
+    pub mixed: MixedRatio,
+}
+
+/// What is mixed for a layer over what the layer takes: some stays on buckets, soaks in or leaks.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct MixedRatio {
+    /// Of a layer that is poured.
+    pub poured: f64,
+    /// Of a coat that is brushed on.
+    pub brushed: f64,
+}
+
+impl Default for MixedRatio {
+    fn default() -> Self {
+        Self::NOTHING_LOST
+    }
+}
+
+impl MixedRatio {
+    /// As much as goes in.
+    pub const NOTHING_LOST: Self = Self { poured: 1.0, brushed: 1.0 };
+
+    /// What is mixed for a layer.
+    #[must_use]
+    pub fn of(&self, layer: &Layer) -> Volume {
+        match layer.kind {
+            LayerKind::Seal => layer.volume * self.brushed,
+            LayerKind::Base | LayerKind::Main(_) => layer.volume * self.poured,
+        }
+    }
 }
 
 impl Default for Crew {
@@ -31,6 +65,7 @@ impl Default for Crew {
             bucket: Mass::from_kg(5.0),
             mixing: Span::from_s(360.0),
             pouring: Span::from_s(240.0),
+            mixed: MixedRatio::NOTHING_LOST,
         }
     }
 }
@@ -38,16 +73,16 @@ impl Default for Crew {
 impl Crew {
     /// Buckets that a layer takes.
     #[must_use]
-    pub fn batches(&self, volume: Volume, density: Density) -> u32 {
-        let whole = (volume * density).kg() / self.bucket.kg();
+    pub fn batches(&self, layer: &Layer, density: Density) -> u32 {
+        let whole = (self.mixed.of(layer) * density).kg() / self.bucket.kg();
         (whole - 1e-9).ceil().clamp(1.0, 9999.0) as u32
     }
 
     /// From the first bucket measured out to the last one poured: each pair of
     /// hands takes a bucket at a time.
     #[must_use]
-    pub fn work(&self, volume: Volume, density: Density) -> Span {
-        let rounds = self.batches(volume, density).div_ceil(self.hands.max(1));
+    pub fn work(&self, layer: &Layer, density: Density) -> Span {
+        let rounds = self.batches(layer, density).div_ceil(self.hands.max(1));
         ((self.mixing + self.pouring) * f64::from(rounds)).max(QUICKEST)
     }
 }
@@ -55,15 +90,39 @@ impl Crew {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use fondant_quantities::Length;
 
     #[test]
     fn hands_share_the_buckets() {
-        let (litres, dense) = (Volume::from_l(20.0), Density::from_kg_m3(1100.0));
+        let dense = Density::from_kg_m3(1100.0);
         let one = Crew::default();
-        assert_eq!(one.batches(litres, dense), 5);
-        assert!((one.work(litres, dense).s() - 3000.0).abs() < 1e-9);
+        assert_eq!(one.batches(&layer(20.0), dense), 5);
+        assert!((one.work(&layer(20.0), dense).s() - 3000.0).abs() < 1e-9);
         let two = Crew { hands: 2, ..one };
-        assert!((two.work(litres, dense).s() - 1800.0).abs() < 1e-9);
-        assert_eq!(one.work(Volume::from_l(0.1), dense), QUICKEST);
+        assert!((two.work(&layer(20.0), dense).s() - 1800.0).abs() < 1e-9);
+        assert_eq!(one.work(&layer(0.1), dense), QUICKEST);
+    }
+
+    fn layer(litres: f64) -> Layer {
+        Layer {
+            kind: LayerKind::Main(1),
+            from: Length::ZERO,
+            to: Length::from_mm(20.0),
+            volume: Volume::from_l(litres),
+            heat_depth: Length::from_mm(20.0),
+        }
+    }
+
+    /// Batches and work time left losses out: 20 L in buckets of 5.5 kg are four buckets, and five
+    /// with a twentieth that stays on them.
+    #[test]
+    fn what_is_lost_is_mixed_too() {
+        let dense = Density::from_kg_m3(1100.0);
+        let bare = Crew { bucket: Mass::from_kg(5.5), ..Crew::default() };
+        let lossy = Crew { mixed: MixedRatio { poured: 1.05, brushed: 1.0 }, ..bare };
+        assert_eq!((bare.batches(&layer(20.0), dense), lossy.batches(&layer(20.0), dense)), (4, 5));
+        assert!(lossy.work(&layer(20.0), dense) > bare.work(&layer(20.0), dense));
+        let seal = Layer { kind: LayerKind::Seal, ..layer(0.2) };
+        assert_eq!(lossy.mixed.of(&seal), seal.volume);
     }
 }

@@ -68,7 +68,7 @@ pub struct OpenSpan {
 /// Why hours make no shop.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 pub enum HoursError {
-    /// A stretch closes before it opens.
+    /// A stretch has no length, or goes past midnight and is not the last of its day.
     #[error("closes at {closes}, before it opens at {opens}")]
     ClosesBeforeOpening {
         /// As entered.
@@ -97,10 +97,11 @@ pub enum HoursError {
 
 impl Workday {
     /// Reads the hours of a day: stretches such as `08:00–12:00`, parted by
-    /// commas, in order of time. An empty text or `closed` is a day off.
+    /// commas, in order of time. The last may go on past midnight: `18:00–02:00`. An empty text or
+    /// `closed` is a day off.
     ///
     /// # Errors
-    /// [`HoursError`] for what cannot be read, runs backwards or overlaps.
+    /// [`HoursError`] for what cannot be read, has no length or overlaps.
     pub fn read_day(text: &str) -> Result<Vec<Self>, HoursError> {
         let text = text.trim();
         if text.is_empty() || text.eq_ignore_ascii_case("closed") {
@@ -123,7 +124,11 @@ impl Workday {
     }
 
     fn check_day(day: &[Self]) -> Result<(), HoursError> {
-        if let Some(wrong) = day.iter().find(|stretch| stretch.closes <= stretch.opens) {
+        // The last stretch of a day may go on past midnight.
+        let earlier = &day[..day.len().saturating_sub(1)];
+        let is_wrong = |stretch: &&Self| stretch.closes <= stretch.opens;
+        let none = day.last().filter(|last| last.closes == last.opens);
+        if let Some(wrong) = earlier.iter().find(is_wrong).or(none) {
             return Err(HoursError::ClosesBeforeOpening {
                 opens: wrong.opens.strftime("%H:%M").to_string(),
                 closes: wrong.closes.strftime("%H:%M").to_string(),
@@ -210,28 +215,37 @@ impl ShopHours {
     /// inside the hours. A clock time that is skipped counts as the moment after.
     #[must_use]
     pub fn spans(&self, from: Timestamp, until: Timestamp) -> Vec<OpenSpan> {
-        let mut spans = Vec::new();
-        let mut date = from.to_zoned_datetime(self.zone.clone()).date();
+        let mut spans: Vec<OpenSpan> = Vec::new();
+        let first = from.to_zoned_datetime(self.zone.clone()).date();
+        // A stretch of the day before may go on past midnight.
+        let mut date = first.yesterday().unwrap_or(first);
         let last = until.to_zoned_datetime(self.zone.clone()).date();
         while date <= last {
             for day in self.on_date(date) {
-                let at = |time: Time| {
-                    date.to_datetime(time)
-                        .to_zoned_datetime(self.zone.clone())
-                        .map(|zoned| zoned.timestamp())
-                };
-                if let (Ok(opens), Ok(closes)) = (at(day.opens), at(day.closes))
-                    && opens < closes
-                    && closes > from
-                    && opens < until
+                if let Some(span) = self.span(date, *day).filter(|s| s.to > from && s.from < until)
                 {
-                    spans.push(OpenSpan { from: opens, to: closes });
+                    // Stretches that touch are one: nobody leaves between them.
+                    match spans.last_mut().filter(|last| last.to >= span.from) {
+                        Some(last) => last.to = last.to.max(span.to),
+                        None => spans.push(span),
+                    }
                 }
             }
             let Ok(next) = date.tomorrow() else { break };
             date = next;
         }
         spans
+    }
+
+    /// A stretch of a date; `None` where the clocks leave nothing of it.
+    fn span(&self, date: Date, day: Workday) -> Option<OpenSpan> {
+        let at = |date: Date, time: Time| {
+            let zoned = date.to_datetime(time).to_zoned_datetime(self.zone.clone());
+            zoned.ok().map(|zoned| zoned.timestamp())
+        };
+        let closing = if day.closes <= day.opens { date.tomorrow().ok()? } else { date };
+        let span = OpenSpan { from: at(date, day.opens)?, to: at(closing, day.closes)? };
+        (span.from < span.to).then_some(span)
     }
 
     /// Whether all of a stretch of time lies in one opening.
@@ -262,6 +276,36 @@ mod tests {
 
     fn at(text: &str) -> Timestamp {
         text.parse().unwrap()
+    }
+
+    /// Touching stretches were never joined, and none crossed midnight: a pour over noon or over
+    /// midnight was outside the hours.
+    #[test]
+    fn stretches_that_touch_are_one_and_a_late_one_goes_past_midnight() {
+        let day = Workday::read_day("08:00-12:00, 12:00-16:00, 20:00-02:00").unwrap();
+        let hours =
+            ShopHours::new([const { Vec::new() }; 7].map(|_: Vec<Workday>| day.clone()), "UTC");
+        let hours = hours.unwrap();
+        assert!(hours.is_open(at("2026-11-23T11:30:00Z"), at("2026-11-23T12:30:00Z")));
+        assert!(hours.is_open(at("2026-11-23T23:30:00Z"), at("2026-11-24T01:30:00Z")));
+        assert!(!hours.is_open(at("2026-11-24T01:30:00Z"), at("2026-11-24T02:30:00Z")));
+        let spans = hours.spans(at("2026-11-24T00:30:00Z"), at("2026-11-24T12:30:00Z"));
+        assert_eq!(
+            spans,
+            [
+                OpenSpan { from: at("2026-11-23T20:00:00Z"), to: at("2026-11-24T02:00:00Z") },
+                OpenSpan { from: at("2026-11-24T08:00:00Z"), to: at("2026-11-24T16:00:00Z") },
+            ]
+        );
+        // Round the clock: midnight parts nothing.
+        let always = Workday::read_day("00:00-12:00, 12:00-00:00").unwrap();
+        let always =
+            ShopHours::new([const { Vec::new() }; 7].map(|_: Vec<Workday>| always.clone()), "UTC");
+        let week = always.unwrap().spans(at("2026-11-23T05:00:00Z"), at("2026-11-30T05:00:00Z"));
+        assert_eq!(week.len(), 1);
+        for wrong in ["08:00-08:00", "20:00-02:00, 22:00-23:00", "10:00-09:00, 12:00-13:00"] {
+            assert!(Workday::read_day(wrong).is_err(), "{wrong}");
+        }
     }
 
     #[test]
@@ -300,7 +344,7 @@ mod tests {
             Err(HoursError::NeverOpen)
         );
         assert!(matches!(
-            ShopHours::new([day(18, 8); 7], "UTC"),
+            ShopHours::new([day(18, 18); 7], "UTC"),
             Err(HoursError::ClosesBeforeOpening { .. })
         ));
         assert!(matches!(

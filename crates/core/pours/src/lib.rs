@@ -14,7 +14,7 @@ pub mod layers;
 pub mod search;
 pub mod simulate;
 
-pub use crew::Crew;
+pub use crew::{Crew, MixedRatio};
 pub use hours::{Exception, HoursError, OpenSpan, ShopHours, Workday};
 pub use search::{Aim, Allowance, search};
 pub use simulate::{

@@ -1,6 +1,7 @@
 //! The log of a cup of resin: typed, pasted or written by a logger.
 
 use fondant_heat::calibration::log::{Log, Reading};
+use jiff::civil::DateTime;
 
 use super::table::{Line, each_line};
 use super::{HEADING_LINES, Scale, number, told};
@@ -120,6 +121,7 @@ impl Reader {
         let mut t_s = match time {
             Time::Number(count) => count * self.unit.seconds(),
             Time::Clock(shows_s) => self.clock.passed(shows_s),
+            Time::Dated(at_s) => at_s,
         };
         // The first keeps its own time until all are read: the others count from it.
         if let Some(first) = self.readings.first() {
@@ -152,6 +154,8 @@ enum Time {
     Number(f64),
     /// Seconds of a clock or a stopwatch with colons.
     Clock(f64),
+    /// Seconds of a date and a time of day, from one moment on.
+    Dated(f64),
 }
 
 /// The first two cells of a line that read as a time and a number.
@@ -161,7 +165,10 @@ fn cells(line: &Line<'_>) -> Option<(Time, f64)> {
 }
 
 fn time(cell: &str) -> Option<Time> {
-    // A date before the time of day says nothing that the order does not.
+    if let Some(at_s) = dated(cell) {
+        return Some(Time::Dated(at_s));
+    }
+    // A date that is written in another way says nothing that the order does not.
     let cell = cell.rsplit([' ', 'T']).next()?.trim_end_matches('Z');
     if !cell.contains(':') {
         return number(cell).map(Time::Number);
@@ -174,6 +181,14 @@ fn time(cell: &str) -> Option<Time> {
     }
 }
 
+/// A date and a time of day, by its own clock.
+fn dated(cell: &str) -> Option<f64> {
+    let text = cell.trim().replacen(' ', "T", 1);
+    let at = text.trim_end_matches('Z').parse::<DateTime>().ok()?;
+    let from = DateTime::constant(2000, 1, 1, 0, 0, 0, 0);
+    Some(at.duration_since(from).as_secs_f64())
+}
+
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -181,6 +196,17 @@ mod tests {
 
     fn minutes(text: &str) -> Result<Log, CupLogError> {
         read(text, TimeUnit::Minutes, Scale::Celsius)
+    }
+
+    /// Dates were thrown away: 20:00 and then 10:00 the next day "went back in time".
+    #[test]
+    fn dates_tell_the_days_apart() {
+        let text = "2026-11-23 20:00, 20.5\n2026-11-24 10:00, 21\n2026-11-26 09:30, 20";
+        let log = minutes(text).unwrap();
+        let hours: Vec<f64> = log.readings.iter().map(|r| r.t_s / 3600.0).collect();
+        assert_eq!(hours, [0.0, 14.0, 61.5]);
+        let backwards = minutes("2026-11-24T10:00,20\n2026-11-23T20:00,21");
+        assert_eq!(backwards, Err(CupLogError::BackInTime { line: 2 }));
     }
 
     #[test]

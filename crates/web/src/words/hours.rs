@@ -6,7 +6,8 @@ use fondant_pours::HoursError;
 pub(crate) fn hours(error: &HoursError) -> String {
     match error {
         HoursError::ClosesBeforeOpening { opens, closes } => format!(
-            "The shop closes at {closes} before it opens at {opens}. Closing must be later."
+            "{opens}–{closes} does not end after it begins. Only the last stretch of a day may go on \
+             past midnight: type the others with their end after their beginning."
         ),
         HoursError::Overlap { first, second } => {
             format!("{first} and {second} overlap. End the one before the other begins.")

@@ -55,6 +55,12 @@ pub(crate) fn broken(broken: &Break, schedule: &Schedule, shown: Shown, zone: &T
             time(*closes),
             time(*ready)
         ),
+        Break::NeverSanded { pour, takes } => format!(
+            "{name} goes on {} once that has set, and the shop is never open for the {} that \
+             sanding takes. Open it longer on one day, or pour while it is sticky.",
+            below(*pour),
+            span(*takes)
+        ),
         Break::TooHot { peak, .. } => format!(
             "{name} reaches {}, over the resin's limit. Pour it at a cooler hour, later on the \
              one below, or thinner.",
@@ -224,6 +230,7 @@ mod tests {
             Break::Closed { pour: 1 },
             Break::NotSticky { pour: 1, opens: at },
             Break::Set { pour: 1, closes: at, ready: at },
+            Break::NeverSanded { pour: 1, takes: Span::from_s(3600.0) },
             Break::TooHot { pour: 1, peak: Temperature::from_celsius(80.0) },
         ] {
             let said = broken(&one, &schedule, METRIC, &TimeZone::UTC);

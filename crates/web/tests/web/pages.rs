@@ -275,7 +275,8 @@ async fn the_shop_keeps_its_hours_and_refuses_impossible_ones() {
     let (app, cast) = app().await;
     let form = crate::common::shop_fields;
     for (bad, sentence) in [
-        (form(&[("day0", "18:00-08:00")]), "Closing must be later."),
+        (form(&[("day0", "18:00-18:00")]), "does not end after it begins"),
+        (form(&[("day0", "18:00-08:00, 20:00-21:00")]), "does not end after it begins"),
         (form(&[("day0", "8 o'clock")]), "is not a stretch of hours"),
         (form(&[("day0", "")]), "The shop is never open"),
         (form(&[("zone", "Middle/Earth")]), "is not a time zone"),

@@ -119,7 +119,7 @@ impl Agenda {
                 Joint::First | Joint::WetOnTacky => None,
             },
             depth: p.layer.depth(),
-            volume: p.layer.volume,
+            volume: p.mixed,
             batches: p.batches,
         };
         Self {

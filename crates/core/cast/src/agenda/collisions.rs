@@ -37,28 +37,7 @@ impl Collision {
 /// Collisions among pours yet to come, in order of time.
 #[must_use]
 pub fn collisions(agendas: &[Agenda], hands: u32) -> Vec<Collision> {
-    let mut pours: Vec<(Timestamp, Timestamp, usize, usize)> = Vec::new();
-    for (cast, agenda) in agendas.iter().enumerate() {
-        for (index, pour) in agenda.pours.iter().enumerate().skip(agenda.poured) {
-            // The first half hour after a pour is watched, by the same hands.
-            let busy = pour.done + jiff::SignedDuration::from_secs(WATCH_S / 2);
-            pours.push((pour.at, busy, cast, index));
-        }
-    }
-    pours.sort();
-    let mut found: Vec<(Timestamp, Collision)> = Vec::new();
-    for (place, pour) in pours.iter().enumerate() {
-        let mut busy = pours[..place].iter().filter(|other| other.1 > pour.0);
-        let count = busy.clone().count();
-        // Whoever mixes keeps all hands busy that the plan reckoned with: one
-        // pour at a time, two where there are two pairs.
-        if count >= hands as usize
-            && let Some(first) = busy.next()
-        {
-            let (first, second) = ((first.2, first.3), (pour.2, pour.3));
-            found.push((pour.0, Collision::Hands { first, second }));
-        }
-    }
+    let mut found = hands_wanted_twice(agendas, hands);
     let potted = |cast: usize| {
         let agenda = &agendas[cast];
         let first = agenda.pours.first().map_or(agenda.hard, |pour| pour.done);
@@ -67,14 +46,53 @@ pub fn collisions(agendas: &[Agenda], hands: u32) -> Vec<Collision> {
     let mut in_pot: Vec<(Timestamp, Timestamp, usize)> =
         (0..agendas.len()).filter(|cast| agendas[*cast].in_pot).map(potted).collect();
     in_pot.sort();
-    for pair in in_pot.windows(2) {
-        if pair[1].0 < pair[0].1 {
-            let collision = Collision::Pot { first: (pair[0].2, 0), second: (pair[1].2, 0) };
-            found.push((pair[1].0, collision));
+    for (place, cast) in in_pot.iter().enumerate() {
+        // Whichever of those before it stays in the pot longest.
+        let before = in_pot[..place].iter().max_by_key(|other| other.1);
+        if let Some(full) = before.filter(|full| cast.0 < full.1) {
+            let collision = Collision::Pot { first: (full.2, 0), second: (cast.2, 0) };
+            found.push((cast.0, collision));
         }
     }
     found.sort_by_key(|(at, _)| *at);
     found.into_iter().map(|(_, collision)| collision).collect()
+}
+
+/// A pour while it keeps hands busy.
+struct Busy {
+    from: Timestamp,
+    to: Timestamp,
+    /// Pairs of hands that mix for it at the same time.
+    hands: u32,
+    /// Its cast and its place in it.
+    of: (usize, usize),
+}
+
+/// Pours for which there are not hands enough beside those that are going on.
+fn hands_wanted_twice(agendas: &[Agenda], hands: u32) -> Vec<(Timestamp, Collision)> {
+    let mut pours: Vec<Busy> = Vec::new();
+    for (cast, agenda) in agendas.iter().enumerate() {
+        for (index, pour) in agenda.pours.iter().enumerate().skip(agenda.poured) {
+            pours.push(Busy {
+                from: pour.at,
+                // The first half hour after a pour is watched, by the same hands.
+                to: pour.done + jiff::SignedDuration::from_secs(WATCH_S / 2),
+                // Its plan reckons with all hands that its buckets keep busy.
+                hands: pour.batches.clamp(1, hands.max(1)),
+                of: (cast, index),
+            });
+        }
+    }
+    pours.sort_by_key(|pour| (pour.from, pour.to, pour.of));
+    let mut found = Vec::new();
+    for (place, pour) in pours.iter().enumerate() {
+        let busy = || pours[..place].iter().filter(|other| other.to > pour.from);
+        let wanted: u32 = busy().map(|other| other.hands).sum::<u32>() + pour.hands;
+        if let Some(first) = busy().next().filter(|_| wanted > hands.max(1)) {
+            found.push((pour.from, Collision::Hands { first: first.of, second: pour.of }));
+        }
+    }
+    found
 }
 
 #[cfg(test)]

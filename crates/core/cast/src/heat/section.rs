@@ -67,7 +67,7 @@ impl Section {
                     .get(index)
                     .map(|b| Material::timber(b.density.kg_m3(), b.moisture_percent)),
                 What::Insert(index) => {
-                    document.contents.inserts().get(index).map(|i| solid(i.density))
+                    document.contents.inserts().get(index).map(|i| solid(i.stuff()))
                 }
                 What::Hollow(_) => None,
             };

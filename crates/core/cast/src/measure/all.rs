@@ -37,15 +37,7 @@ pub fn measure(document: &Document) -> Result<Measured, Vec<Conflict>> {
         let (length, width) = hollow.mouth();
         cast = CastSize { length, width, thickness: hollow.depth() };
     }
-    let room = match &document.contents {
-        Contents::River(river) => boards::room(document, river, &cast)?,
-        Contents::Inlay(inlay) => cavities::inlay(document, inlay, &cast),
-        Contents::Block(_) => hollows::block(document, &cast),
-        Contents::Embed(embed) => hollows::embed(document, embed, &cast),
-        Contents::Tubes(tubes) => hollows::tubes(document, tubes),
-        Contents::Moulds(moulds) => hollows::moulds(document, moulds),
-        Contents::Coat(coat) => hollows::coat(document, coat, &cast),
-    };
+    let room = room(document, &cast)?;
     let Room { river, mut layout, fill, in_form, sunk, mut ways, trim_marks, bare } = room;
     if document.kind().has_form() {
         layout.height = fill.depth() + FREEBOARD;
@@ -56,9 +48,40 @@ pub fn measure(document: &Document) -> Result<Measured, Vec<Conflict>> {
         return Err(vec![Conflict::NothingToFill]);
     }
     if !fill.only_rises() {
-        return Err(vec![Conflict::InsertTooWide { insert: 0 }]);
+        return Err(vec![Conflict::InsertTooWide { insert: too_wide(document, &cast) }]);
     }
     Ok(Measured { cast, river, layout, fill, sizing, sunk, ways, trim_marks })
+}
+
+/// What the resin may fill, by the kind of cast.
+fn room(document: &Document, cast: &CastSize) -> Result<Room, Vec<Conflict>> {
+    Ok(match &document.contents {
+        Contents::River(river) => boards::room(document, river, cast)?,
+        Contents::Inlay(inlay) => cavities::inlay(document, inlay, cast),
+        Contents::Block(_) => hollows::block(document, cast),
+        Contents::Embed(embed) => hollows::embed(document, embed, cast),
+        Contents::Tubes(tubes) => hollows::tubes(document, tubes),
+        Contents::Moulds(moulds) => hollows::moulds(document, moulds),
+        Contents::Coat(coat) => hollows::coat(document, coat, cast),
+    })
+}
+
+/// The row of objects without which the rest would fit; the one that takes up the widest area
+/// where no single one is to blame.
+fn too_wide(document: &Document, cast: &CastSize) -> usize {
+    let inserts = document.contents.inserts();
+    let fits_without = |row: &usize| {
+        let mut without = document.clone();
+        without.contents.inserts_mut().is_some_and(|all| {
+            all.remove(*row);
+            true
+        }) && room(&without, cast).is_ok_and(|room| room.fill.only_rises())
+    };
+    let widest = |row: &usize| inserts[*row].areas().map(Area::m2).into_iter().fold(0.0, f64::max);
+    (0..inserts.len())
+        .find(fits_without)
+        .or_else(|| (0..inserts.len()).max_by(|a, b| widest(a).total_cmp(&widest(b))))
+        .unwrap_or_default()
 }
 
 fn losses(document: &Document, cast: &CastSize, fill: &Fill, bare: &[(Area, f64)]) -> Losses {

@@ -1,5 +1,6 @@
 //! What measuring finds.
 
+use fondant_pours::MixedRatio;
 use fondant_quantities::{Area, Mass, Volume};
 use fondant_shapes::form::CastSize;
 use fondant_shapes::geometry::Point;
@@ -7,7 +8,7 @@ use fondant_shapes::timber::River;
 use fondant_shapes::volume::layout::{Layout, What};
 use fondant_shapes::volume::methods::{Disagreement, KilogramsAsLitres, Method, Reading};
 use fondant_shapes::volume::sizing::InForm;
-use fondant_shapes::volume::{Fill, Sizing};
+use fondant_shapes::volume::{Fill, Line, LineKind, Sizing};
 
 /// The measuring alone, without heat and hours: cheap enough for a long list.
 #[derive(Debug, Clone)]
@@ -31,11 +32,15 @@ pub struct Measured {
 }
 
 impl Measured {
-    /// What is mixed for a layer of a volume: what is lost on the way, soaks in
-    /// or runs off is shared out over the layers, which together are the total.
+    /// What is mixed for a layer over what it takes: what is lost on the way, soaks in or runs off
+    /// is shared out over the layers, which together with the seal coat are the total.
     #[must_use]
-    pub fn mixed(&self, layer: Volume) -> Volume {
-        layer * (self.sizing.total / self.fill.volume())
+    pub fn mixed_ratio(&self) -> MixedRatio {
+        let lost = self.sizing.total / self.sizing.poured;
+        let is_seal = |line: &&Line| matches!(line.kind, LineKind::SealCoat { .. });
+        let seal = self.sizing.lines.iter().find(is_seal).map_or(Volume::ZERO, |line| line.volume);
+        let poured = (self.sizing.poured - seal) / self.fill.volume();
+        MixedRatio { poured: poured * lost, brushed: lost }
     }
 }
 

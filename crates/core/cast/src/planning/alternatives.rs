@@ -104,12 +104,11 @@ pub fn alternatives(
         false => Err(PourTrouble::from(ScheduleError::Abandoned)),
     };
     let mut found: Vec<(Wish, Schedule)> = Vec::new();
-    let soonest =
-        search.best(&search.terms(Aim::Soonest), &ladders)?.ok_or(ScheduleError::TooHot)?;
+    let soonest = search.best(&search.terms(Aim::Soonest), &ladders)?;
     go_on(0.3)?;
     let layers = soonest.pours.len();
     found.push((Wish::Soonest, soonest.clone()));
-    let fewest = search.best(&search.terms(Aim::FewestPours), &ladders)?;
+    let fewest = search.perhaps(&search.terms(Aim::FewestPours), &ladders)?;
     found.extend(fewest.map(|schedule| (Wish::FewestPours, schedule)));
     go_on(0.45)?;
     // As many layers as the soonest has; one more, where that is cooler.
@@ -118,7 +117,7 @@ pub fn alternatives(
         .filter(|ladder| ladder.top() >= layers && ladder.top() <= layers + 1 || ladders.len() == 1)
         .cloned()
         .collect();
-    let quiet = search.best(&search.terms(Aim::QuietNights), &near[..near.len().min(1)])?;
+    let quiet = search.perhaps(&search.terms(Aim::QuietNights), &near[..near.len().min(1)])?;
     found.extend(quiet.map(|schedule| (Wish::QuietNights, schedule)));
     go_on(0.6)?;
     found.push((Wish::Coolest, search.coolest(&soonest, &near)?));
@@ -139,27 +138,38 @@ impl BestOf<'_> {
         Allowance { most_runs: RUNS_EACH, watch: self.wanted, ..Allowance::thorough(aim) }
     }
 
-    /// The soonest of the best plans of each ladder; of the first that has one, where fewest pours
-    /// are asked for.
-    fn best(
+    /// The same, where a wish that cannot be met is no trouble.
+    fn perhaps(
         &self,
         terms: &Allowance<'_>,
         ladders: &[Ladder],
     ) -> Result<Option<Schedule>, PourTrouble> {
+        match self.best(terms, ladders) {
+            Ok(found) => Ok(Some(found)),
+            Err(ScheduleError::Abandoned) => Err(ScheduleError::Abandoned.into()),
+            Err(_) => Ok(None),
+        }
+    }
+
+    /// The soonest of the best plans of each ladder; of the first that has one, where fewest pours
+    /// are asked for. A ladder that leads nowhere leaves the others their chance.
+    fn best(&self, terms: &Allowance<'_>, ladders: &[Ladder]) -> Result<Schedule, ScheduleError> {
         let mut best: Option<Schedule> = None;
+        let mut refusal = ScheduleError::TooHot;
         for ladder in ladders {
             match search(&self.task.task(ladder), terms) {
                 Ok(found) if best.as_ref().is_none_or(|b| found.hard < b.hard) => {
                     best = Some(found);
                 }
                 Ok(_) | Err(ScheduleError::TooHot) => {}
-                Err(error) => return Err(error.into()),
+                Err(ScheduleError::Abandoned) => return Err(ScheduleError::Abandoned),
+                Err(error) => refusal = error,
             }
             if terms.aim == Aim::FewestPours && best.is_some() {
                 break;
             }
         }
-        Ok(best)
+        best.ok_or(refusal)
     }
 
     /// The lowest peak, closed in on from the soonest plan's.
@@ -176,7 +186,7 @@ impl BestOf<'_> {
                 most_runs: RUNS_EACH / 3,
                 ..self.terms(Aim::Soonest)
             };
-            match self.best(&terms, ladders)? {
+            match self.perhaps(&terms, ladders)? {
                 Some(schedule) if schedule.peak() < coolest.peak() => coolest = schedule,
                 _ => low_k = aim_k,
             }
@@ -192,7 +202,7 @@ impl BestOf<'_> {
                 cooler: TemperatureDelta::from_k(cooler_k),
                 ..self.terms(Aim::Soonest)
             };
-            if let Some(steady) = self.best(&terms, ladders)? {
+            if let Some(steady) = self.perhaps(&terms, ladders)? {
                 return Ok(Some(steady));
             }
         }

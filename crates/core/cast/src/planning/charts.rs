@@ -4,6 +4,7 @@ use fondant_heat::cooling::Cooling;
 use fondant_heat::{Accuracy, Air, Deepest, Goal, HeatError, Poured, Stack, deepest_layer};
 use fondant_materials::resin::Calibrated;
 use fondant_numerics::Stop;
+use fondant_quantities::bounds::AIR_MODELLED;
 use fondant_quantities::{Length, Span, Temperature};
 
 use crate::document::Conditions;
@@ -108,8 +109,12 @@ pub fn peak_by_wait(
         .map(|wait| {
             let conditions = Conditions { waits: *wait, ..conditions };
             let poured = poured(&conditions, &evaluation.resin, stop)?;
+            // A bucket that runs away is the hottest there will be: nothing is poured of it.
+            if !AIR_MODELLED.contains(&poured.t_k) {
+                return Ok((*wait, Temperature::from_k(poured.t_k)));
+            }
             let mut stack = Stack::new(&evaluation.resin, surroundings(&conditions), &accuracy);
-            stack.pour(depth.m(), poured.t_k.min(449.0), poured.conversion)?;
+            stack.pour(depth.m(), poured.t_k, poured.conversion)?;
             stack.run(WHOLE_POUR_HORIZON_S, Goal::Peak { enough_k: f64::INFINITY })?;
             let peak_k = stack.peak().map_or(poured.t_k, |(peak, _)| peak);
             Ok((*wait, Temperature::from_k(peak_k)))

@@ -1,8 +1,9 @@
 //! Charts and changes against what a maker would find.
 
 use super::*;
-use crate::document::{DepthOverride, Document, Kind};
+use crate::document::{Conditions, DepthOverride, Document, Kind};
 use crate::heat::Holds;
+use crate::heat::conditions::poured;
 use crate::{Evaluation, Inputs, Site, evaluate};
 use fondant_heat::cooling::Cooling;
 use fondant_materials::resin::{Calibration, DeepestAllowed, Record, ResinClass, shipped};
@@ -117,4 +118,25 @@ fn the_map_falls_with_warmth_both_ways() {
     for column in 0..air.len() {
         assert!(map.depth_m.windows(2).all(|pair| pair[1][column] < pair[0][column]));
     }
+}
+
+/// `.min(449.0)` hid a bucket that runs away: however long it waits, its own temperature is told.
+#[test]
+fn a_bucket_that_runs_away_is_told_as_hot_as_it_gets() {
+    let mut plan = plan();
+    plan.conditions.bucket = fondant_quantities::Mass::from_kg(20.0);
+    plan.conditions.resin = Temperature::from_celsius(35.0);
+    let resin = shipped::generic(ResinClass::Coating);
+    let (inputs, evaluation) = (inputs(&plan, &resin), worked(&plan, &resin));
+    let waits: Vec<Span> = (1..=12).map(|n| Span::from_s(600.0 * f64::from(n))).collect();
+    let told = peak_by_wait(&inputs, &evaluation, &waits, &Stop::NEVER).unwrap();
+    let conditions = inputs.site.in_mean_air(&plan).conditions;
+    let mut ran_away = false;
+    for (waits, peak) in told {
+        let bucket = Conditions { waits, ..conditions };
+        let bucket_k = poured(&bucket, &evaluation.resin, &Stop::NEVER).unwrap().t_k;
+        ran_away |= bucket_k > 450.0;
+        assert!(peak.k() >= bucket_k - 1e-6, "{} K of a bucket at {bucket_k} K", peak.k());
+    }
+    assert!(ran_away);
 }

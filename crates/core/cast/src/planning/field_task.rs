@@ -258,7 +258,7 @@ fn block(document: &Document, measured: &Measured) -> Option<(Dimension, Shape)>
         Inside {
             half_m: [half, half, half_height],
             middle_m: insert.above_floor.m() + half_height,
-            of: section::solid(insert.density),
+            of: section::solid(insert.stuff()),
         }
     });
     Some((Dimension::Three, Shape::Block { length_m, width_m, inside }))

@@ -35,18 +35,19 @@ impl InBucket {
         crew: &Crew,
         layers: &[Layer],
     ) -> Result<Self, HeatError> {
-        let largest = layers.iter().map(|layer| layer.volume).fold(Volume::ZERO, Volume::max);
+        let mixed = layers.iter().map(|layer| crew.mixed.of(layer));
+        let largest = mixed.fold(Volume::ZERO, Volume::max);
         let most = crew.bucket.min(largest * resin.density);
         if most <= Mass::ZERO {
             return Ok(Self::Fits);
         }
         let needed = crew.mixing + crew.pouring + conditions.waits;
-        let (air, mixed) = (conditions.air, conditions.resin);
-        let found = pourable_mass(resin, most, needed.s(), air, mixed)?;
+        let (air, fresh) = (conditions.air, conditions.resin);
+        let found = pourable_mass(resin, most, needed.s(), air, fresh)?;
         if found == Some(most) {
             return Ok(Self::Fits);
         }
-        let life_s = pot_life_s(resin, most, air, mixed)?;
+        let life_s = pot_life_s(resin, most, air, fresh)?;
         let pot_life = Span::from_s(life_s.unwrap_or(needed.s()));
         Ok(match found {
             Some(mass) => Self::Smaller { mass, pot_life },

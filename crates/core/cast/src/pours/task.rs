@@ -113,7 +113,7 @@ impl PourTask {
             return Err(error.clone().into());
         }
         let depths = Depths::of(document, measured, heat)?;
-        let layers = layers::split(&depths.fill, depths.fewest);
+        let layers = depths.layers(&document.pours.taken);
         let conditions = &document.conditions;
         let poured = poured(conditions, resin, stop)?;
         let side_task = SideTask::of(document, measured);
@@ -126,6 +126,7 @@ impl PourTask {
             bucket: conditions.bucket,
             mixing: site.mixing,
             pouring: site.pouring,
+            mixed: measured.mixed_ratio(),
         };
         let in_bucket = InBucket::of(conditions, resin, &crew, &layers)?;
         let (air, cooling) = (site.air_of(document), conditions.cooling);
@@ -196,7 +197,9 @@ impl PourTask {
                 Ok(schedule) => return Ok(schedule),
                 // More, thinner layers may fit where these get too hot.
                 Err(ScheduleError::TooHot) => {}
-                Err(error @ ScheduleError::NoTimeToPour { .. }) => refusal = error,
+                Err(
+                    error @ (ScheduleError::NoTimeToPour { .. } | ScheduleError::Exhausted { .. }),
+                ) => refusal = error,
                 Err(error) => return Err(error.into()),
             }
         }
@@ -207,20 +210,12 @@ impl PourTask {
     /// or the form is no longer the one they were taken for.
     #[must_use]
     pub fn taken(&self) -> Option<Vec<Planned>> {
-        let last = self.taken.last()?;
-        let same = |a: Length, b: Length| (a - b).m().abs() < 1e-5;
-        if !same(last.to, self.depths.fill.depth()) {
-            return None;
-        }
-        let levels: Vec<Length> = self.taken.iter().map(|pour| pour.to).collect();
-        let layers = self.depths.sealed(layers::split_at(&self.depths.fill, &levels));
-        let fits = layers.len() == self.taken.len()
-            && layers.iter().zip(&levels).all(|(layer, level)| same(layer.to, *level));
+        let layers = self.depths.taken(&self.taken)?;
         let planned = |(layer, taken): (Layer, &TakenPour)| Planned {
             id: taken.id,
             given: Given::planned(layer, taken.at),
         };
-        fits.then(|| layers.into_iter().zip(&self.taken).map(planned).collect())
+        Some(layers.into_iter().zip(&self.taken).map(planned).collect())
     }
 
     /// Whether a bucket can be poured before it is too thick.
@@ -321,6 +316,33 @@ impl Depths {
         let seal = document.seals().then(|| layers::seal_coat(measured.sizing.bare));
         let split = document.pours.split.clone();
         Ok(Self { fill, allowed: heat.allowed, split, seal, fewest })
+    }
+
+    /// The layers that sides and buckets are worked out for: those that are taken or set by hand,
+    /// else as few as the heat allows.
+    fn layers(&self, taken: &[TakenPour]) -> Vec<Layer> {
+        let by_split = || match &self.split {
+            Split::ByHand { levels } => layers::split_at(&self.fill, levels),
+            Split::Fewest | Split::Equal { .. } | Split::Search => {
+                layers::split(&self.fill, self.fewest)
+            }
+        };
+        self.taken(taken).unwrap_or_else(by_split)
+    }
+
+    /// The layers of pours that were taken; `None` where there are none or the form is no longer
+    /// the one they were taken for.
+    fn taken(&self, taken: &[TakenPour]) -> Option<Vec<Layer>> {
+        let last = taken.last()?;
+        let same = |a: Length, b: Length| (a - b).m().abs() < 1e-5;
+        if !same(last.to, self.fill.depth()) {
+            return None;
+        }
+        let levels: Vec<Length> = taken.iter().map(|pour| pour.to).collect();
+        let layers = self.sealed(layers::split_at(&self.fill, &levels));
+        let fits = layers.len() == taken.len()
+            && layers.iter().zip(&levels).all(|(layer, level)| same(layer.to, *level));
+        fits.then_some(layers)
     }
 
     fn sealed(&self, mut layers: Vec<Layer>) -> Vec<Layer> {

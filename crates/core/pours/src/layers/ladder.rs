@@ -3,7 +3,7 @@
 use fondant_quantities::Length;
 use fondant_shapes::volume::Fill;
 
-use super::layer::{Layer, LayerKind, MOST_LAYERS, THINNEST, between};
+use super::layer::{Layer, LayerKind, MOST_LAYERS, between};
 
 /// Levels from the floor to the top, and from each the layers that may stand
 /// on it.
@@ -29,13 +29,15 @@ impl Ladder {
         Self { rungs: layers.iter().enumerate().map(rung).collect() }
     }
 
-    /// Levels `grid` apart, the last one at the top: any layer that is not
-    /// deeper than `allowed`. What lies under the boards is one layer.
+    /// Levels as far apart as `grid` or a little less, all alike, so that the last step is no
+    /// sliver: any layer that is not deeper than `allowed`. What lies under the boards is one
+    /// layer.
     #[must_use]
     pub fn over(fill: &Fill, grid: Length, allowed: Length) -> Self {
         let main = fill.depth() - fill.base();
         let steps = ((main / grid) * (1.0 - 1e-9)).ceil().max(1.0) as usize;
-        let mut levels: Vec<Length> = (0..steps).map(|i| fill.base() + grid * i as f64).collect();
+        let step = main / steps as f64;
+        let mut levels: Vec<Length> = (0..steps).map(|i| fill.base() + step * i as f64).collect();
         levels.push(fill.depth());
         let mut rungs: Vec<Vec<Rung>> = Vec::new();
         let under = usize::from(fill.base() > Length::ZERO);
@@ -47,7 +49,7 @@ impl Ladder {
             let reach = |to: usize| {
                 let layer = between(fill, LayerKind::Main(0), *from, levels[to]);
                 let fits = layer.heat_depth <= allowed + Length::from_m(1e-9);
-                (fits && layer.depth() >= THINNEST).then_some(Rung { to: to + under, layer })
+                fits.then_some(Rung { to: to + under, layer })
             };
             rungs.push((index + 1..levels.len()).filter_map(reach).collect());
         }
@@ -112,5 +114,21 @@ mod tests {
         assert_eq!(ladder.from(4)[0].layer.to, fill.depth());
         assert!(ladder.is_climbable());
         assert!(!Ladder::over(&fill, mm(10.0), mm(5.0)).is_climbable());
+    }
+
+    /// A last step under a millimetre was dropped, and the level below it led nowhere: boards of
+    /// 18.5, 28.575 and 33.5 mm with 2 mm proud, and a coat thinner than any layer.
+    #[test]
+    fn every_level_leads_on_however_the_depth_divides() {
+        let mm = Length::from_mm;
+        for depth in [20.5, 30.575, 35.5, 25.1, 5.01, 0.8, 41.0] {
+            let fill = Fill::prism(Area::from_m2(1.0), Length::ZERO, mm(depth));
+            let ladder = Ladder::over(&fill, mm(5.0), mm(12.0));
+            for level in 0..ladder.top() {
+                assert!(!ladder.from(level).is_empty(), "{depth} mm: level {level} leads nowhere");
+            }
+            assert!(ladder.is_climbable(), "{depth} mm");
+            assert_eq!(ladder.from(ladder.top() - 1)[0].layer.to, mm(depth));
+        }
     }
 }

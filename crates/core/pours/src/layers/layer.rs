@@ -6,8 +6,8 @@ use serde::{Deserialize, Serialize};
 
 /// Most main layers that a cast is split into.
 pub const MOST_LAYERS: usize = 12;
-/// No layer is thinner.
-pub const THINNEST: Length = Length::from_mm(1.0);
+/// Levels closer than this are one: no bench tells them apart.
+pub(super) const SAME_LEVEL: Length = Length::from_mm(0.05);
 /// A brushed coat: what hangs on a live edge.
 pub const SEAL_COAT: Length = Length::from_mm(0.3);
 

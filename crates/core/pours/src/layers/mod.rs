@@ -11,5 +11,5 @@ mod split;
 
 pub use ladder::{Ladder, Rung};
 pub(crate) use layer::numbered;
-pub use layer::{Layer, LayerKind, LayersError, MOST_LAYERS, SEAL_COAT, THINNEST};
+pub use layer::{Layer, LayerKind, LayersError, MOST_LAYERS, SEAL_COAT};
 pub use split::{fewest, seal_coat, split, split_at};

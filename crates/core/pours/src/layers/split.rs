@@ -3,7 +3,7 @@
 use fondant_quantities::{Area, Length};
 use fondant_shapes::volume::Fill;
 
-use super::layer::{Layer, LayerKind, LayersError, MOST_LAYERS, SEAL_COAT, THINNEST, between};
+use super::layer::{Layer, LayerKind, LayersError, MOST_LAYERS, SAME_LEVEL, SEAL_COAT, between};
 
 /// Fewest main layers no deeper than `allowed`.
 ///
@@ -36,7 +36,7 @@ pub fn split(fill: &Fill, main: usize) -> Vec<Layer> {
 }
 
 /// The base layer, where there is one, and layers that end at these levels and
-/// at the top. Levels outside the boards' depth are left out.
+/// at the top. Levels outside the boards' depth, and those that are one, are left out.
 #[must_use]
 pub fn split_at(fill: &Fill, levels: &[Length]) -> Vec<Layer> {
     let mut layers = Vec::with_capacity(levels.len() + 2);
@@ -46,9 +46,10 @@ pub fn split_at(fill: &Fill, levels: &[Length]) -> Vec<Layer> {
     let mut ends: Vec<Length> = levels
         .iter()
         .copied()
-        .filter(|level| *level > fill.base() + THINNEST && *level < fill.depth() - THINNEST)
+        .filter(|level| *level > fill.base() + SAME_LEVEL && *level < fill.depth() - SAME_LEVEL)
         .collect();
     ends.sort_by(|a, b| a.m().total_cmp(&b.m()));
+    ends.dedup_by(|above, below| *above - *below < SAME_LEVEL);
     // The last surface is the top itself, not a sum of rounded steps.
     ends.push(fill.depth());
     let mut from = fill.base();
@@ -107,6 +108,26 @@ mod tests {
         assert_eq!(fewest(&fill(2.0, 38.0), Length::ZERO), Err(LayersError::NoneSafe));
         let many = fewest(&fill(2.0, 198.0), Length::from_mm(2.0));
         assert!(matches!(many, Err(LayersError::TooMany { needed: 100, .. })));
+    }
+
+    /// Levels within a millimetre were merged: three coats of half a millimetre became one of
+    /// 1.5 mm, and three layers of one millimetre one of three.
+    #[test]
+    fn thin_coats_stay_as_many_as_they_are() {
+        let mm = Length::from_mm;
+        for thin in [0.3, 0.5, 1.0] {
+            let fill = Fill::prism(Area::from_m2(0.5), Length::ZERO, mm(3.0 * thin));
+            let coats = split(&fill, 3);
+            assert_eq!(coats.len(), 3, "{thin} mm");
+            let levels: Vec<Length> = coats.iter().map(|coat| coat.to).collect();
+            assert_eq!(split_at(&fill, &levels).len(), 3, "{thin} mm, by their levels");
+            for coat in &coats {
+                assert!((coat.depth().mm() - thin).abs() < 1e-9);
+            }
+        }
+        let fill = fill(2.0, 38.0);
+        let twice = [mm(20.0), mm(20.0), mm(2.0), mm(42.0)];
+        assert_eq!(split_at(&fill, &twice).len(), 3, "a level twice, the base and the top");
     }
 
     #[test]

@@ -67,14 +67,23 @@ impl Search<'_> {
                     return Ok((best, proof));
                 }
                 (Some(_), None) if self.never_sets => return Err(ScheduleError::NeverSets),
-                (Some(_), None) => return Err(ScheduleError::TooHot),
+                (Some(_), None) => return Err(self.none()),
                 (None, _) if widening >= MOST_WIDENINGS => {
-                    return best.map(|best| (best, Proof::Unproven)).ok_or(ScheduleError::TooHot);
+                    return best.map(|best| (best, Proof::Unproven)).ok_or(self.none());
                 }
                 // A pour did what the relaxed graph had ruled out: wider margins.
                 (None, _) => table.widening *= 2.0,
             }
         }
-        Err(ScheduleError::TooHot)
+        Err(self.none())
+    }
+
+    /// Why nothing was found: all was tried, or the allowance was spent.
+    fn none(&self) -> ScheduleError {
+        if self.runs > self.terms.most_runs {
+            ScheduleError::Exhausted { runs: self.runs }
+        } else {
+            ScheduleError::TooHot
+        }
     }
 }

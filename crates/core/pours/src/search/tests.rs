@@ -83,6 +83,7 @@ const CREW: Crew = Crew {
     bucket: fondant_quantities::Mass::from_kg(5.0),
     mixing: Span::from_s(1200.0),
     pouring: Span::from_s(600.0),
+    mixed: crate::MixedRatio::NOTHING_LOST,
 };
 
 fn task<'a>(

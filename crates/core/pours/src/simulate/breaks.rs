@@ -1,6 +1,6 @@
 //! What given pour times break.
 
-use fondant_quantities::Temperature;
+use fondant_quantities::{Span, Temperature};
 use jiff::Timestamp;
 
 /// What a given time breaks.
@@ -37,6 +37,13 @@ pub enum Break {
         /// When it is hard and has been sanded.
         ready: Timestamp,
     },
+    /// The layer below has set, and the shop is never open long enough at a time to sand it.
+    NeverSanded {
+        /// The pour, from 0.
+        pour: usize,
+        /// What sanding takes.
+        takes: Span,
+    },
     /// A layer passes the limit.
     TooHot {
         /// The layer, from 0.
@@ -56,6 +63,7 @@ impl Break {
             | Self::Closed { pour }
             | Self::NotSticky { pour, .. }
             | Self::Set { pour, .. }
+            | Self::NeverSanded { pour, .. }
             | Self::TooHot { pour, .. } => *pour,
         }
     }

@@ -16,6 +16,12 @@ pub enum ScheduleError {
     /// At every time tried some layer passes the limit.
     #[error("some layer passes the limit at every time tried")]
     TooHot,
+    /// The search has spent its runs of the model and found no plan; there may be one.
+    #[error("no plan found in {runs} runs of the model")]
+    Exhausted {
+        /// The runs.
+        runs: usize,
+    },
     /// A surface does not set within two weeks.
     #[error("the surface does not set within two weeks in this air")]
     NeverSets,

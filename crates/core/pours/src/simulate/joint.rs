@@ -28,7 +28,10 @@ pub(crate) fn joined(
         return Ok((Joint::WetOnTacky, Some(Break::NotSticky { pour, opens })));
     }
     let hard = below.hard()?.0;
-    let (sanding, ready) = slots.sanded(hard, task.sanding).unwrap_or((hard, hard));
+    let Some((sanding, ready)) = slots.sanded(hard, task.sanding) else {
+        let joint = Joint::AfterCure { hard: timestamp(hard), sanding: timestamp(hard) };
+        return Ok((joint, Some(Break::NeverSanded { pour, takes: task.sanding })));
+    };
     let joint = Joint::AfterCure { hard: timestamp(hard), sanding: timestamp(sanding) };
     let broken = (at < ready).then(|| Break::Set {
         pour,

@@ -1,7 +1,7 @@
 //! Pours with their times, windows and peaks.
 
 use fondant_heat::Stack;
-use fondant_quantities::{Span, Temperature};
+use fondant_quantities::{Span, Temperature, Volume};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
@@ -53,6 +53,8 @@ pub struct ScheduledPour {
     pub done: Timestamp,
     /// Buckets.
     pub batches: u32,
+    /// What is mixed for it, losses counted.
+    pub mixed: Volume,
     /// How it joins the one below.
     pub joint: Joint,
     /// Why it is not earlier; `None` for a time that the maker has set.

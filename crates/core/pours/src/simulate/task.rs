@@ -46,6 +46,6 @@ impl Task<'_> {
     /// From the first bucket of a layer to the last.
     #[must_use]
     pub fn work(&self, layer: &Layer) -> Span {
-        self.crew.work(layer.volume, self.resin.density)
+        self.crew.work(layer, self.resin.density)
     }
 }

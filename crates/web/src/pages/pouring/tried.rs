@@ -90,7 +90,7 @@ fn line(visit: &Visit, schedule: &Schedule, index: usize) -> Line {
         pour_at: time(pour.at),
         done_by: time(pour.done),
         depth_mm: format!("{:.1}", pour.layer.depth().mm()),
-        volume_l: format!("{:.3}", visit.worked.evaluation.measured.mixed(pour.layer.volume).l()),
+        volume_l: format!("{:.3}", pour.mixed.l()),
         buckets: pour.batches,
         sticky_from: time(pour.opens),
         sticky_to: time(pour.closes),

@@ -31,7 +31,7 @@ pub(super) fn row(
     let (shown, zone) = (asked.shown, asked.shop.hours().zone());
     let pour = &schedule.pours[index];
     let time = |at| shown.day_and_time(at, zone);
-    let mixed = asked.evaluation.measured.mixed(pour.layer.volume);
+    let mixed = pour.mixed;
     let mixed = parts(mixed, &asked.evaluation.resin);
     let takes = Span::between(pour.at, pour.done);
     PourRow {
