@@ -14,7 +14,7 @@ use tokio::net::TcpStream;
 use crate::program::Server;
 
 /// Rounds of load and kill; `FONDANT_KILLS` asks for more.
-const KILLS: u64 = 4;
+const KILLS: u64 = 3;
 /// The demo's cast that is compared and the one whose field takes long.
 const COMPARED: &str = "/casts/3/pours/alternatives";
 const LONG_FIELD: &str = "/casts/7/field";

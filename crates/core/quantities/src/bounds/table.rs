@@ -63,7 +63,7 @@ pub const SEALANT: Bound<Length> = lengths("Sealant", 1.0, 20.0);
 /// Coordinate of a point of an outline; boards may reach over the form.
 pub const PLACE: Bound<Length> = lengths("A place", -3000.0, 9000.0);
 /// How much farther out the underside of a live edge stands than its upper side.
-pub const BEVEL: Bound<Length> = lengths("A bevel", -500.0, 500.0);
+pub const BEVEL: Bound<Length> = lengths("A bevel", -300.0, 300.0);
 /// Level that a pour reaches above the floor of the form; 0 for a seal coat.
 pub const POURED_TO: Bound<Length> = lengths("A pour's level", 0.0, 1000.0);
 /// Bulk of a dry fill.

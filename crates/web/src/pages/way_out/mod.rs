@@ -54,6 +54,7 @@ fn row(way: &Way, shop: &Shop) -> WayRow {
     };
     let sanded = match way.schedule.sanded_joints() {
         0 => String::new(),
+        1 => ", 1 joint to sand".to_owned(),
         count => format!(", {count} joints to sand"),
     };
     WayRow {

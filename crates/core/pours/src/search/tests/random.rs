@@ -180,7 +180,7 @@ proptest! {
 }
 
 proptest! {
-    #![proptest_config(always_the_same(1000))]
+    #![proptest_config(always_the_same(400))]
     #[test]
     fn no_plan_is_one_that_the_simulator_rejects(
         kind in 0usize..3,

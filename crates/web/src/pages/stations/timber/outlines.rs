@@ -4,9 +4,9 @@
 //! form's left end and near wall; holes follow after a slash. Bevels are
 //! millimetres, one for each edge of the rim from its first point on.
 
-use fondant_quantities::Length;
 use fondant_quantities::bounds::PLACE;
 use fondant_quantities::units::trimmed;
+use fondant_quantities::{Length, bounds};
 use fondant_shapes::geometry::ruled::Underside;
 use fondant_shapes::geometry::{Outline, Point, Ring};
 use fondant_shapes::timber::{Board, BoardShape};
@@ -16,9 +16,6 @@ use super::backdrop::Backdrop;
 use crate::pages::stations::asked::Asked;
 use crate::ui::field::{Field, Fields};
 use crate::ui::reader::Reader;
-
-/// Largest bevel, millimetres: a live edge does not lean out by more.
-const MOST_BEVEL_MM: f64 = 300.0;
 
 /// Reads a board's outline, bevels and underside.
 pub(crate) fn apply(reader: &mut Reader<'_>, number: &str, board: &mut Board) {
@@ -104,7 +101,9 @@ fn read_bevels(text: &str) -> Result<Underside, String> {
     let mut bevels = Vec::new();
     for figure in text.split_whitespace() {
         match figure.parse::<f64>() {
-            Ok(mm) if mm.abs() <= MOST_BEVEL_MM => bevels.push(Length::from_mm(mm)),
+            Ok(mm) if bounds::BEVEL.contains(Length::from_mm(mm)) => {
+                bevels.push(Length::from_mm(mm));
+            }
             _ => {
                 let shown: String = figure.chars().take(24).collect();
                 return Err(format!(

@@ -145,11 +145,8 @@ fn acts(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, pour: &ScheduledPour, 
 
 fn caption(view: &HoursAxis<'_>, pour: &ScheduledPour) -> (String, String) {
     let when = view.shown.day_and_time(pour.at, view.hours.zone());
-    let what = format!(
-        "{}, {}",
-        view.shown.length(pour.layer.depth()),
-        view.shown.volume(pour.layer.volume)
-    );
+    let what =
+        format!("{}, {}", view.shown.length(pour.layer.depth()), view.shown.volume(pour.mixed));
     (when, what)
 }
 
