@@ -80,11 +80,13 @@ impl NewWorkshop {
     }
 }
 
-/// Brings the records up to date with this version of Fondant.
+/// Brings the records up to date with this version of Fondant, one process after the other.
 ///
 /// # Errors
 /// [`AppError::Unavailable`].
 pub async fn migrate(app: &App) -> Result<(), AppError> {
+    // Two processes that start at once would make the same tables.
+    let _turn = app.store.turn_to_migrate().await?;
     app.store.migrate().await?;
     jobs::set_up(&app.store).await
 }

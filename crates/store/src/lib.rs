@@ -18,4 +18,4 @@ mod session;
 
 pub use error::StoreError;
 pub use events::{EventStream, RawEvent};
-pub use session::{Pool, Session, Store, Transaction};
+pub use session::{MigrationTurn, Pool, Session, Store, Transaction};

@@ -66,8 +66,18 @@ where
     }
 }
 
-/// ChromeDriver chooses its own port and prints it.
+/// Two drivers that start at once may choose the same port, and one of them ends.
 async fn start_driver() -> (Child, u16) {
+    for _ in 0..8 {
+        if let Some(started) = try_driver().await {
+            return started;
+        }
+    }
+    panic!("chromedriver does not start");
+}
+
+/// ChromeDriver chooses its own port and prints it; `None` where it ends without.
+async fn try_driver() -> Option<(Child, u16)> {
     let mut driver = Command::new("chromedriver")
         .arg("--port=0")
         .stdout(Stdio::piped())
@@ -78,14 +88,14 @@ async fn start_driver() -> (Child, u16) {
     let out = driver.stdout.take().expect("a pipe");
     let mut lines = BufReader::new(out).lines();
     let port = loop {
-        let line = lines.next_line().await.expect("output").expect("chromedriver says its port");
+        let line = lines.next_line().await.expect("output")?;
         if let Some((_, port)) = line.split_once("successfully on port ") {
             break port.trim_end_matches('.').parse().expect("a port");
         }
     };
     // Its output must be read on, or it stops when the pipe is full.
     tokio::spawn(async move { while let Ok(Some(_)) = lines.next_line().await {} });
-    (driver, port)
+    Some((driver, port))
 }
 
 async fn connect(port: u16) -> Client {

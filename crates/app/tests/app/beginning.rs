@@ -1,6 +1,6 @@
 //! The first workshop of an installation.
 
-use fondant_app::beginning::{NewWorkshop, begin, has_begun};
+use fondant_app::beginning::{NewWorkshop, begin, has_begun, migrate};
 use fondant_app::{App, Clock};
 use fondant_materials::resin::shelf::OwnResin;
 use fondant_materials::resin::{ResinClass, shipped};
@@ -34,4 +34,20 @@ async fn of_eight_processes_that_begin_at_once_one_makes_the_workshop() {
         made += usize::from(begun.await.unwrap());
     }
     assert_eq!(made, 1);
+}
+
+/// Two servers that started at once on an empty database made the same tables, and one ended.
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn of_eight_processes_that_migrate_at_once_all_go_on() {
+    let db = TestDb::empty().await;
+    let migrating = (0..8).map(|_| {
+        let address = db.address.clone();
+        tokio::spawn(async move {
+            let store = fondant_store::Store::connect(&address).await.unwrap();
+            migrate(&App::new(store, Clock::system())).await
+        })
+    });
+    for migrated in migrating.collect::<Vec<_>>() {
+        migrated.await.unwrap().unwrap();
+    }
 }

@@ -6,7 +6,7 @@ use std::sync::Arc;
 
 use fondant_app::records::CastId;
 use fondant_cast::Document;
-use fondant_cast::document::{AirFrom, Split};
+use fondant_cast::document::AirFrom;
 use fondant_heat::climate::profile::{DayNight, Way};
 use fondant_quantities::Temperature;
 use fondant_testkit::{Browser, TestApp, documents};
@@ -42,9 +42,7 @@ async fn take_proposal(browser: &Browser, address: &str) {
 
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn a_river_top_is_planned_around_cold_nights_and_dragged() {
-    // Of one layer count alone, so that two comparisons take seconds and not a minute.
-    let one_layer = |document: &mut Document| document.pours.split = Split::Equal { count: 1 };
-    let (app, cast) = cold_shop(one_layer).await;
+    let (app, cast) = cold_shop(|_| {}).await;
     app.drive(move |browser| async move {
         browser.open(&format!("/casts/{}/pours", cast.0)).await;
         browser.wait_for_text(".standing", "Proposed").await;
