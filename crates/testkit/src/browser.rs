@@ -14,7 +14,7 @@ use tokio::process::{Child, Command};
 
 /// How long a test waits for something to appear: a busy machine is no fault,
 /// and only what never comes costs it.
-const PATIENCE: Duration = Duration::from_secs(60);
+const PATIENCE: Duration = Duration::from_secs(180);
 
 /// A browser window on the application.
 #[derive(Debug, Clone)]
