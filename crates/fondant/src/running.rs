@@ -13,7 +13,7 @@ use tracing_subscriber::EnvFilter;
 use crate::demo::DemoError;
 
 /// Work beside requests has this long to end; computations that go on after it end with the process.
-pub(crate) const LAST_WORK: Duration = Duration::from_secs(1);
+pub(crate) const LAST_WORK: Duration = Duration::from_millis(500);
 
 /// Arguments of every command that keeps running.
 #[derive(Debug, Args)]
@@ -78,7 +78,7 @@ impl RunArguments {
             let app = App::new(store.clone(), Clock::system());
             beginning::migrate(&app).await?;
             let result = command(app, end).await;
-            // What holds a connection still has the second; a pool that does not close is dropped.
+            // What holds a connection still has half a second; a pool that does not close is dropped.
             let _ = tokio::time::timeout(LAST_WORK, store.close()).await;
             result
         });

@@ -11,7 +11,7 @@ use crate::router::router;
 use crate::state::{Settings, Web};
 
 /// Requests that are being answered have so long to end when the server does.
-const LAST_ANSWERS: Duration = Duration::from_secs(3);
+const LAST_ANSWERS: Duration = Duration::from_secs(2);
 
 /// Serves the pages until `end`, then lets open requests finish for a few seconds. What is still
 /// open after that, uploads and half-sent requests too, is cut off.
