@@ -1,20 +1,20 @@
-//! Headless Chromium through ChromeDriver.
+//! A browser's window, as tests use it.
 
-use base64::Engine;
-use std::process::Stdio;
 use std::time::Duration;
 
+use base64::Engine;
 use fantoccini::elements::Element;
-use fantoccini::wd::{Capabilities, WebDriverCompatibleCommand};
-use fantoccini::{Client, ClientBuilder, Locator};
-use hyper_util::client::legacy::connect::HttpConnector;
+use fantoccini::wd::WebDriverCompatibleCommand;
+use fantoccini::{Client, Locator};
 use serde_json::{Value, json};
-use tokio::io::{AsyncBufReadExt, BufReader};
-use tokio::process::{Child, Command};
 
-/// How long a test waits for something to appear: a busy machine is no fault,
-/// and only what never comes costs it.
+use crate::chromium::Chromium;
+
+/// How long a test waits for something to appear. Tests run on busy machines,
+/// and only what never comes costs this much.
 const PATIENCE: Duration = Duration::from_secs(180);
+/// Interval at which a page is looked at while a test waits: looking costs the page time.
+const LOOK: Duration = Duration::from_millis(40);
 
 /// A browser window on the application.
 #[derive(Debug, Clone)]
@@ -44,8 +44,7 @@ impl WebDriverCompatibleCommand for Raw {
     }
 }
 
-/// Runs `work` with a browser on the pages at `base`, then closes the browser,
-/// whether the work succeeded or not.
+/// Runs `work` with a browser on the pages at `base`: a window of its own, which is closed at the end.
 ///
 /// # Panics
 /// Where ChromeDriver or Chromium cannot be started, or where `work` panicked.
@@ -53,71 +52,19 @@ pub async fn with_browser<F>(base: String, work: impl FnOnce(Browser) -> F + Sen
 where
     F: Future<Output = ()> + Send + 'static,
 {
-    let (mut driver, port) = start_driver().await;
-    let client = connect(port).await;
-    let browser = Browser { client: client.clone(), base };
+    let chromium = Chromium::take().await;
+    let browser = Browser { client: chromium.client.clone(), base };
     browser.size(1280, 800).await;
-    // In a task of its own, so that a failed assertion still closes the browser.
-    let outcome = tokio::spawn(work(browser)).await;
-    let _ = client.close().await;
-    let _ = driver.kill().await;
-    if let Err(error) = outcome {
-        std::panic::resume_unwind(error.into_panic());
-    }
-}
-
-/// Two drivers that start at once may choose the same port, and one of them ends.
-async fn start_driver() -> (Child, u16) {
-    for _ in 0..8 {
-        if let Some(started) = try_driver().await {
-            return started;
+    // What the test before it logged.
+    browser.log().await;
+    // In a task of its own, so that a failed assertion still gives the browser back or ends it.
+    match tokio::spawn(work(browser)).await {
+        Ok(()) => chromium.give_back().await,
+        Err(error) => {
+            chromium.end().await;
+            std::panic::resume_unwind(error.into_panic());
         }
     }
-    panic!("chromedriver does not start");
-}
-
-/// ChromeDriver chooses its own port and prints it; `None` where it ends without.
-async fn try_driver() -> Option<(Child, u16)> {
-    let mut driver = Command::new("chromedriver")
-        .arg("--port=0")
-        .stdout(Stdio::piped())
-        .stderr(Stdio::null())
-        .kill_on_drop(true)
-        .spawn()
-        .expect("chromedriver is installed; ./run test installs it");
-    let out = driver.stdout.take().expect("a pipe");
-    let mut lines = BufReader::new(out).lines();
-    let port = loop {
-        let line = lines.next_line().await.expect("output")?;
-        if let Some((_, port)) = line.split_once("successfully on port ") {
-            break port.trim_end_matches('.').parse().expect("a port");
-        }
-    };
-    // Its output must be read on, or it stops when the pipe is full.
-    tokio::spawn(async move { while let Ok(Some(_)) = lines.next_line().await {} });
-    Some((driver, port))
-}
-
-async fn connect(port: u16) -> Client {
-    let mut capabilities = Capabilities::new();
-    let arguments = vec![
-        "--headless=new",
-        "--no-sandbox",
-        "--disable-dev-shm-usage",
-        "--hide-scrollbars",
-        "--force-color-profile=srgb",
-        "--lang=en-GB",
-    ];
-    capabilities.insert(
-        "goog:chromeOptions".into(),
-        json!({ "binary": "/usr/bin/chromium", "args": arguments }),
-    );
-    capabilities.insert("goog:loggingPrefs".into(), json!({ "browser": "ALL" }));
-    ClientBuilder::new(HttpConnector::new())
-        .capabilities(capabilities)
-        .connect(&format!("http://127.0.0.1:{port}"))
-        .await
-        .expect("chromium starts")
 }
 
 impl Browser {
@@ -179,7 +126,9 @@ impl Browser {
     pub async fn wait_for_text(&self, css: &str, expected: &str) {
         let mut last = String::new();
         let deadline = tokio::time::Instant::now() + PATIENCE;
+        let mut looks = tokio::time::interval(LOOK);
         while tokio::time::Instant::now() < deadline {
+            looks.tick().await;
             // The element may be replaced between finding and reading it.
             if let Ok(element) = self.client.find(Locator::Css(css)).await
                 && let Ok(text) = element.text().await
@@ -196,8 +145,10 @@ impl Browser {
     /// Waits until no element matches.
     pub async fn wait_for_gone(&self, css: &str) {
         let deadline = tokio::time::Instant::now() + PATIENCE;
+        let mut looks = tokio::time::interval(LOOK);
         while self.client.find(Locator::Css(css)).await.is_ok() {
             assert!(tokio::time::Instant::now() < deadline, "{css} is still there");
+            looks.tick().await;
         }
     }
 
@@ -207,7 +158,7 @@ impl Browser {
         active.send_keys(text).await.expect("it can be typed in");
     }
 
-    /// Replaces what stands in a field and leaves it, which sends the form.
+    /// Replaces the text of a field and leaves it, which sends the form.
     pub async fn enter(&self, css: &str, text: &str) {
         let field = self.find(css).await;
         // Clearing a field would send the empty form; typing over it does not.
@@ -226,7 +177,7 @@ impl Browser {
         self.find(css).await.click().await.unwrap_or_else(|error| panic!("{css}: {error}"));
     }
 
-    /// What stands in a field.
+    /// The text of a field.
     pub async fn value(&self, css: &str) -> String {
         self.find(css).await.prop("value").await.expect("a property").unwrap_or_default()
     }
@@ -241,9 +192,16 @@ impl Browser {
         self.find("body").await.send_keys(key).await.expect("the key is taken");
     }
 
-    /// Presses the mouse on the middle of an element, moves it in steps by so
-    /// many pixels, and lets go.
+    /// Presses the mouse on the middle of an element, moves it in steps by `by`
+    /// pixels, and lets go.
     pub async fn drag(&self, css: &str, by: (f64, f64)) {
+        let at = self.lift(css, by).await;
+        self.let_go(at).await;
+    }
+
+    /// Presses the mouse on the middle of an element and moves it in steps by `by` pixels; the
+    /// answer is where it is held.
+    pub async fn lift(&self, css: &str, by: (f64, f64)) -> (f64, f64) {
         let script = format!(
             "const e = document.querySelector(`{css}`); \
              e.scrollIntoView({{ block: 'center', behavior: 'instant' }}); \
@@ -256,7 +214,12 @@ impl Browser {
             let share = f64::from(step) / 8.0;
             self.mouse("mouseMoved", x + by.0 * share, y + by.1 * share, 1).await;
         }
-        self.mouse("mouseReleased", x + by.0, y + by.1, 0).await;
+        (x + by.0, y + by.1)
+    }
+
+    /// Lets the mouse go where it is held.
+    pub async fn let_go(&self, (x, y): (f64, f64)) {
+        self.mouse("mouseReleased", x, y, 0).await;
     }
 
     async fn mouse(&self, kind: &str, x: f64, y: f64, buttons: u32) {

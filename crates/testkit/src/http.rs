@@ -80,7 +80,7 @@ impl Http {
 }
 
 impl Answer {
-    /// The revision that a workspace shows; 0 where this is none.
+    /// The revision that a workspace page shows; 0 on other pages.
     #[must_use]
     pub fn revision(&self) -> i32 {
         let (_, from) = self.text.split_once("data-revision=\"").unwrap_or_default();

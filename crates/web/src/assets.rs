@@ -13,9 +13,10 @@ use sha2::{Digest, Sha256};
 /// Where they are served.
 const ROOT: &str = "/assets";
 /// Scripts that others import, by the name that they import them by.
-const SHARED: [(&str, &str); 4] = [
+const SHARED: [(&str, &str); 5] = [
     ("fondant/depth", "/depth.js"),
     ("fondant/drawing", "/drawing.js"),
+    ("fondant/hold", "/hold.js"),
     ("fondant/outlines", "/outlines.js"),
     ("fondant/pours", "/pours.js"),
 ];

@@ -21,7 +21,10 @@ document.addEventListener("click", (event) => {
 const notice = document.getElementById("notice");
 const retryButton = notice.querySelector(".notice-retry");
 let onRetry = null;
+// What is said of a request is taken back by the next that succeeds; the rest by the next change.
+let isOfRequest = false;
 const say = (sentence, retry, label = "Try again") => {
+  isOfRequest = false;
   notice.querySelector(".notice-says").textContent = sentence;
   retryButton.textContent = label;
   onRetry = retry;
@@ -29,6 +32,8 @@ const say = (sentence, retry, label = "Try again") => {
   notice.hidden = false;
 };
 const hush = () => { notice.hidden = true; onRetry = null; };
+addEventListener("say", (event) => say(event.detail, null));
+const sayOfRequest = (sentence, retry) => { say(sentence, retry); isOfRequest = true; };
 retryButton.addEventListener("click", () => { const retry = onRetry; hush(); retry?.(); });
 
 // Asking again, as it was asked before: a form by its change, a button by a press, a part of the
@@ -42,15 +47,18 @@ const UNREACHABLE = "Fondant cannot be reached. What you typed is still here; no
 const FAILED = "Fondant could not do this. What you typed is still here; nothing of it was saved.";
 document.addEventListener("htmx:error", (event) => {
   const source = event.detail.ctx?.sourceElement;
-  if (source) say(UNREACHABLE, again(source));
+  if (source) sayOfRequest(UNREACHABLE, again(source));
 });
 document.addEventListener("htmx:after:request", (event) => {
   const { ctx } = event.detail;
   const status = ctx.response?.status ?? 0;
   const isPlain = ctx.response?.headers?.get("Content-Type")?.startsWith("text/plain");
   // The station itself says why entries were refused, or that they came too late.
-  if (status < 400 || ((status === 409 || status === 422) && !isPlain)) { if (status > 0) hush(); return; }
-  say(isPlain && ctx.text ? ctx.text : FAILED, status >= 500 ? again(ctx.sourceElement) : null);
+  if (status < 400 || ((status === 409 || status === 422) && !isPlain)) {
+    if (status > 0 && (isOfRequest || ctx.request.method !== "GET")) hush();
+    return;
+  }
+  sayOfRequest(isPlain && ctx.text ? ctx.text : FAILED, status >= 500 ? again(ctx.sourceElement) : null);
 });
 
 // What others change is heard while the page is looked at.

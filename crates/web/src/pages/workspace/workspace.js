@@ -1,5 +1,7 @@
 // A cast's workspace: jumping between stations, changes on their way, changes by others.
 
+import { isHolding } from "fondant/hold";
+
 // On a phone the rail runs across; the station shown is brought into sight. Only the rail is moved: a
 // page that scrolled by itself would lose its strip.
 const rail = document.querySelector(".rail");
@@ -74,15 +76,16 @@ document.addEventListener("htmx:after:swap", () => {
   (refused?.closest(".field") ?? refused)?.scrollIntoView({ block: "nearest" });
 });
 
-// What others change is shown at once where nothing is being typed here; a change made here on what is no
+// What others change is shown at once where nothing is being typed or held here; a change made here on what is no
 // longer so leads to the choice.
 let newest = 0;
 const lookAgain = () => {
   const workspace = document.getElementById("workspace");
   const isBehind = newest > Number(workspace?.dataset.revision ?? 0);
   const isChoosing = workspace?.querySelector(".banner");
-  if (!isBehind || isChoosing || onTheirWay > 0 || isTyping(document.activeElement)) return;
+  if (!isBehind || isChoosing || onTheirWay > 0 || isHolding() || isTyping(document.activeElement)) return;
   htmx.ajax("GET", location.pathname + location.search, { target: "#workspace", swap: "outerMorph" });
 };
 addEventListener("cast:changed", (event) => { newest = Math.max(newest, event.detail); lookAgain(); });
 document.addEventListener("focusout", () => setTimeout(lookAgain, 0));
+addEventListener("let-go", () => setTimeout(lookAgain, 0));

@@ -1,5 +1,7 @@
 // The deepest layer, dragged along the curve of peak against depth: peak and
 // layers follow at once, and the plan on release.
+import { hold, letGo } from "fondant/hold";
+
 const peakAt = (points, depth) => {
   const next = points.findIndex((p) => p[0] >= depth);
   if (next <= 0) return points[next === 0 ? 0 : points.length - 1][1];
@@ -59,22 +61,39 @@ export const settleGrips = () => {
 };
 
 let held = null;
+// The grip that is held, in the drawing as it is now.
+const gripNow = () => document.querySelectorAll(".depth-drag .grip")[held.nth];
+const draw = (grip) => {
+  grip.classList.add("is-held");
+  if (held.depth !== null) moveGrip(grip, grip.closest(".depth-drag"), held.depth);
+};
+const redraw = () => {
+  const grip = gripNow();
+  if (!grip) { held = null; return false; }
+  draw(grip);
+  return true;
+};
 document.addEventListener("pointerdown", (event) => {
   const grip = event.target.closest?.(".grip");
   if (!grip) return;
   event.preventDefault();
-  held = { grip, figure: grip.closest(".depth-drag") };
-  grip.classList.add("is-held");
+  held = { nth: [...document.querySelectorAll(".depth-drag .grip")].indexOf(grip), depth: null };
+  draw(grip);
+  hold(redraw);
 });
 document.addEventListener("pointermove", (event) => {
-  if (held) moveGrip(held.grip, held.figure, depthAt(held.grip, event.clientX));
+  if (!held) return;
+  held.depth = depthAt(gripNow(), event.clientX);
+  draw(gripNow());
 });
 for (const end of ["pointerup", "pointercancel"]) {
   document.addEventListener(end, () => {
     if (!held) return;
-    held.grip.classList.remove("is-held");
-    if (end === "pointerup" && held.grip.dataset.depth) keepDepth(held.grip, held.figure);
+    const [grip, { depth }] = [gripNow(), held];
     held = null;
+    grip.classList.remove("is-held");
+    if (end === "pointerup" && depth !== null) keepDepth(grip, grip.closest(".depth-drag"));
+    letGo();
   });
 }
 document.addEventListener("keydown", (event) => {

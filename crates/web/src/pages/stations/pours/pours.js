@@ -1,6 +1,8 @@
 // The time axis: pours and boundaries of layers that are dragged, and its zoom.
 // While one is held the server says what moving it would do; it is kept when
 // let go.
+import { hold, letGo } from "fondant/hold";
+
 const GRID = 900;
 
 export const axisOf = (svg) => {
@@ -49,6 +51,12 @@ const preview = async (pour, at) => {
 };
 
 let held = null;
+const redrawFlag = () => {
+  const flag = document.querySelector(`#pour-axis .pour-flag[data-pour="${held.pour}"]`);
+  if (!flag) { held = null; return false; }
+  preview(held.pour, held.at);
+  return true;
+};
 document.addEventListener("pointerdown", (event) => {
   const flag = event.target.closest?.(".pour-flag[data-pour]");
   if (!flag) return;
@@ -60,6 +68,7 @@ document.addEventListener("pointerdown", (event) => {
   held = { pour: Number(flag.dataset.pour), start: Number(flag.dataset.at), grabbed, axis };
   held.at = held.start;
   flag.classList.add("is-held");
+  hold(redrawFlag);
 });
 document.addEventListener("pointermove", (event) => {
   if (!held) return;
@@ -74,6 +83,7 @@ for (const end of ["pointerup", "pointercancel"]) {
     const { pour, at, start } = held;
     held = null;
     if (end === "pointerup" && at !== start) keepMove({ pour, at });
+    letGo();
   });
 }
 
@@ -106,6 +116,15 @@ document.addEventListener("pointerdown", (event) => {
 
 // Boundaries of layers, up and down on the section.
 let lifted = null;
+const levelsOf = (svg) => [...svg.querySelectorAll(".layer-grip")].map((g) => g.dataset.mm).join(" ");
+const gripOf = ({ index }) => document.querySelector(`.layer-grip[data-index="${index}"]`);
+// The boundary that is held, among the levels it was taken from.
+const redrawLevel = () => {
+  const grip = gripOf(lifted);
+  if (!grip || levelsOf(grip.ownerSVGElement) !== lifted.levels) { lifted = null; return false; }
+  if (lifted.mm !== null) showLevel(grip, lifted.mm);
+  return true;
+};
 const levelAt = (svg, clientY) => {
   const plane = svg.querySelector(".layers-plane");
   const [y, height] = [Number(plane.getAttribute("y")), Number(plane.getAttribute("height"))];
@@ -144,18 +163,25 @@ document.addEventListener("pointerdown", (event) => {
   const grip = event.target.closest?.(".layer-grip");
   if (!grip) return;
   event.preventDefault();
-  lifted = grip;
+  lifted = { index: grip.dataset.index, levels: levelsOf(grip.ownerSVGElement), mm: null };
+  hold(redrawLevel);
 });
 document.addEventListener("pointermove", (event) => {
-  if (lifted) showLevel(lifted, bounded(lifted, levelAt(lifted.ownerSVGElement, event.clientY)));
-});
-document.addEventListener("pointerup", () => {
   if (!lifted) return;
-  const svg = lifted.ownerSVGElement;
-  const changed = lifted.dataset.wished !== undefined;
-  lifted = null;
-  if (changed) keepLevels(svg);
+  const grip = gripOf(lifted);
+  lifted.mm = bounded(grip, levelAt(grip.ownerSVGElement, event.clientY));
+  showLevel(grip, lifted.mm);
 });
+for (const end of ["pointerup", "pointercancel"]) {
+  document.addEventListener(end, () => {
+    if (!lifted) return;
+    const { mm } = lifted;
+    const svg = gripOf(lifted).ownerSVGElement;
+    lifted = null;
+    if (end === "pointerup" && mm !== null) keepLevels(svg);
+    letGo();
+  });
+}
 document.addEventListener("keydown", (event) => {
   const grip = event.target.closest?.(".layer-grip");
   const step = { ArrowUp: 0.5, ArrowDown: -0.5 }[event.key];
@@ -183,7 +209,7 @@ document.addEventListener("keydown", (event) => {
   if (event.key === "-") zoomBy(-1);
 });
 
-// What only asks or is written down by a button of its own is no change of the plan.
+// Fields that only filter the view, or that have a button of their own, do not change the plan.
 document.addEventListener("change", (event) => {
   if (event.target.closest?.("[data-looks-only]")) event.stopPropagation();
 }, true);
