@@ -13,16 +13,16 @@ use fondant_quantities::{Mass, Span, Volume};
 pub enum InBucket {
     /// It can.
     Fits,
-    /// Only of smaller buckets, so many more of them are mixed.
+    /// Only in smaller buckets, so more of them are mixed.
     Smaller {
         /// What can be mixed at a time.
         mass: Mass,
-        /// After so long the bucket that was asked for is too thick.
+        /// Time after which the requested bucket is too thick to pour, s.
         pot_life: Span,
     },
     /// Not even of a cup.
     Never {
-        /// After so long the mix is too thick.
+        /// Time after which the mix is too thick to pour, s.
         pot_life: Span,
     },
 }
@@ -103,7 +103,7 @@ mod tests {
         assert!(mass < Mass::from_kg(12.0) && pot_life < Span::from_s(2880.0), "{mass:?}");
         let smaller = in_bucket(ResinClass::Coating, mass.kg(), 20.0, 48.0);
         assert_eq!(smaller, InBucket::Fits, "what is said to fit does");
-        // A layer of half a litre is no bucket of 12 kg.
+        // A layer of half a litre does not need a bucket of 12 kg.
         assert_eq!(in_bucket(ResinClass::Coating, 12.0, 0.2, 48.0), InBucket::Fits);
         let never = in_bucket(ResinClass::Coating, 12.0, 20.0, 600.0);
         assert!(matches!(never, InBucket::Never { .. }), "{never:?}");

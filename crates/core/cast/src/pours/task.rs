@@ -183,18 +183,22 @@ impl PourTask {
         self.depths.grid()
     }
 
-    /// The first of the ways to split that has a schedule.
+    /// The first of the ways to split that has a schedule; where depths are searched, the soonest.
     ///
     /// # Errors
     /// [`PourTrouble`] where none has.
     pub fn search(&self, allowance: &Allowance<'_>) -> Result<Schedule, PourTrouble> {
         let mut refusal = ScheduleError::TooHot;
+        let mut soonest: Option<Schedule> = None;
         for ladder in self.ladders() {
             if !ladder.is_climbable() {
                 continue;
             }
             match search(&self.task(&ladder), allowance) {
-                Ok(schedule) => return Ok(schedule),
+                Ok(found) if self.depths.split == Split::Search => {
+                    soonest = soonest.filter(|known| known.hard <= found.hard).or(Some(found));
+                }
+                Ok(found) => return Ok(found),
                 // More, thinner layers may fit where these get too hot.
                 Err(ScheduleError::TooHot) => {}
                 Err(
@@ -203,7 +207,7 @@ impl PourTask {
                 Err(error) => return Err(error.into()),
             }
         }
-        Err(refusal.into())
+        soonest.ok_or(refusal.into())
     }
 
     /// The pours that the maker has taken, as layers; `None` where there are none
@@ -365,10 +369,12 @@ impl Depths {
             }
             Split::Search => {
                 let ladder = Ladder::over(&self.fill, self.grid(), self.allowed);
-                vec![match self.seal {
+                let ladder = match self.seal {
                     Some(seal) => ladder.after(seal),
                     None => ladder,
-                }]
+                };
+                // Equal layers need not lie on the grid.
+                vec![ladder, equal(self.fewest)]
             }
         }
     }

@@ -3,7 +3,7 @@
 use crate::simulate::course::Course;
 use crate::simulate::error::ScheduleError;
 
-/// Delays are worked out so far apart, s.
+/// Sampling interval of delays, s.
 pub(super) const STEP_S: i64 = 7200;
 /// Between two such hours the clock of an event moves on by a share of the step
 /// within these, where it moves evenly. Where it hardly moves, or leaps, it is

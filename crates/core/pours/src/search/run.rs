@@ -18,9 +18,9 @@ const NO_PLAN_WITHIN_S: i64 = 28 * 86_400;
 /// Where another aim than the soonest counts, all is poured within two weeks of
 /// the first hour that is open, s.
 pub(super) const OTHER_AIMS_WITHIN_S: i64 = 14 * 86_400;
-/// A search that asks for so much or closer follows windows where they leap.
+/// Sampling at or below which a search also follows windows where they jump, s.
 const LEAPS_FOLLOWED: Span = Span::from_s(1800.0);
-/// Margins of the relaxed graph are widened so often at most.
+/// How often the margins of the relaxed graph are widened at most.
 const MOST_WIDENINGS: usize = 3;
 
 /// The best plan by what is asked for, or one as close to it as is allowed.
@@ -48,7 +48,8 @@ impl Search<'_> {
     fn run(&mut self) -> Result<(Complete, Proof), ScheduleError> {
         let first = self.first_slots();
         let mut best = self.dive(first.clone())?;
-        let mut table = Table::new(self.task, self.terms.close <= LEAPS_FOLLOWED);
+        let follows_leaps = self.terms.close <= LEAPS_FOLLOWED;
+        let mut table = Table::new(self.task, follows_leaps, self.terms.most_bounding_runs);
         for widening in 0.. {
             let until = best.as_ref().map(|b| b.cost.hard);
             let begin = if first.is_empty() { 0 } else { self.slots.at(first.start) };
@@ -59,7 +60,12 @@ impl Search<'_> {
                 // Fewer pours or quieter nights may well take longer.
                 (Aim::FewestPours | Aim::QuietNights, _) => begin + OTHER_AIMS_WITHIN_S,
             };
-            let mut to_go = ToGo::work(&mut table, &self.slots, self.terms, first.clone(), horizon);
+            let bounds = ToGo::work(&mut table, &self.slots, self.terms, first.clone(), horizon);
+            let Ok(mut to_go) = bounds else {
+                self.runs += table.runs();
+                let exhausted = ScheduleError::Exhausted { runs: self.runs };
+                return best.map(|best| (best, Proof::Unproven)).ok_or(exhausted);
+            };
             let sound = self.climb(&first, &table, &mut to_go, &mut best)?;
             match (sound, best.clone()) {
                 (Some(proof), Some(best)) => {

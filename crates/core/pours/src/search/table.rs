@@ -38,11 +38,17 @@ pub(super) struct Table<'a> {
     pub(super) widening: f64,
     /// Works out each pour where delays leap: dear, and better bounded.
     follows_leaps: bool,
+    most_runs: usize,
 }
 
+/// More runs of the model would be needed than the table may spend.
+#[derive(Debug)]
+pub(super) struct Spent;
+
 impl<'a> Table<'a> {
-    pub(super) fn new(task: &'a Task<'a>, follows_leaps: bool) -> Self {
+    pub(super) fn new(task: &'a Task<'a>, follows_leaps: bool, most_runs: usize) -> Self {
         Self {
+            most_runs,
             task,
             entries: HashMap::new(),
             is_steady: task.air.is_steady(),
@@ -78,7 +84,7 @@ impl<'a> Table<'a> {
     }
 
     /// Works out what is needed at a level for pours at these times.
-    pub(super) fn fill(&mut self, level: usize, times: &[i64]) {
+    pub(super) fn fill(&mut self, level: usize, times: &[i64]) -> Result<(), Spent> {
         let rungs = 0..self.task.ladder.from(level).len();
         let mut hours: Vec<i64> =
             times.iter().flat_map(|at| <[i64; 2]>::from(self.hours(*at))).collect();
@@ -87,13 +93,13 @@ impl<'a> Table<'a> {
         let all = |times: Vec<i64>| {
             rungs.clone().flat_map(move |r| times.clone().into_iter().map(move |at| (r, at)))
         };
-        self.work_out(level, all(hours).collect());
+        self.work_out(level, all(hours).collect())?;
         if !self.follows_leaps {
-            return;
+            return Ok(());
         }
         let leaps = all(times.to_vec()).filter(|(rung, at)| !self.is_even(level, *rung, *at));
         let leaps = leaps.collect();
-        self.work_out(level, leaps);
+        self.work_out(level, leaps)
     }
 
     fn is_even(&self, level: usize, rung: usize, at: i64) -> bool {
@@ -109,13 +115,17 @@ impl<'a> Table<'a> {
         (of(hours.0), of(hours.1))
     }
 
-    fn work_out(&mut self, level: usize, mut wanted: Vec<(usize, i64)>) {
+    fn work_out(&mut self, level: usize, mut wanted: Vec<(usize, i64)>) -> Result<(), Spent> {
         wanted.retain(|(rung, at)| !self.entries.contains_key(&(self.sort(level, *rung), *at)));
+        if self.runs() + 2 * wanted.len() > self.most_runs {
+            return Err(Spent);
+        }
         let found: Vec<Option<Reach>> =
             wanted.par_iter().map(|(rung, at)| self.work(level, *rung, *at).ok()).collect();
         for ((rung, at), reach) in wanted.into_iter().zip(found) {
             self.entries.insert((self.sort(level, rung), at), reach);
         }
+        Ok(())
     }
 
     /// What a pour can lead to; `None` where it never sets.

@@ -25,17 +25,20 @@ pub enum Aim {
 pub struct Allowance<'a> {
     /// What the plan is to be best at.
     pub aim: Aim,
-    /// Pours stay so far inside their windows, on both sides.
+    /// Margin of pours to both ends of their windows, s.
     pub inset: Span,
-    /// Peaks stay so far below the limit.
+    /// Margin of peaks below the limit, K.
     pub cooler: TemperatureDelta,
-    /// A plan this close to the best is good enough: nought asks for the best on
+    /// A plan this close to the best is good enough: 0 asks for the best on
     /// the grid to the second.
     pub close: Span,
-    /// First pours are tried within so long of the first hour that is open.
+    /// First pours are tried within this time of the first open hour.
     pub first_within: SignedDuration,
-    /// Runs of the model at most; past them the best so far is given.
+    /// Runs of the model along paths at most; past them the best so far is given.
     pub most_runs: usize,
+    /// Runs of the model for the bounds of a path at most. Past them nothing can be proven, and the
+    /// first plan that was found is given.
+    pub most_bounding_runs: usize,
     /// Told the runs spent now and then; says whether the answer is still wanted.
     pub watch: &'a (dyn Fn(usize) -> bool + Sync),
 }
@@ -57,6 +60,7 @@ impl Allowance<'_> {
             close: Span::from_s(1800.0),
             first_within: SignedDuration::from_hours(7 * 24),
             most_runs: 2000,
+            most_bounding_runs: 24_000,
             watch: &|_| true,
         }
     }
@@ -68,6 +72,7 @@ impl Allowance<'_> {
             first_within: SignedDuration::from_hours(48),
             close: Span::from_h(1.0),
             most_runs: 160,
+            most_bounding_runs: 2400,
             ..Self::thorough(Aim::Soonest)
         }
     }

@@ -121,7 +121,12 @@ fn planned(
 
 /// The best to the second.
 fn exact(aim: Aim) -> Allowance<'static> {
-    Allowance { close: Span::ZERO, most_runs: 100_000, ..Allowance::thorough(aim) }
+    Allowance {
+        close: Span::ZERO,
+        most_runs: 100_000,
+        most_bounding_runs: 1_000_000,
+        ..Allowance::thorough(aim)
+    }
 }
 
 /// Every promise that a plan makes, read from the plan itself.

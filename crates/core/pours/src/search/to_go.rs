@@ -6,7 +6,7 @@ use std::ops::Range;
 
 use super::path::Cost;
 use super::reach::Reach;
-use super::table::Table;
+use super::table::{Spent, Table};
 use super::terms::Allowance;
 use crate::simulate::course::Course;
 use crate::simulate::slots::{AFTER_CURE_WITHIN_S, Slots};
@@ -36,20 +36,23 @@ struct ToPay {
     wet: Range<usize>,
     /// ... and after cure.
     cured: Range<usize>,
-    /// Opening, closing and hardness depend by so much on what lies below, s.
+    /// Widths of the opening, closing and demould times over what may lie below, s.
     spread: [i64; 3],
 }
 
 impl ToGo {
     /// Follows every pour that could be reached from the first slots up to
-    /// `until`, then reckons back from the top.
+    /// `until`, then works back from the top.
+    ///
+    /// # Errors
+    /// [`Spent`] where the table may not spend what that takes.
     pub(super) fn work(
         table: &mut Table<'_>,
         slots: &Slots,
         terms: &Allowance<'_>,
         first: Range<usize>,
         until: i64,
-    ) -> Self {
+    ) -> Result<Self, Spent> {
         let (task, ladder) = (table.task, table.task.ladder);
         let end = slots.within(i64::MIN, until).end;
         let mut reached = vec![vec![false; end]; ladder.top() + 1];
@@ -60,7 +63,7 @@ impl ToGo {
         for level in 0..ladder.top() {
             let here: Vec<usize> = (0..end).filter(|index| reached[level][*index]).collect();
             let times: Vec<i64> = here.iter().map(|index| slots.at(*index)).collect();
-            table.fill(level, &times);
+            table.fill(level, &times)?;
             for index in here {
                 for (number, rung) in ladder.from(level).iter().enumerate() {
                     let at = slots.at(index);
@@ -95,7 +98,7 @@ impl ToGo {
         for key in keys {
             to_go.renew(key);
         }
-        to_go
+        Ok(to_go)
     }
 
     /// What a pour costs at best with all that must follow it.

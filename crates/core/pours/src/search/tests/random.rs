@@ -130,7 +130,7 @@ fn compare(case: Case) {
 }
 
 /// Here a closing leaps between the hours at which windows are worked out: what
-/// one path teaches of it must not be carried over to others.
+/// one path shows of it must not be carried over to others.
 #[test]
 fn a_leaping_window_hides_no_plan() {
     compare(Case {

@@ -1,0 +1,209 @@
+//! The pours of every kind but the river, against arithmetic by hand; what a plan does when nothing
+//! can be poured; depths that are searched through whole plans; touches on later pours.
+
+use fondant_cast::document::{PourId, Split};
+use fondant_cast::facts::{Fact, FactRow, by_facts};
+use fondant_cast::pours::{as_given, take};
+use fondant_cast::{
+    Contents, Document, Evaluation, Inputs, Kind, PourTrouble, Site, Standing, evaluate,
+};
+use fondant_materials::resin::shipped;
+use fondant_numerics::Stop;
+use fondant_pours::simulate::observe::{Observed, Touch};
+use fondant_pours::{Joint, ScheduleError, ShopHours, Workday};
+use fondant_quantities::{Length, Volume};
+use fondant_shapes::blanks::{Hollow, Tube};
+use fondant_shapes::form::Piece;
+use fondant_shapes::timber::{Cavity, CavityShape};
+use jiff::SignedDuration;
+
+const fn mm(value: f64) -> Length {
+    Length::from_mm(value)
+}
+
+fn hours(day: &str) -> ShopHours {
+    let day = Workday::read_day(day).expect("hours");
+    ShopHours::new(vec![day; 7].try_into().expect("a week"), "UTC").expect("a zone")
+}
+
+/// A cast with nothing sawn off, left in buckets, absorbed or poured over.
+fn cast(kind: Kind, length: f64, width: f64, thickness: f64) -> Document {
+    let piece = Piece {
+        flattening: Length::ZERO,
+        ..Piece::slab(mm(length), mm(width), mm(thickness), Length::ZERO)
+    };
+    let mut document = Document::begin(
+        kind,
+        "By hand".into(),
+        piece,
+        "2026-11-23T08:00:00Z".parse().expect("a time"),
+    );
+    document.form.bucket_residue_ratio = 0.0;
+    document.form.overfill = Length::ZERO;
+    document
+}
+
+fn worked(document: &Document, hours: &ShopHours) -> Evaluation {
+    let resin = shipped::find(&document.resin).expect("it ships");
+    let inputs = Inputs::new(document.clone(), resin, &Site::plain(hours.clone()));
+    evaluate(&inputs, &Stop::NEVER).expect("it is worked out")
+}
+
+/// Millilitres of each pour.
+fn poured_ml(evaluation: &Evaluation) -> Vec<f64> {
+    let schedule = evaluation.pours.as_ref().expect("pour times");
+    schedule.pours.iter().map(|pour| pour.layer.volume.l() * 1e3).collect()
+}
+
+fn assert_close(found: &[f64], by_hand: &[f64]) {
+    let near = |(a, b): (&f64, &f64)| (a - b).abs() < 1e-6 * b.max(1.0);
+    let same = found.len() == by_hand.len() && found.iter().zip(by_hand).all(near);
+    assert!(same, "{found:?}, by hand {by_hand:?}");
+}
+
+#[test]
+fn three_coats_are_three_pours_of_their_face() {
+    let mut document = cast(Kind::Coat, 800.0, 400.0, 30.0);
+    let Contents::Coat(coat) = &mut document.contents else { panic!("a coat") };
+    (coat.thickness, coat.coats, coat.run_off_ratio, coat.edges) = (mm(1.0), 3, 0.0, false);
+    let evaluation = worked(&document, &hours("07:00-22:00"));
+    // 0.8 m × 0.4 m × 1 mm each.
+    assert_close(&poured_ml(&evaluation), &[320.0; 3]);
+    let schedule = evaluation.pours.unwrap();
+    for (below, above) in schedule.pours.iter().zip(&schedule.pours[1..]) {
+        match above.joint {
+            Joint::WetOnTacky => assert!(above.at >= below.opens && above.done <= below.closes),
+            // A coat that has set is sanded before the next.
+            _ => assert!(above.at > below.closes),
+        }
+    }
+}
+
+#[test]
+fn an_inlay_is_poured_by_what_lies_below_each_level() {
+    let mut document = cast(Kind::Inlay, 400.0, 200.0, 30.0);
+    let pocket = |length: f64, width: f64, depth: f64| Cavity {
+        name: "pocket".into(),
+        count: 1,
+        shape: CavityShape::Pocket,
+        length: mm(length),
+        width: mm(width),
+        depth: mm(depth),
+        is_through: false,
+    };
+    let Contents::Inlay(inlay) = &mut document.contents else { panic!("an inlay") };
+    inlay.board.absorption_ml_m2 = 0.0;
+    inlay.cavities = vec![pocket(100.0, 50.0, 10.0), pocket(40.0, 40.0, 6.0)];
+    document.pours.split = Split::ByHand { levels: vec![mm(5.0)] };
+    let evaluation = worked(&document, &hours("07:00-22:00"));
+    // To 5 mm: 100 × 50 × 5 and, as the smaller begins at 4 mm, 40 × 40 × 1. Above it the rest.
+    assert_close(&poured_ml(&evaluation), &[25.0 + 1.6, 25.0 + 8.0]);
+}
+
+#[test]
+fn tubes_are_poured_at_once_round_their_plugs() {
+    let mut document = cast(Kind::Tubes, 100.0, 100.0, 30.0);
+    let Contents::Tubes(tubes) = &mut document.contents else { panic!("tubes") };
+    tubes.count = 12;
+    tubes.hollow = Hollow::Round { diameter: mm(24.0), depth: mm(60.0) };
+    tubes.tube = Tube { outside: mm(10.0), length: mm(52.0), plugs: mm(6.0) };
+    tubes.pot = None;
+    let evaluation = worked(&document, &hours("07:00-22:00"));
+    // 12 × π/4 (24² × 60 − 10² × 58) mm³.
+    let by_hand =
+        12.0 * std::f64::consts::FRAC_PI_4 * (24.0 * 24.0 * 60.0 - 10.0 * 10.0 * 58.0) / 1e3;
+    assert_close(&poured_ml(&evaluation), &[by_hand]);
+}
+
+#[test]
+fn moulds_are_poured_net_of_the_timber_in_each() {
+    let mut document = cast(Kind::Moulds, 100.0, 100.0, 30.0);
+    let Contents::Moulds(moulds) = &mut document.contents else { panic!("moulds") };
+    moulds.count = 24;
+    moulds.hollow = Hollow::Box { length: mm(60.0), width: mm(40.0), depth: mm(12.0) };
+    moulds.timber = Volume::from_l(0.010);
+    moulds.pot = None;
+    let evaluation = worked(&document, &hours("07:00-22:00"));
+    // 24 × (60 × 40 × 12 mm³ − 10 mL).
+    assert_close(&poured_ml(&evaluation), &[24.0 * (28.8 - 10.0)]);
+}
+
+#[test]
+fn a_shop_that_is_never_open_long_enough_pours_nothing_and_says_so() {
+    let document = cast(Kind::Embed, 300.0, 300.0, 40.0);
+    let evaluation = worked(&document, &hours("12:00-12:05"));
+    let refused = evaluation.pours.as_ref().expect_err("nothing can be poured");
+    let hands = match refused {
+        PourTrouble::Schedule(ScheduleError::NoTimeToPour { hands }) => *hands,
+        other => panic!("{other:?}"),
+    };
+    assert!(hands.s() > 300.0, "it takes longer than the shop is open");
+    // What it takes is known all the same.
+    assert!(evaluation.measured.sizing.total.l() > 3.0);
+    assert_eq!(evaluation.standing, Standing::Proposed);
+}
+
+#[test]
+fn searched_depths_are_never_worse_than_the_fewest_layers() {
+    let mut document = cast(Kind::Inlay, 900.0, 400.0, 60.0);
+    let Contents::Inlay(inlay) = &mut document.contents else { panic!("an inlay") };
+    inlay.board.absorption_ml_m2 = 0.0;
+    inlay.cavities[0] = Cavity {
+        shape: CavityShape::Pocket,
+        length: mm(600.0),
+        width: mm(250.0),
+        depth: mm(33.5),
+        ..inlay.cavities[0].clone()
+    };
+    let hours = hours("08:00-18:00");
+    let fewest = worked(&document, &hours);
+    document.pours.split = Split::Search;
+    let searched = worked(&document, &hours);
+    let total: f64 = poured_ml(&searched).iter().sum();
+    assert!((total - 600.0 * 250.0 * 33.5 / 1e3).abs() < 1e-3, "{total}");
+    let (fewest, searched) = (fewest.pours.unwrap(), searched.pours.unwrap());
+    assert!(searched.breaks.is_empty());
+    // The quick search stops within an hour of the best.
+    assert!(searched.hard <= fewest.hard + SignedDuration::from_hours(1));
+    let deepest = searched.pours.iter().map(|pour| pour.layer.depth().mm()).fold(0.0, f64::max);
+    assert!(deepest < 33.5, "a medium resin is not poured 33.5 mm deep");
+}
+
+#[test]
+fn a_touch_on_a_later_pour_moves_that_pour() {
+    let mut document = cast(Kind::Inlay, 900.0, 400.0, 60.0);
+    let Contents::Inlay(inlay) = &mut document.contents else { panic!("an inlay") };
+    inlay.cavities[0].depth = mm(18.0);
+    document.pours.split = Split::Equal { count: 3 };
+    let hours = hours("00:00-23:45");
+    let schedule = worked(&document, &hours).pours.expect("pour times");
+    let mut next = 0;
+    take(&mut document.pours, &as_given(&schedule), || {
+        next += 1;
+        PourId(next)
+    });
+    let evaluation = worked(&document, &hours);
+    let task = evaluation.pour_task.expect("a task");
+    let given = task.taken().expect("taken");
+    let rows: Vec<FactRow> = (1..)
+        .zip(&given[..2])
+        .map(|(number, planned)| FactRow {
+            number,
+            fact: Fact::Poured { pour: planned.id, at: planned.given.at, resin_at: None },
+            recorded_at: planned.given.at,
+        })
+        .collect();
+    let second = &schedule.pours[1];
+    let touched = |found, hours: i64| {
+        let at = second.opens + SignedDuration::from_hours(hours);
+        let fact = Fact::Touched { pour: given[1].id, at, found };
+        let rows: Vec<FactRow> =
+            rows.iter().cloned().chain([FactRow { number: 9, fact, recorded_at: at }]).collect();
+        by_facts(&task, &given, &rows).expect("it follows")
+    };
+    let (slow, fast) = (touched(Touch::Clear, 2), touched(Touch::Tacky, -1));
+    assert!(slow.rate < 1.0 && slow.schedule.pours[1].opens > second.opens);
+    assert!(fast.rate > 1.0 && fast.schedule.pours[1].opens < second.opens);
+    let third = |observed: &Observed| observed.schedule.pours[2].opens;
+    assert!(third(&fast) < third(&slow));
+}
