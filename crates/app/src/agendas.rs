@@ -18,9 +18,9 @@ use crate::error::AppError;
 use crate::events::{Event, tell};
 use crate::shop::Shop;
 
-/// A page waits so long for agendas to be worked out again, then shows them as they were.
+/// How long a page waits for agendas to be recomputed before it shows the saved ones.
 const WAIT: Duration = Duration::from_secs(8);
-/// An agenda may end so much later once it is worked out again.
+/// Margin by which the end of a saved agenda may move when it is recomputed.
 const LATER: SignedDuration = SignedDuration::from_hours(7 * 24);
 /// Tries to keep an agenda while others change what it follows from.
 const TRIES: usize = 4;
@@ -145,7 +145,7 @@ impl App {
         Ok(kept.into_iter().filter_map(shown).collect())
     }
 
-    /// Works out anew what a cast asks of the shop, and keeps it.
+    /// Works out the agenda of a cast again, and keeps it.
     async fn refresh_agenda(&self, cast: CastId) -> Result<(), AppError> {
         for _ in 0..TRIES {
             let shop = self.shop().await?;
@@ -172,8 +172,8 @@ impl App {
         Err(AppError::Busy)
     }
 
-    /// Works out anew what has become old whenever the shop, its air or the hour has changed, until
-    /// it is ended: pages then find it done.
+    /// Works out stale agendas again whenever the shop, its air or the hour has changed, until it is
+    /// ended: pages then find them ready.
     pub async fn follow_the_air(self, end: CancellationToken) {
         let mut events = self.subscribe();
         let follow = async {

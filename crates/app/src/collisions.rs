@@ -15,7 +15,7 @@ use crate::casts::write::{Act, Changed, Draft, write};
 use crate::error::AppError;
 use crate::request::Request;
 
-/// Moves are tried so far apart, and so many of them.
+/// Step between the moves that are tried, and their number.
 const STEP: SignedDuration = SignedDuration::from_mins(30);
 const TRIES: i32 = 60;
 

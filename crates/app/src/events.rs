@@ -86,7 +86,7 @@ impl Events {
         Subscription(self.0.subscribe())
     }
 
-    /// That nobody listens is no trouble.
+    /// Without a listener nothing happens.
     pub(crate) fn send(&self, event: Event) {
         let _ = self.0.send(event);
     }

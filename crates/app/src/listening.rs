@@ -39,7 +39,7 @@ impl App {
 
     async fn pass_on(&self) -> Result<(), AppError> {
         let mut stream = self.store.listen().await?;
-        // Whoever asked before it was heard here looks again.
+        // Subscribers from before this process listened may have missed something.
         self.events.send(Event::Missed);
         loop {
             let event = match stream.next().await? {

@@ -16,7 +16,7 @@ const KEY_BYTES: usize = 16;
 pub struct Request(Option<String>);
 
 impl Request {
-    /// By the key in a form; what is no key is none.
+    /// By the key in a form; `None` where it is not a key.
     #[must_use]
     pub fn keyed(key: Option<&str>) -> Self {
         let is_key = |key: &&str| {
@@ -59,7 +59,7 @@ impl Request {
     }
 }
 
-/// So many bytes of chance, in hexadecimal.
+/// Length of a key, random bytes; it is written in hexadecimal.
 pub(crate) fn random_hex(bytes: usize) -> Result<String, AppError> {
     let mut chance = vec![0u8; bytes];
     getrandom::fill(&mut chance).map_err(AppError::fault)?;

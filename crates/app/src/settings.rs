@@ -49,7 +49,7 @@ pub async fn readings(app: &App, shop: &Shop) -> Result<Vec<AirAt>, AppError> {
 /// Brings a log of the shop's air in, all of it or nothing. The settings stay what they are.
 ///
 /// # Errors
-/// The inner one says why the text is no log.
+/// The inner error says why the text is not a log.
 pub async fn import_log(
     app: &App,
     shop: &Shop,

@@ -5,7 +5,7 @@ use fondant_heat::calibration::cup::{Cup, WaterTest};
 use fondant_heat::calibration::learning::{Lesson, learn};
 use fondant_heat::calibration::log::Log;
 use fondant_heat::calibration::sheet::{self, SheetError};
-use fondant_materials::resin::shelf::{Colour, LessonRecord, Lot, OnShelf, OwnResin};
+use fondant_materials::resin::shelf::{LessonRecord, Lot, OnShelf, OwnResin};
 use fondant_materials::resin::{Calibration, Datasheet, Record, ResinId, shipped};
 use fondant_store::Transaction;
 use fondant_store::repos::{Kept, ShelfItem, Shelved};
@@ -152,7 +152,7 @@ pub async fn restore(app: &App, shop: &Shop, id: &str) -> Result<(), AppError> {
     take_off::<OwnResin>(app, shop, id).await
 }
 
-/// What a cup's log teaches.
+/// The calibration from a cup's log.
 ///
 /// # Errors
 /// The inner one says why the log cannot say.
@@ -163,7 +163,7 @@ pub async fn lesson(app: &App, read: CupLog) -> Result<Result<Lesson, Refusal>, 
     .await
 }
 
-/// Keeps what a log teaches: the lesson, and the resin that goes by it, together.
+/// Saves a calibration and the resin that goes by it, in one transaction.
 ///
 /// # Errors
 /// [`AppError::Stale`] where the resin was changed since `expected`; the inner one says why the
@@ -222,14 +222,6 @@ pub async fn forget(app: &App, shop: &Shop, id: &str, expected: i32) -> Result<(
     save_resin(app, shop, expected, &OwnResin { resin, is_put_away: on.is_put_away }).await
 }
 
-/// Adds a lot. The same request sent twice adds one.
-///
-/// # Errors
-/// [`AppError`].
-pub async fn add_lot(app: &App, shop: &Shop, lot: &Lot, request: &Request) -> Result<(), AppError> {
-    add(app, shop, lot, request).await
-}
-
 /// Changes a lot, if nobody has since `expected`.
 ///
 /// # Errors
@@ -246,19 +238,6 @@ pub async fn save_lot(
     done(transaction, shop).await
 }
 
-/// Adds a colour. The same request sent twice adds one.
-///
-/// # Errors
-/// [`AppError`].
-pub async fn add_colour(
-    app: &App,
-    shop: &Shop,
-    colour: &Colour,
-    request: &Request,
-) -> Result<(), AppError> {
-    add(app, shop, colour, request).await
-}
-
 /// Takes an item off the shelf.
 ///
 /// # Errors
@@ -270,7 +249,11 @@ pub async fn take_off<T: ShelfItem>(app: &App, shop: &Shop, slug: &str) -> Resul
     done(transaction, shop).await
 }
 
-async fn add<T: ShelfItem>(
+/// Adds a lot or a colour. The same request sent twice adds one.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn add<T: ShelfItem>(
     app: &App,
     shop: &Shop,
     item: &T,

@@ -16,9 +16,9 @@ use crate::compute::Key;
 use crate::error::AppError;
 use crate::surroundings::{Stock, Surroundings};
 
-/// The shop's air is known so far back ...
+/// How far back the shop's air is read ...
 const AIR_BACK: SignedDuration = SignedDuration::from_hours(10 * 24);
-/// ... and looked at so far ahead.
+/// ... and how far ahead it is forecast.
 const AIR_AHEAD: SignedDuration = SignedDuration::from_hours(60 * 24);
 /// A log's usual day is that of so long.
 const LOG_BACK: SignedDuration = SignedDuration::from_hours(60 * 24);
@@ -32,7 +32,7 @@ pub struct Shop {
     pub id: WorkshopId,
     /// Its settings and their revision.
     pub workshop: Workshop,
-    /// What stands on its shelf.
+    /// Its shelf.
     pub stock: Arc<Stock>,
     /// Hours, air and hands.
     pub around: Arc<Surroundings>,

@@ -41,7 +41,7 @@ pub struct Hour {
     pub humidity_percent: f64,
 }
 
-/// Why a document is no forecast.
+/// Why a document is not a forecast.
 #[derive(Debug, thiserror::Error)]
 pub enum ForecastError {
     /// The source does not answer.

@@ -27,7 +27,7 @@ struct Pair<'a> {
 
 /// Closed outlines of a drawing, in metres. Without a unit in the header a
 /// length counts as millimetres. The y axis of DXF points up and ours down the
-/// sheet: the drawing is turned over, and its lowest point lies on nought.
+/// sheet: the drawing is turned over, and its lowest point lies at 0.
 ///
 /// # Errors
 /// [`FileError`]: why it was not read.
@@ -67,7 +67,7 @@ fn pairs(text: &str) -> Result<Vec<Pair<'_>>, FileError> {
         let line = index + 1;
         let code = code.parse().map_err(|_| match index {
             0 => FileError::NotThis { wanted: "DXF" },
-            _ => FileError::BrokenLine { what: "a group code is no number", line },
+            _ => FileError::BrokenLine { what: "a group code is not a number", line },
         })?;
         let Some((_, value)) = lines.next() else {
             return Err(FileError::BrokenLine { what: "the file breaks off", line });
@@ -99,7 +99,7 @@ fn unit(pairs: &[Pair<'_>]) -> Result<Length, FileError> {
         "14" => 100.0,
         _ => {
             return Err(FileError::BrokenLine {
-                what: "its unit is none for a bench",
+                what: "its unit is not one of a drawing for a bench",
                 line: pair.line,
             });
         }
@@ -141,7 +141,7 @@ fn entities<'a>(pairs: &'a [Pair<'a>]) -> Vec<Entity<'a>> {
 fn number(pair: &Pair<'_>) -> Result<f64, FileError> {
     match pair.value.parse::<f64>() {
         Ok(value) if value.is_finite() => Ok(value),
-        _ => Err(FileError::BrokenLine { what: "a coordinate is no number", line: pair.line }),
+        _ => Err(FileError::BrokenLine { what: "a coordinate is not a number", line: pair.line }),
     }
 }
 

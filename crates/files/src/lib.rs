@@ -6,9 +6,17 @@
 //! - [`dxf`]: outlines from and to DXF
 //! - [`stl`]: a solid from STL
 //! - [`photo`]: a photo, turned upright and freed of its metadata
-//! - [`made_up`]: a photo that no camera took, for the demo and tests
+//! - [`made_up`]: a synthetic photo, for the demo and tests
 //! - [`logs`]: logs of thermometers
 //! - [`rings`]: lines and curves joined to closed outlines
+//!
+//! ```
+//! let drawing = br#"<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm"
+//!   viewBox="0 0 200 100"><rect width="120" height="80"/></svg>"#;
+//! let outlines = fondant_files::svg::read(drawing)?;
+//! assert!((outlines[0].area().m2() - 0.120 * 0.080).abs() < 1e-9);
+//! # Ok::<(), fondant_files::FileError>(())
+//! ```
 
 pub mod dxf;
 pub mod logs;

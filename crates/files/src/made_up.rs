@@ -39,7 +39,7 @@ pub fn timber_m2() -> f64 {
         * 1e-6
 }
 
-/// The photo, so many pixels wide, three quarters as high.
+/// The photo, `width` pixels wide and three quarters as high.
 ///
 /// # Errors
 /// Never for a width of some hundred pixels: the corners are sound.

@@ -1,5 +1,5 @@
 //! A photo: checked, turned upright, made smaller where it is huge, and
-//! written anew, so that nothing of its metadata is kept.
+//! encoded again, so that nothing of its metadata is kept.
 
 use std::fmt::Write;
 use std::io::Cursor;
@@ -76,7 +76,7 @@ fn decoded(bytes: &[u8]) -> Result<DynamicImage, FileError> {
 /// A picture in memory from a kept photo.
 ///
 /// # Errors
-/// [`FileError`] where it is none.
+/// [`FileError`] where it is not a photo.
 pub fn raster(jpeg: &[u8]) -> Result<Raster, FileError> {
     let image = decoded(jpeg)?.into_rgb8();
     let (width, height) = image.dimensions();

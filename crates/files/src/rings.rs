@@ -24,14 +24,14 @@ impl Pieces {
     /// Adds a piece; a piece of fewer than two points is nothing.
     ///
     /// # Errors
-    /// Where the drawing has too many points, or one that is no number.
+    /// Where the drawing has too many points, or one that is not a number.
     pub fn add(&mut self, line: Ring) -> Result<(), FileError> {
         self.points += line.len();
         if self.points > MOST_POINTS || self.lines.len() > MOST_PIECES {
             return Err(FileError::TooMuch("too many points"));
         }
         if line.iter().any(|p| !p.x_m.is_finite() || !p.y_m.is_finite()) {
-            return Err(FileError::Broken("a coordinate is no number".into()));
+            return Err(FileError::Broken("a coordinate is not a number".into()));
         }
         if line.len() > 1 {
             self.lines.push(line);

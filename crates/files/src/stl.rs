@@ -14,7 +14,7 @@ const TRIANGLE: usize = 50;
 /// Measures the solid in a file whose unit is `unit` long.
 ///
 /// # Errors
-/// [`FileError`]: why it was not read, or why it is no solid.
+/// [`FileError`]: why it was not read, or why it is not a solid.
 pub fn read(bytes: &[u8], unit: Length) -> Result<Solid, FileError> {
     sized(bytes, MESH_LIMIT)?;
     let is_text = bytes.trim_ascii_start().starts_with(b"solid");

@@ -16,7 +16,7 @@ const PIXEL_M: f64 = 0.0254 / 96.0;
 /// Elements that draw others again are followed to this number; nested, they
 /// multiply.
 const MOST_USES: usize = 64;
-/// Groups in groups beyond this are no drawing.
+/// Deepest nesting of groups that is read (convention).
 const DEEPEST: usize = 60;
 
 /// Closed outlines of a drawing, in metres.

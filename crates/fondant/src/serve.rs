@@ -31,7 +31,7 @@ struct PageArguments {
     #[arg(long, default_value_t = 7350)]
     port: u16,
     /// The address under which others reach Fondant, where that is another one: behind a proxy, such
-    /// as https://bench.example/.
+    /// as <https://bench.example/>.
     #[arg(long, env = "FONDANT_PUBLIC_URL")]
     public_url: Option<Url>,
     /// Who works on long jobs.

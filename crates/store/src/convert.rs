@@ -11,7 +11,7 @@ use crate::StoreError;
 /// To a column; PostgreSQL keeps microseconds.
 pub(crate) fn to_column(moment: Timestamp) -> Result<DateTime<Utc>, StoreError> {
     DateTime::from_timestamp_micros(moment.as_microsecond())
-        .ok_or_else(|| StoreError::Corrupt(format!("{moment} is no date")))
+        .ok_or_else(|| StoreError::Corrupt(format!("{moment} is not a date")))
 }
 
 /// From a column.

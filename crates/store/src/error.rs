@@ -45,7 +45,8 @@ impl From<DbErr> for StoreError {
                 let code = inner.as_database_error().and_then(|error| error.code());
                 code.is_none_or(|code| PASSING.iter().any(|class| code.starts_with(class)))
             }
-            _ => true,
+            DbErr::Conn(_) | DbErr::ConnectionAcquire(_) => true,
+            _ => false,
         };
         if passes { Self::Unavailable(error) } else { Self::Refused(error) }
     }

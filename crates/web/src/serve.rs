@@ -10,7 +10,7 @@ use tokio_util::sync::CancellationToken;
 use crate::router::router;
 use crate::state::{Settings, Web};
 
-/// Requests that are being answered have so long to end when the server does.
+/// Grace period for requests in progress when the server shuts down.
 const LAST_ANSWERS: Duration = Duration::from_secs(2);
 
 /// Serves the pages until `end`, then lets open requests finish for a few seconds. What is still

@@ -1,8 +1,8 @@
 //! What can be done with casts.
 //!
-//! - [`open`]: a cast, what has happened to it, what follows from it
-//! - [`list`]: the casts of a workshop, page by page
-//! - [`create`], [`change`], [`step`]: the document begun, changed, undone
+//! - [`open`](mod@open): a cast, what has happened to it, what follows from it
+//! - [`list`](mod@list): the casts of a workshop, page by page
+//! - [`create`](mod@create), [`change`](mod@change), [`step`](mod@step): the document begun, changed, undone
 //! - [`pours`]: a plan taken, moved, given up; a change that helps applied
 //! - [`facts`]: what happened, written down and withdrawn
 //! - [`photos`]: photos of the bench

@@ -73,7 +73,7 @@ pub async fn picture(
 /// keeps it once.
 ///
 /// # Errors
-/// The inner one says why the file is no photo.
+/// The inner error says why the file is not a photo.
 pub async fn add(
     app: &App,
     open: &Open,

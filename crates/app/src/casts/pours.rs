@@ -1,7 +1,5 @@
 //! A cast's plan: taken, moved, given up; a change that helps applied.
 
-use std::sync::Arc;
-
 use fondant_cast::document::PourId;
 use fondant_cast::facts::FactRow;
 use fondant_cast::planning::{self, Fix, Offer};
@@ -177,7 +175,7 @@ pub fn offer_key(offer: &Offer) -> Result<Key, AppError> {
     Key::of(&offer.fix)
 }
 
-fn find_offer<'a>(offers: &'a Arc<Vec<Offer>>, shown: &Key) -> Result<&'a Offer, AppError> {
+fn find_offer<'a>(offers: &'a [Offer], shown: &Key) -> Result<&'a Offer, AppError> {
     let is_shown = |offer: &&Offer| offer_key(offer).is_ok_and(|key| key == *shown);
     offers.iter().find(is_shown).ok_or(AppError::OfferGone)
 }

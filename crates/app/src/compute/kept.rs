@@ -1,4 +1,4 @@
-//! Results that are kept for whoever asks for the same again.
+//! A cache of results.
 
 use std::future::Future;
 use std::sync::Arc;
@@ -15,14 +15,14 @@ pub(crate) struct Kept<T> {
 }
 
 impl<T: Send + Sync + 'static> Kept<T> {
-    /// Room for so many bytes; `bytes_of` says what one takes up.
+    /// A cache of at most `bytes`; `bytes_of` is the size of one value.
     pub(crate) fn new(bytes: u64, bytes_of: fn(&T) -> usize) -> Self {
         let weigh =
             move |_: &Key, value: &Arc<T>| u32::try_from(bytes_of(value)).unwrap_or(u32::MAX);
         Self { cache: Cache::builder().max_capacity(bytes).weigher(weigh).build() }
     }
 
-    /// What is kept, or what the work makes of it. Who asks while it is worked waits for it.
+    /// The cached value, or the result of `work`. Concurrent requests share one computation.
     pub(crate) async fn get_or(
         &self,
         key: &Key,

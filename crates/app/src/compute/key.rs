@@ -26,7 +26,7 @@ impl Key {
         Ok(Self(hex::encode(hash.finalize())))
     }
 
-    /// As it came in from outside; `None` where it is no key.
+    /// Parses a key from outside; `None` where the text is not a key.
     #[must_use]
     pub fn read(text: &str) -> Option<Self> {
         let is_key = text.len() == 64 && text.bytes().all(|b| b.is_ascii_hexdigit());

@@ -1,7 +1,7 @@
 //! Who may work how much at once, and how long.
 //!
 //! Pages have a lane of their own: heavy work that is asked for beside them never stands before
-//! them in a queue. A lane has a bounded queue; whoever comes when it is full is told so at once.
+//! them in a queue. A lane has a bounded queue; work that comes when it is full is refused at once.
 
 use std::sync::Arc;
 use std::sync::atomic::{AtomicUsize, Ordering};
@@ -12,7 +12,7 @@ use tokio::sync::Semaphore;
 
 use crate::error::AppError;
 
-/// A page is worked out in milliseconds; one that takes so long is lost.
+/// Deadline of a page's computation. A page normally takes milliseconds.
 const PAGE_LIMIT: Duration = Duration::from_secs(20);
 /// Charts, offers and lessons take seconds.
 const BESIDE_LIMIT: Duration = Duration::from_secs(60);

@@ -20,7 +20,7 @@ pub enum JobView<T> {
     Working(Working),
     /// Its result.
     Done(Arc<T>),
-    /// It ended without one; asked for again it begins anew.
+    /// It ended without a result; it can be retried.
     Failed(JobFailure),
     /// Nobody has asked for it.
     Unknown,
@@ -44,7 +44,7 @@ pub(super) struct Asking<'a, I> {
     pub(super) kind: JobKind,
     /// Everything that goes into it.
     pub(super) input: &'a I,
-    /// It may have failed before, and is to begin anew.
+    /// Retry it where it has failed before.
     pub(super) again: bool,
 }
 

@@ -20,7 +20,7 @@ use crate::evaluating::Worked;
 
 /// Moments of the curves that are kept.
 const MOST_SAMPLES: usize = 1200;
-/// Conversions are kept as whole numbers of this part; 255 is no resin.
+/// Steps of the stored conversion: 0–250 is 0–100 %; 255 marks a cell without resin.
 const CONVERSION_STEPS: f32 = 250.0;
 /// Marks a cell that holds nothing.
 const NOTHING: i16 = i16::MIN;
@@ -36,7 +36,7 @@ struct FieldInput {
 }
 
 /// Asks for the field of a cast cut somewhere; the outer `None` where depth alone says it all.
-/// `again` begins one anew that has failed.
+/// `again` retries one that has failed.
 ///
 /// # Errors
 /// [`AppError`].
@@ -111,7 +111,7 @@ fn frame(frame: &Frame) -> FieldFrame {
     FieldFrame { t_s: frame.t_s, centi_c: STANDARD.encode(t), conversion: STANDARD.encode(a) }
 }
 
-/// Every so many moments, and the last.
+/// Every n-th frame, and the last.
 fn thinned(samples: &[FieldSample]) -> Vec<FieldSample> {
     let step = samples.len().div_ceil(MOST_SAMPLES).max(1);
     let mut kept: Vec<FieldSample> = samples.iter().step_by(step).copied().collect();

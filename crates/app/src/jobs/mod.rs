@@ -1,9 +1,9 @@
 //! Long work: kept in the records with what goes into it, worked by whichever process has time, and
-//! found again by whoever asks for the same.
+//! found again by its inputs.
 //!
-//! - [`ask`]: how a page asks, joins and hears how far it is
+//! - `ask`: how a page asks, joins and hears how far it is
 //! - `queue`: whose turn it is
-//! - [`worker`]: how a process works
+//! - `worker`: how a process works
 //! - [`field`]: a section or block as a field of temperatures
 //! - [`plans`]: plans compared
 //! - `results`: what comes of them; `progress`: how far they have come

@@ -31,7 +31,7 @@ pub fn plans_key(worked: &Worked) -> Result<Key, AppError> {
     key_of(JobKind::Plans, &untaken(worked))
 }
 
-/// Asks for the plans of a cast; `again` begins a comparison anew that has failed.
+/// Asks for the plans of a cast; `again` retries a comparison that has failed.
 ///
 /// # Errors
 /// [`AppError`].

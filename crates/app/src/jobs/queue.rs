@@ -16,7 +16,7 @@ use crate::error::AppError;
 /// A worker that has given no sign for three of these has ended; its tickets go to another.
 const HEARTBEAT: Duration = Duration::from_secs(1);
 const MISSED_HEARTBEATS: usize = 3;
-/// A ticket whose workers end so often is what they end of.
+/// Attempts of a ticket, after which it is taken to be what its workers crash from.
 const MOST_ATTEMPTS: usize = 4;
 
 /// A turn.

@@ -47,7 +47,7 @@ pub struct FieldFrame {
     /// Hundredths of a °C of each cell as 16-bit integers, little end first, in base64; the least
     /// one is nothing.
     pub centi_c: String,
-    /// Conversion of each cell in 250ths as bytes in base64; 255 is no resin.
+    /// Conversion of each cell in 250ths as bytes in base64; 255 marks a cell without resin.
     pub conversion: String,
 }
 

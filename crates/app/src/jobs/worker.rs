@@ -24,7 +24,7 @@ use crate::request::random_hex;
 
 /// No such work takes so long: a minute is much.
 const LIMIT: Duration = Duration::from_secs(600);
-/// A worker says so often how far it is, and hears whether it is still wanted.
+/// Interval at which a worker saves its progress and asks whether the job is still wanted.
 const SIGN: Duration = Duration::from_millis(300);
 /// Work that is asked to end does so within a step of the solver; longer than this it is stuck.
 const ENDS_WITHIN: Duration = Duration::from_secs(20);

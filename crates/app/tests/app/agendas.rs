@@ -72,7 +72,7 @@ async fn a_log_is_kept_whole_or_not_and_the_settings_stay_as_they_were() {
         gaps: Vec::new(),
         lacks_humidity: false,
     };
-    // Somebody changes the settings meanwhile: that is no trouble for readings.
+    // Somebody changes the settings meanwhile: readings are saved all the same.
     settings::save(&app.app, shop.id, 1, &documents::workshop(9, 17)).await.unwrap();
     settings::import_log(&app.app, &shop, move || Ok(log)).await.unwrap().unwrap();
     let now = app.shop().await;

@@ -73,7 +73,7 @@ async fn only_a_row_of_this_cast_is_withdrawn_and_only_once() {
 
 /// "Layers are positions, not things, so re-splitting reassigns history."
 #[tokio::test]
-async fn facts_stay_with_their_pour_when_layers_are_split_anew() {
+async fn facts_stay_with_their_pour_when_layers_are_split_again() {
     let app = app().await;
     let (cast, layers) = taken(&app).await;
     let touched = Fact::Touched { pour: layers[0], at: poured_at(layers[0]), found: Touch::Tacky };

@@ -1,4 +1,4 @@
-//! Long work: kept in the records, worked by whoever has time, bounded, and ended when it is not
+//! Long work: kept in the records, worked by any process, bounded, and ended when it is not
 //! wanted.
 
 use std::sync::Arc;
@@ -14,9 +14,9 @@ use fondant_cast::{Document, Kind};
 use fondant_quantities::Length;
 use fondant_shapes::form::Piece;
 use fondant_shapes::timber::{Cavity, CavityShape};
-use fondant_testkit::{TestApp, documents};
+use fondant_testkit::{TestApp, documents, eventually};
 
-use crate::{app, damage, edit, eventually};
+use crate::{app, damage, edit};
 
 /// What is working ends at once.
 const AT_ONCE: Duration = Duration::ZERO;
@@ -50,8 +50,8 @@ async fn field(app: &App, cast: CastId) -> JobView<FieldResult> {
     asked.expect("a cast with a field").1
 }
 
-async fn compared(app: &App, cast: CastId) -> Arc<ComparedPlans> {
-    eventually("the comparison ends", async || match plans(app, cast, false).await {
+async fn compared(test: &TestApp, app: &App, cast: CastId) -> Arc<ComparedPlans> {
+    eventually(&test.db, "the comparison ends", async || match plans(app, cast, false).await {
         JobView::Done(plans) => Some(plans),
         JobView::Working(_) => None,
         other => panic!("{other:?}"),
@@ -59,8 +59,8 @@ async fn compared(app: &App, cast: CastId) -> Arc<ComparedPlans> {
     .await
 }
 
-async fn until_running(app: &App, cast: CastId) {
-    eventually("the field is begun", async || match field(app, cast).await {
+async fn until_running(test: &TestApp, app: &App, cast: CastId) {
+    eventually(&test.db, "the field is begun", async || match field(app, cast).await {
         JobView::Working(working) => (!working.waits).then_some(()),
         other => panic!("{other:?}"),
     })
@@ -76,7 +76,7 @@ async fn a_comparison_asked_of_a_process_that_ended_is_worked_by_the_next() {
     assert!(matches!(plans(&app.app, cast, false).await, JobView::Working(w) if w.waits));
     let next = app.another().await;
     let _background = Background::start(&next, Works::Here);
-    assert!(compared(&next, cast).await.result.is_ok());
+    assert!(compared(&app, &next, cast).await.result.is_ok());
     // The first process finds it, too.
     assert!(matches!(plans(&app.app, cast, false).await, JobView::Done(_)));
 }
@@ -87,12 +87,12 @@ async fn a_field_whose_process_ended_half_way_is_begun_by_another() {
     let cast = app.create(&long()).await;
     let first = Background::start(&app.app, Works::Here);
     field(&app.app, cast).await;
-    until_running(&app.app, cast).await;
+    until_running(&app, &app.app, cast).await;
     first.stop(AT_ONCE).await;
     // Smaller, so that the test need not wait for it; the row is the same.
     let other = app.another().await;
     let _background = Background::start(&other, Works::Here);
-    until_running(&other, cast).await;
+    until_running(&app, &other, cast).await;
     jobs::abandon(&other, app.workshop, cast, JobKind::Field).await.unwrap();
 }
 
@@ -103,9 +103,9 @@ async fn a_comparison_goes_on_with_the_shop_as_it_is_now() {
     let cast = app.create(&small()).await;
     plans(&app.app, cast, false).await;
     settings::save(&app.app, app.workshop, 1, &documents::workshop(10, 16)).await.unwrap();
-    assert!(compared(&app.app, cast).await.result.is_ok());
+    assert!(compared(&app, &app.app, cast).await.result.is_ok());
     app.set_now(documents::now() + jiff::SignedDuration::from_hours(2));
-    assert!(compared(&app.app, cast).await.result.is_ok());
+    assert!(compared(&app, &app.app, cast).await.result.is_ok());
 }
 
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
@@ -120,7 +120,7 @@ async fn who_asks_twice_joins_the_same_job() {
     damage(&app, one).await;
 }
 
-/// A job that fails says so and is not polled for ever; asked for again it begins anew.
+/// A job that fails says so and is not polled for ever; it can be retried.
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn a_job_that_fails_says_so_and_can_be_begun_again() {
     let app = app().await;
@@ -128,16 +128,17 @@ async fn a_job_that_fails_says_so_and_can_be_begun_again() {
     plans(&app.app, cast, false).await;
     damage(&app, "create table sound as select * from job; update job set input = 'x'").await;
     let app = app.at_work();
-    let failed = eventually("the job ends", async || match plans(&app.app, cast, false).await {
-        JobView::Working(_) => None,
-        ended => Some(ended),
-    })
-    .await;
+    let failed =
+        eventually(&app.db, "the job ends", async || match plans(&app.app, cast, false).await {
+            JobView::Working(_) => None,
+            ended => Some(ended),
+        })
+        .await;
     assert!(matches!(failed, JobView::Failed(JobFailure::Panicked)), "{failed:?}");
     damage(&app, "update job set input = sound.input from sound").await;
     let again = plans(&app.app, cast, true).await;
     assert!(matches!(again, JobView::Working(_)), "{again:?}");
-    assert!(compared(&app.app, cast).await.result.is_ok());
+    assert!(compared(&app, &app.app, cast).await.result.is_ok());
 }
 
 /// "Abandon answers 204 and stops nothing; two of these and every computed page is 503."
@@ -149,7 +150,7 @@ async fn abandoned_fields_end_and_pages_are_worked_out_meanwhile() {
     for cast in [first, second] {
         field(&app.app, cast).await;
     }
-    until_running(&app.app, first).await;
+    until_running(&app, &app.app, first).await;
     // Pages and their edits keep their lane.
     edit(&app, quick, 1, |document| document.name = "Changed".into()).await.unwrap();
     app.open(quick).await.worked(&app.app).await.unwrap();
@@ -157,11 +158,12 @@ async fn abandoned_fields_end_and_pages_are_worked_out_meanwhile() {
         jobs::abandon(&app.app, app.workshop, cast, JobKind::Field).await.unwrap();
     }
     // The worker is free for the next.
-    let done = eventually("the next field ends", async || match field(&app.app, quick).await {
-        JobView::Done(done) => Some(done),
-        JobView::Working(_) => None,
-        other => panic!("{other:?}"),
-    });
+    let done =
+        eventually(&app.db, "the next field ends", async || match field(&app.app, quick).await {
+            JobView::Done(done) => Some(done),
+            JobView::Working(_) => None,
+            other => panic!("{other:?}"),
+        });
     assert!(done.await.result.is_ok());
 }
 
@@ -170,7 +172,7 @@ async fn abandoned_fields_end_and_pages_are_worked_out_meanwhile() {
 async fn seventy_channels_are_followed_on_a_bounded_mesh_or_refused() {
     let app = app().await.at_work();
     let cast = app.create(&channels()).await;
-    let ended = eventually("the field ends", async || match field(&app.app, cast).await {
+    let ended = eventually(&app.db, "the field ends", async || match field(&app.app, cast).await {
         JobView::Working(_) => None,
         ended => Some(ended),
     })
@@ -207,7 +209,7 @@ async fn a_process_ends_whatever_it_computes() {
     let cast = app.create(&long()).await;
     let background = Background::start(&app.app, Works::Here);
     field(&app.app, cast).await;
-    until_running(&app.app, cast).await;
+    until_running(&app, &app.app, cast).await;
     let stopping = background.stop(Duration::from_secs(60));
     tokio::time::timeout(Duration::from_secs(5), stopping).await.expect("it ends soon");
 }

@@ -49,18 +49,6 @@ async fn edit(
     changed.await.map(|changed| changed.revision)
 }
 
-/// Asks again and again until there is an answer.
-async fn eventually<T>(what: &str, ask: impl AsyncFn() -> Option<T>) -> T {
-    let deadline = tokio::time::Instant::now() + PATIENCE;
-    loop {
-        if let Some(answer) = ask().await {
-            return answer;
-        }
-        assert!(tokio::time::Instant::now() < deadline, "never: {what}");
-        tokio::time::sleep(Duration::from_millis(20)).await;
-    }
-}
-
 /// Runs SQL on the database of a test, to damage it as no use case would.
 async fn damage(app: &TestApp, sql: &str) {
     use sea_orm::ConnectionTrait;

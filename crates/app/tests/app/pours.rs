@@ -77,3 +77,22 @@ async fn of_twenty_edits_of_a_taken_plan_at_once_one_wins() {
     }
     assert_eq!(kept, 1);
 }
+
+/// What was promised stands with the revision in which the plan was taken, whatever changes later.
+#[tokio::test]
+async fn what_was_promised_is_kept_with_the_plan_that_was_taken() {
+    let app = app().await;
+    let (cast, layers) = taken(&app).await;
+    let worked = app.open(cast).await.worked(&app.app).await.unwrap();
+    let schedule = worked.evaluation.pours.clone().unwrap();
+    let promised = async || app.db.store.read().forecast(app.workshop, cast).await.unwrap();
+    let first = promised().await.expect("a forecast");
+    assert_eq!(first.pours.len(), layers.len());
+    assert_eq!(first.hard, schedule.hard);
+    edit(&app, cast, 2, |document| document.form.overfill = Length::from_mm(7.0)).await.unwrap();
+    assert_eq!(promised().await, Some(first.clone()));
+    // Taken again for the other form, another one is promised.
+    pours::release(&app.app, cast, 3).await.unwrap();
+    pours::settle(&app.app, cast, 4).await.unwrap();
+    assert_ne!(promised().await, Some(first));
+}

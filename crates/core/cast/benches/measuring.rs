@@ -15,7 +15,7 @@ use fondant_shapes::picture::trace::{TimberIs, outlines};
 use fondant_shapes::picture::{Raster, square_up};
 use fondant_shapes::timber::{Board, BoardShape};
 
-/// A wavy board of so many points, its edges leaning out below.
+/// A wavy board of `points` points, its edges leaning out below.
 fn wavy(middle: Point, points: usize, slope: bool) -> BoardShape {
     let outline = Outline::new(
         (0..points)

@@ -13,7 +13,7 @@ use serde::{Deserialize, Serialize};
 use crate::checks::Conflict;
 use crate::document::Document;
 use crate::heat::HeatLimits;
-use crate::measure::{Measured, Sunk, measure};
+use crate::measure::{Measured, Submerged, measure};
 use crate::mix::buying::{Order, order};
 use crate::mix::{Parts, parts};
 use crate::pours::{Planned, PourTask, PourTrouble, Site};
@@ -154,17 +154,17 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
 }
 
 fn held(measured: &Measured, resin: &Calibrated) -> Vec<Held> {
-    let hold = |sunk: &Sunk| {
-        let lift = lift(sunk.volume, sunk.mass, resin.density);
-        let laid = measured.layout.laid.iter().find(|laid| laid.what == sunk.what);
+    let hold = |submerged: &Submerged| {
+        let lift = lift(submerged.volume, submerged.mass, resin.density);
+        let laid = measured.layout.laid.iter().find(|laid| laid.what == submerged.what);
         // An object is held at its own points; a board where it does not flex.
-        let places = match (sunk.what, laid) {
+        let places = match (submerged.what, laid) {
             (What::Board(_), Some(laid)) => places(&laid.shape.upper, &lift),
             _ => Vec::new(),
         };
-        Held { what: sunk.what, lift, places }
+        Held { what: submerged.what, lift, places }
     };
-    measured.sunk.iter().map(hold).collect()
+    measured.submerged.iter().map(hold).collect()
 }
 
 /// What the maker has taken, or what a quick search proposes.

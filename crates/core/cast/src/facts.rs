@@ -113,7 +113,7 @@ pub struct FactRow {
     pub recorded_at: Timestamp,
 }
 
-/// What stands, of all that was written down: nothing that was withdrawn, and
+/// The facts that count: none that was withdrawn, and
 /// of two pours of the same layer the later row.
 #[must_use]
 pub fn standing(rows: &[FactRow]) -> Vec<FactRow> {
@@ -139,7 +139,7 @@ pub fn standing(rows: &[FactRow]) -> Vec<FactRow> {
     kept
 }
 
-/// The pours that have happened, by what stands.
+/// The pours that have happened, by the facts that count.
 #[must_use]
 pub fn poured(rows: &[FactRow]) -> Vec<PourId> {
     let pours = standing(rows).into_iter().filter_map(|row| match row.fact {

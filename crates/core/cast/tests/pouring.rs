@@ -438,7 +438,7 @@ fn where_the_river_is_narrowest_windows_open_later() {
 }
 
 #[test]
-fn what_stands_in_a_bath_is_reckoned_without_its_sides() {
+fn what_stands_in_a_bath_is_computed_without_its_sides() {
     let mut plan = top();
     plan.conditions.cooling.by = CoolingBy::Bath;
     let task = worked(&plan, &site(8, 18, 20.0, 20.0)).pour_task.expect("a task");

@@ -1,4 +1,5 @@
-//! Whole jobs and rules of thumb of the trade, as a maker would check them.
+//! Whole jobs, against figures that do not come from the model: datasheets of such resins, and
+//! arithmetic by hand.
 
 use fondant_cast::{Document, Evaluation, Inputs, NotEvaluated, Site, evaluate};
 use fondant_heat::bucket::pot_life_s;
@@ -39,10 +40,15 @@ fn minutes_in_the_pot(resin: &Calibrated, kg: f64, celsius: f64) -> f64 {
 }
 
 #[test]
-fn pot_lives_are_those_of_their_class() {
-    assert!((minutes_in_the_pot(&resin(0), 0.5, 20.0) / 60.0 - 5.1).abs() < 0.1);
-    assert!((minutes_in_the_pot(&resin(1), 0.2, 22.0) - 84.1).abs() < 0.5);
-    assert!((minutes_in_the_pot(&resin(2), 0.15, 22.0) - 47.2).abs() < 0.5);
+fn pot_lives_are_those_of_datasheets_of_their_class() {
+    // Slow casting resins claim 5 to 8 h for 500 g at 20 °C, medium ones 60 to 90 min for 200 g,
+    // coating resins about 45 min for 150 g at 22 °C.
+    let slow_h = minutes_in_the_pot(&resin(0), 0.5, 20.0) / 60.0;
+    assert!((5.0..=8.0).contains(&slow_h), "{slow_h} h");
+    let medium = minutes_in_the_pot(&resin(1), 0.2, 22.0);
+    assert!((60.0..=90.0).contains(&medium), "{medium} min");
+    let coating = minutes_in_the_pot(&resin(2), 0.15, 22.0);
+    assert!((40.0..=50.0).contains(&coating), "{coating} min");
 }
 
 #[test]
@@ -56,22 +62,27 @@ fn a_bigger_bucket_and_a_warmer_shop_shorten_the_pot_life() {
 }
 
 #[test]
-fn a_slow_layer_of_20_mm_is_sticky_overnight_and_hard_in_two_days() {
+fn a_slow_layer_of_20_mm_is_tacky_overnight_and_demouldable_in_two_days() {
+    // Such resins say: the next layer after 10 to 14 h, out of the form after about 48 h, full
+    // cure after about 7 days.
+
     let slow = layer(&resin(0), 20.0, 20.0);
     let events = slow.top().unwrap();
     let hours = |s: Option<f64>| s.unwrap() / HOUR_S;
-    assert!((hours(events.opens_s) - 12.9).abs() < 0.1);
-    assert!((hours(events.closes_s) - 21.9).abs() < 0.1);
-    assert!((hours(events.hard_s) - 47.9).abs() < 0.3);
-    assert!((hours(events.full_s) - 168.3).abs() < 1.5);
+    assert!((10.0..=14.0).contains(&hours(events.opens_s)), "{events:?}");
+    assert!(hours(events.closes_s) - hours(events.opens_s) > 4.0, "several hours wide: {events:?}");
+    assert!((44.0..=52.0).contains(&hours(events.hard_s)), "{events:?}");
+    assert!((156.0..=180.0).contains(&hours(events.full_s)), "{events:?}");
 }
 
 #[test]
 fn a_flood_coat_of_3_mm_takes_the_next_within_the_working_day() {
     let coat = layer(&resin(2), 3.0, 22.0);
     let events = coat.top().unwrap();
-    assert!((events.opens_s.unwrap() / HOUR_S - 4.8).abs() < 0.1);
-    assert!((events.hard_s.unwrap() / HOUR_S - 22.9).abs() < 0.2);
+    // Coating resins say: the next coat after 3 to 5 h, hard after 24 h.
+    let hours = |s: Option<f64>| s.unwrap() / HOUR_S;
+    assert!((3.0..=5.0).contains(&hours(events.opens_s)), "{events:?}");
+    assert!((20.0..=26.0).contains(&hours(events.hard_s)), "{events:?}");
 }
 
 #[test]

@@ -1,19 +1,37 @@
-//! The heat of a pour: conduction and cure solved together.
+//! The heat of a pour: conduction and cure solved together. It answers how hot resin gets, how deep a
+//! layer may be, and when its surface is tacky, demouldable and fully cured.
 //! Temperatures K, depths m, times s, counted from the first pour.
 //!
 //! `ρ cp ∂T/∂t = ∂/∂y (k ∂T/∂y) + ρ H r(α, T)`, `∂α/∂t = r(α, T)` at every
 //! height y of a column of resin, with a film of air on top and a form board
 //! below. Left out: convection before the gel, shrinkage, moisture.
 //!
-//! - [`climate`]: the shop's air over days; damp and cold
+//! Read in this order:
+//!
 //! - [`cure`]: rate of cure, glass-transition temperature, viscosity
-//! - [`column`]: one column poured in layers ([`Stack`]), the deepest single pour
+//! - [`column`](mod@column): one column poured in layers ([`Stack`]), the deepest single pour
 //! - [`field`]: sections and blocks with timber, metal or baths beside the resin
-//! - [`sides`]: what timber beside a narrow river does to a column
+//! - [`sides`]: the effect of timber beside a narrow river on a column
 //! - [`bucket`]: a bucket or cup, and resin that loses no heat
-//! - [`bubbles`]: which of them rise out in time
+//! - [`bubbles`]: the smallest bubble that rises out in time
 //! - [`cooling`]: fans, lids, baths and boxes
+//! - [`climate`]: the shop's air over days; damp and cold
 //! - [`calibration`]: a resin fitted to its datasheet or to the shop's own readings
+//!
+//! 50 mm of slow casting epoxy in one pour, on an 18 mm board, all at 20 °C:
+//!
+//! ```
+//! use fondant_heat::{Accuracy, Goal, Stack, Surroundings};
+//! use fondant_materials::resin::shipped;
+//!
+//! let slow = shipped::models().remove(0);
+//! let mut stack = Stack::new(&slow, Surroundings::still_air(293.15), &Accuracy::default());
+//! stack.pour(0.050, 293.15, 0.0)?;
+//! stack.run(86_400.0, Goal::Full)?;
+//! let (peak_k, at_s) = stack.peak().expect("it was poured");
+//! assert!((peak_k - 273.15 - 62.5).abs() < 0.1 && (at_s / 3600.0 - 5.2).abs() < 0.1);
+//! # Ok::<(), fondant_heat::HeatError>(())
+//! ```
 
 mod air;
 pub mod bubbles;

@@ -31,7 +31,7 @@ use fondant_materials::Material;
 pub struct Sides {
     /// Heat lost sideways, W/(m³·K).
     pub loss_w_m3k: f64,
-    /// All is hard so many times as long after the pour as the middle is.
+    /// Ratio of the demould time at the rim to that in the middle, at least 1.
     pub hard_ratio: f64,
 }
 
@@ -46,7 +46,7 @@ impl Sides {
     }
 }
 
-/// What stands beside a stretch of resin.
+/// Material beside a stretch of resin.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Beside {
     /// Timber or another solid, so thick, m; no heat passes its far face.

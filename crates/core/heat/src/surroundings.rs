@@ -1,4 +1,4 @@
-//! What stands around a column of resin: air above, board or water below, timber beside.
+//! Surroundings of a column of resin: air above, board or water below, timber beside.
 
 use crate::air::Air;
 
@@ -20,7 +20,7 @@ pub struct Surroundings {
     /// Temperature under the form board where it is not the air's, K: water.
     pub under_k: Option<f64>,
     /// Heat lost sideways through timber or walls to what is under the form,
-    /// W/(m³·K); 0 where the resin is wide. See [`sides`].
+    /// W/(m³·K); 0 where the resin is wide. See [`sides`](crate::sides).
     pub side_loss_w_m3k: f64,
     /// From this time after the first pour, s, it stands in others.
     pub then: Option<Box<(f64, Surroundings)>>,
@@ -40,7 +40,7 @@ impl Surroundings {
         }
     }
 
-    /// The same with so much heat lost sideways, now and later, W/(m³·K).
+    /// The same with heat lost sideways, now and later, W/(m³·K).
     #[must_use]
     pub fn with_sides(mut self, loss_w_m3k: f64) -> Self {
         self.side_loss_w_m3k = loss_w_m3k;

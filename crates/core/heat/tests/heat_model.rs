@@ -197,7 +197,7 @@ fn the_deepest_layer_is_just_under_the_limit_and_a_little_deeper_is_over() {
 /// never used up, at a Frank-Kamenetskii number: by how much it warms, K.
 fn warming_at(delta: f64) -> f64 {
     // RT/E = 0.01, where the slab runs away from 0.8878 on (0.8785 for RT/E
-    // going to nought; D. A. Frank-Kamenetskii, *Diffusion and Heat Exchange in
+    // going to 0; D. A. Frank-Kamenetskii, *Diffusion and Heat Exchange in
     // Chemical Kinetics*, 1955).
     let (half_m, heat_j_kg) = (0.01, 1e12);
     let activation = 8.314_462_618 * ROOM_K / 0.01;

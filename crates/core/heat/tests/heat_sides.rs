@@ -27,7 +27,7 @@ fn between_ash(width_m: f64) -> Stretch {
     Stretch { width_m, beside: [Beside::Solid(ASH, 0.15); 2] }
 }
 
-/// A column of one layer that loses so much to its sides, until all is hard.
+/// A column of one layer with a side loss, until all is demouldable.
 fn column(resin: &Calibrated, depths: &[(f64, f64)], column: Surroundings, sides: Sides) -> Stack {
     let around = column.with_sides(sides.loss_w_m3k);
     let mut stack = Stack::new(resin, around, &Accuracy::default());

@@ -1,4 +1,4 @@
-//! What logs teach, on logs made up from a truth that is known.
+//! Calibration from synthetic logs whose true parameters are known.
 
 use fondant_heat::bucket::{BUCKET_FILM_W_M2K, Bucket, Lumped};
 use fondant_heat::calibration::Refusal;

@@ -1,8 +1,15 @@
-//! What is cast and what it is cast in: resins, timber, sheet; their data, properties and sources.
+//! Resins, timber and sheet: their data, properties and sources.
 //!
 //! - [`resin`]: a resin's record, the shelf, the generic resins that ship
-//! - [`Material`]: solids that heat goes through
+//! - [`Material`]: solids that conduct heat
 //! - [`sheet`]: sheets that forms are made of
+//!
+//! ```
+//! use fondant_materials::resin::{ResinClass, shipped};
+//!
+//! let slow = shipped::generic(ResinClass::SlowCasting);
+//! assert!((slow.calibrated().working.peak_limit.celsius() - 65.0).abs() < 1e-9);
+//! ```
 
 pub mod resin;
 pub mod sheet;

@@ -43,7 +43,7 @@ fn folded(u: f64, (low, high): (f64, f64)) -> f64 {
 }
 
 fn unfolded(x: f64, (low, high): (f64, f64)) -> f64 {
-    // A start on a bound would not move: the slope of the sine is nought there.
+    // A start on a bound would not move: the slope of the sine is 0 there.
     (2.0 * (x - low) / (high - low) - 1.0).clamp(-0.98, 0.98).asin()
 }
 

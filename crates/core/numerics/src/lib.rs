@@ -1,11 +1,20 @@
-//! Numerical methods on plain `f64` slices. Nothing here knows a word of the trade.
+//! Numerical methods on plain `f64` slices, independent of the trade.
 //!
 //! - [`rosenbrock`]: adaptive integration of stiff systems, with dense output
 //! - [`tridiagonal`]: linear systems of a chain of cells
-//! - [`least_squares`]: bounded nonlinear least squares
-//! - [`roots`]: where a function crosses zero
+//! - [`least_squares`](mod@least_squares): bounded nonlinear least squares
+//! - [`roots`]: roots of a function of one variable
 //! - [`parabola`]: the vertex through three points
 //! - [`Stop`]: whether a computation is still wanted
+//!
+//! ```
+//! use fondant_numerics::roots::brent;
+//!
+//! let f = |x: f64| Ok::<_, std::convert::Infallible>(x * x - 2.0);
+//! let root = brent((1.0, -1.0), (2.0, 2.0), 1e-9, f)?.expect("the ends differ in sign");
+//! assert!((root - 2f64.sqrt()).abs() < 1e-9);
+//! # Ok::<(), std::convert::Infallible>(())
+//! ```
 
 pub mod least_squares;
 pub mod parabola;

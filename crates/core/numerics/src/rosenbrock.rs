@@ -15,7 +15,7 @@ pub trait StiffSystem {
     /// Writes f(t, y) to `dydt`.
     fn rates(&mut self, t: f64, y: &[f64], dydt: &mut [f64]);
     /// Writes f(t, y) to `dydt` and keeps the Jacobian at `y`. Writes ∂f/∂t to
-    /// `by_time`, and says whether any of it is not nought.
+    /// `by_time`, and says whether any of it is not 0.
     fn linearise(&mut self, t: f64, y: &[f64], dydt: &mut [f64], by_time: &mut [f64]) -> bool;
     /// Prepares to solve with `shift`·I − J; `false` where that is not
     /// possible and a shorter step (a larger shift) must be tried.

@@ -84,14 +84,14 @@ pub enum HoursError {
         /// The one that begins before it ends.
         second: String,
     },
-    /// A text is no hours.
-    #[error("“{0}” is no stretch of hours")]
+    /// The text is not a list of hours.
+    #[error("“{0}” is not a stretch of hours")]
     Unreadable(String),
     /// No day is worked.
     #[error("never open")]
     NeverOpen,
     /// No such time zone.
-    #[error("“{0}” is no time zone")]
+    #[error("“{0}” is not a time zone")]
     UnknownZone(String),
 }
 

@@ -1,5 +1,5 @@
 //! Laws of pours at given times: what the judge says, what a move takes along,
-//! what touches teach, how often a plan holds.
+//! what touch tests change, how often a plan holds.
 
 use fondant_heat::Poured;
 use fondant_heat::climate::AirSeries;
@@ -203,7 +203,7 @@ proptest! {
                 Touch::Hard => prop_assert!(window.closes < at + slack),
             }
         }
-        // What the model said already is no reason to change it.
+        // A touch that the model predicted does not change it.
         let plain = &shop.judged(&[1.0, 15.0]).pours[0];
         let agrees = match touch {
             Touch::Clear => at + SignedDuration::from_mins(25) < plain.opens,

@@ -201,12 +201,12 @@ impl Span {
     pub const fn h(self) -> f64 {
         self.0 / 3600.0
     }
-    /// Between two moments; nought where the second is not the later.
+    /// Time between two moments; 0 where the second is not the later.
     #[must_use]
     pub fn between(from: jiff::Timestamp, to: jiff::Timestamp) -> Self {
         Self(to.duration_since(from).as_secs_f64().max(0.0))
     }
-    /// In whole seconds, for reckoning with moments.
+    /// In whole seconds, for arithmetic with timestamps.
     #[must_use]
     pub const fn signed(self) -> jiff::SignedDuration {
         jiff::SignedDuration::from_secs(self.0.ceil() as i64)

@@ -73,7 +73,7 @@ fn what_is_broken_is_refused_at_its_line() {
         );
     }
     assert!(matches!(read(b"0\nSECTION\n2\n"), Err(FileError::BrokenLine { .. })));
-    // A spline whose knots run backwards is no spline.
+    // The knots of a spline never decrease.
     let knots = "0\nSPLINE\n71\n1\n40\n1\n40\n0\n40\n1\n40\n0\n10\n0\n20\n0\n10\n1\n20\n1\n";
     let backwards = read(drawing("", knots).as_bytes());
     assert!(matches!(backwards, Err(FileError::NothingClosed { .. })), "{backwards:?}");

@@ -7,6 +7,7 @@ use jiff::Timestamp;
 use jiff::civil::DateTime;
 use jiff::tz::TimeZone;
 
+use super::dated::{Written, leading};
 use super::table::{Line, each_line};
 use super::{HEADING_LINES, Scale, number, told};
 
@@ -30,12 +31,12 @@ pub enum AirLogError {
     /// Nothing in it is a reading.
     #[error("no reading")]
     Empty,
-    /// A line is no reading.
-    #[error("line {line} is no reading")]
+    /// A line is not a reading.
+    #[error("line {line} is not a reading")]
     NotAReading {
         /// The line, from 1.
         line: usize,
-        /// What stands there.
+        /// The text found there.
         text: String,
     },
     /// A time without a zone.
@@ -43,7 +44,7 @@ pub enum AirLogError {
     NoZone {
         /// The line, from 1.
         line: usize,
-        /// What stands there.
+        /// The text found there.
         text: String,
     },
     /// A time before the one above it.
@@ -149,11 +150,6 @@ fn on_clock(local: DateTime, zone: &TimeZone, last: Option<Timestamp>) -> Option
     }
 }
 
-enum Written {
-    Moment(Timestamp),
-    Local(DateTime),
-}
-
 struct Cells {
     time: Written,
     degrees: f64,
@@ -162,29 +158,13 @@ struct Cells {
 
 impl Cells {
     fn of(line: &Line<'_>) -> Option<Self> {
-        let mut cells = line.cells.iter();
-        let first = cells.next()?;
-        let mut second = cells.next()?;
-        let mut joined = first.clone();
-        // Some loggers give the date and the time of day a cell each.
-        if !first.contains(':') && second.contains(':') {
-            joined = format!("{first}T{second}");
-            second = cells.next()?;
-        }
+        let (time, [degrees, rest @ ..]) = leading(&line.cells)? else { return None };
         Some(Self {
-            time: time(&joined)?,
-            degrees: number(second)?,
-            percent: cells.next().and_then(|cell| number(cell)),
+            time,
+            degrees: number(degrees)?,
+            percent: rest.first().and_then(|cell| number(cell)),
         })
     }
-}
-
-fn time(text: &str) -> Option<Written> {
-    let text = text.trim().replacen(' ', "T", 1);
-    if let Ok(at) = text.parse::<Timestamp>() {
-        return Some(Written::Moment(at));
-    }
-    text.parse::<DateTime>().ok().map(Written::Local)
 }
 
 #[cfg(test)]

@@ -1,8 +1,8 @@
 //! The log of a cup of resin: typed, pasted or written by a logger.
 
 use fondant_heat::calibration::log::{Log, Reading};
-use jiff::civil::DateTime;
 
+use super::dated::leading;
 use super::table::{Line, each_line};
 use super::{HEADING_LINES, Scale, number, told};
 
@@ -38,12 +38,12 @@ pub enum CupLogError {
     /// Nothing in it is a reading.
     #[error("no reading")]
     Empty,
-    /// A line is no reading.
-    #[error("line {line} is no reading")]
+    /// A line is not a reading.
+    #[error("line {line} is not a reading")]
     NotAReading {
         /// The line, from 1.
         line: usize,
-        /// What stands there.
+        /// The text found there.
         text: String,
     },
     /// A time before the one above it.
@@ -147,7 +147,11 @@ fn separator(line: &str) -> u8 {
     }
     let commas = line.matches(',').count();
     let has_blanks = line.trim().contains(char::is_whitespace);
-    if commas > 1 || commas == 1 && !has_blanks || line.contains(", ") { b',' } else { b' ' }
+    let before = line.split(',').next().and_then(|text| text.split_whitespace().last());
+    // What follows a time of day at once is no decimal place of it.
+    let after_clock = before.is_some_and(|word| word.contains(':'));
+    let parts = commas > 1 || commas == 1 && (!has_blanks || after_clock) || line.contains(", ");
+    if parts { b',' } else { b' ' }
 }
 
 enum Time {
@@ -161,14 +165,17 @@ enum Time {
 /// The first two cells of a line that read as a time and a number.
 fn cells(line: &Line<'_>) -> Option<(Time, f64)> {
     let [first, second, ..] = line.cells.as_slice() else { return None };
+    // Eight digits are seconds before they are a date.
+    if first.contains('-')
+        && let Some((dated, [value, ..])) = leading(&line.cells)
+    {
+        return Some((Time::Dated(dated.seconds()?), number(value)?));
+    }
     Some((time(first)?, number(second)?))
 }
 
 fn time(cell: &str) -> Option<Time> {
-    if let Some(at_s) = dated(cell) {
-        return Some(Time::Dated(at_s));
-    }
-    // A date that is written in another way says nothing that the order does not.
+    // A date that is written in another way than ISO 8601 says nothing that the order does not.
     let cell = cell.rsplit([' ', 'T']).next()?.trim_end_matches('Z');
     if !cell.contains(':') {
         return number(cell).map(Time::Number);
@@ -179,14 +186,6 @@ fn time(cell: &str) -> Option<Time> {
         [h, m, s] => Some(Time::Clock(h * 3600.0 + m * 60.0 + s)),
         _ => None,
     }
-}
-
-/// A date and a time of day, by its own clock.
-fn dated(cell: &str) -> Option<f64> {
-    let text = cell.trim().replacen(' ', "T", 1);
-    let at = text.trim_end_matches('Z').parse::<DateTime>().ok()?;
-    let from = DateTime::constant(2000, 1, 1, 0, 0, 0, 0);
-    Some(at.duration_since(from).as_secs_f64())
 }
 
 #[cfg(test)]
@@ -201,10 +200,18 @@ mod tests {
     /// Dates were thrown away: 20:00 and then 10:00 the next day "went back in time".
     #[test]
     fn dates_tell_the_days_apart() {
-        let text = "2026-11-23 20:00, 20.5\n2026-11-24 10:00, 21\n2026-11-26 09:30, 20";
-        let log = minutes(text).unwrap();
-        let hours: Vec<f64> = log.readings.iter().map(|r| r.t_s / 3600.0).collect();
-        assert_eq!(hours, [0.0, 14.0, 61.5]);
+        for text in [
+            "2026-11-23 20:00, 20.5\n2026-11-24 10:00, 21\n2026-11-26 09:30, 20",
+            "2026-11-23 20:00,20.5\n2026-11-24 10:00,21\n2026-11-26 09:30,20",
+            "2026-11-23,20:00,20.5\n2026-11-24,10:00,21\n2026-11-26,09:30,20",
+            "2026-11-23 20:00 20,5\n2026-11-24 10:00 21,0\n2026-11-26 09:30 20,0",
+            "2026-11-23T20:00Z;20.5\n2026-11-24T10:00Z;21\n2026-11-26T09:30Z;20",
+        ] {
+            let log = minutes(text).unwrap_or_else(|error| panic!("{text}: {error}"));
+            let hours: Vec<f64> = log.readings.iter().map(|r| r.t_s / 3600.0).collect();
+            assert_eq!(hours, [0.0, 14.0, 61.5], "{text}");
+            assert!((log.readings[0].t_k - 293.65).abs() < 1e-9, "{text}");
+        }
         let backwards = minutes("2026-11-24T10:00,20\n2026-11-23T20:00,21");
         assert_eq!(backwards, Err(CupLogError::BackInTime { line: 2 }));
     }

@@ -2,15 +2,17 @@
 //!
 //! - [`air`]: dated readings of temperature and humidity
 //! - [`cup`]: times from mixing and temperatures
+//! - `dated`: dates and times of day
 //! - `table`: lines and cells, however they are parted
 
 pub mod air;
 pub mod cup;
+mod dated;
 mod table;
 
 /// Lines above the first reading that may be a heading.
 const HEADING_LINES: usize = 12;
-/// Of a line that is no reading so many characters are told.
+/// Characters of an invalid line that a message quotes.
 const TOLD_CHARACTERS: usize = 40;
 
 /// A scale of temperature.

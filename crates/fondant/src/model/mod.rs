@@ -2,7 +2,7 @@
 //!
 //! - [`schema`]: the files
 //! - [`compute`]: from inputs to outputs
-//! - [`check`]: outputs against expected values
+//! - [`check`](mod@check): outputs against expected values
 
 mod check;
 mod compute;

@@ -143,7 +143,7 @@ async fn from_a_photo_and_its_corners_to_a_volume() {
         browser.open(&format!("/casts/{}/files", id.0)).await;
         browser.choose_file("#photo", &wrong).await;
         browser.click("form[action$=photos] button").await;
-        browser.wait_for_text("#photo-refusal", "This is no JPEG or PNG").await;
+        browser.wait_for_text("#photo-refusal", "This file is not JPEG or PNG").await;
         browser.choose_file("#photo", &path).await;
         browser.click("form[action$=photos] button").await;
         browser.wait_for_text("h1", "Where are the four corners?").await;

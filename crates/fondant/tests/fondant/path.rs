@@ -43,7 +43,7 @@ async fn from_the_tape_measure_to_a_timed_plan() {
 
         // Every figure of the strip opens its working.
         browser.click("#f-volume").await;
-        browser.wait_for_text("#w-volume", "95 in 100").await;
+        browser.wait_for_text("#w-volume", "95 of 100").await;
         browser.click("#w-volume button").await;
 
         // Volume line by line, and the hold-down.

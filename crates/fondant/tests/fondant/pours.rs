@@ -50,7 +50,7 @@ async fn a_river_top_is_planned_around_cold_nights_and_dragged() {
         // The alternatives come once they are worked out; one is suggested.
         browser.wait_for_text("#alternatives", "suggested").await;
         browser.wait_for_text("#alternatives", "of 100 tries").await;
-        // Other inputs are compared anew, and what is then taken is of those.
+        // Other inputs are compared again, and what is then taken is of those.
         let first = browser.text("#alternatives").await;
         browser.enter("#heated", "2 K").await;
         browser.find("#workspace[data-revision=\"2\"]").await;
@@ -125,6 +125,49 @@ async fn an_impossible_plan_offers_what_would_mend_it() {
         browser.drag("#layers .layer-grip[data-index=\"0\"]", (0.0, -10.0)).await;
         browser.find("#levels").await;
         assert!(browser.value("#levels").await.matches(';').count() == 2);
+        browser.assert_quiet().await;
+    })
+    .await;
+}
+
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn a_boundary_held_while_an_answer_comes_is_kept_or_refused() {
+    let (app, cast) = cold_shop(|document| document.conditions.air_from = AirFrom::Steady).await;
+    app.drive(move |browser| async move {
+        browser.open(&format!("/casts/{}/pours", cast.0)).await;
+        browser.wait_for_text(".standing", "Proposed").await;
+        let split = |by: &str| format!("const s = document.querySelector('#split'); s.value = '{by}'; s.dispatchEvent(new Event('change', {{ bubbles: true }}))");
+        browser.run(&split("equal")).await;
+        browser.enter("#count", "3").await;
+        browser.wait_for_text(".pours-table", "Layer 3").await;
+        browser.find("#count[value=\"3\"]").await;
+
+        // An answer with the same boundaries: the hand keeps what it holds.
+        let grip = "#layers .layer-grip[data-index=\"0\"]";
+        let held = browser.lift(grip, (0.0, -10.0)).await;
+        let shown = "return document.querySelector('#layers .layer-grip').getAttribute('transform')";
+        let lifted = browser.run(shown).await;
+        browser
+            .run("document.addEventListener('htmx:after:settle', () => { document.documentElement.dataset.came = '' }, { once: true }); \
+                  htmx.ajax('GET', location.pathname, { target: '#workspace', swap: 'outerMorph' })")
+            .await;
+        browser.find("html[data-came]").await;
+        assert_eq!(browser.run(shown).await, lifted);
+        browser.let_go(held).await;
+        browser.find("#levels").await;
+        let levels = browser.value("#levels").await;
+        assert_eq!(levels.matches(';').count(), 1, "{levels}");
+
+        // An answer with other boundaries: the hand is told, and nothing is sent.
+        let held = browser.lift(grip, (0.0, 6.0)).await;
+        browser.run(&split("equal")).await;
+        browser.wait_for_text("#notice", "changed while you held this").await;
+        browser.wait_for_gone("#levels").await;
+        let kept = browser.run("return document.querySelector('#workspace').dataset.revision").await;
+        browser.let_go(held).await;
+        browser.client.refresh().await.expect("a reload");
+        browser.find(&format!("#workspace[data-revision=\"{}\"]", kept.as_str().unwrap_or_default())).await;
+        browser.wait_for_gone("#levels").await;
         browser.assert_quiet().await;
     })
     .await;

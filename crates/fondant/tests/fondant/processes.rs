@@ -7,9 +7,10 @@ use fondant_app::records::CastId;
 use fondant_app::{App, Clock, casts};
 use fondant_cast::Standing;
 use fondant_store::Store;
-use fondant_testkit::{Http, TestApp, TestDb, documents, with_browser};
+use fondant_testkit::{Http, TestApp, TestDb, documents, eventually, with_browser};
 use tokio::io::AsyncWriteExt;
 use tokio::net::TcpStream;
+use tokio::sync::watch;
 
 use crate::program::Server;
 
@@ -18,16 +19,6 @@ const KILLS: u64 = 3;
 /// The demo's cast that is compared and the one whose field takes long.
 const COMPARED: &str = "/casts/3/pours/alternatives";
 const LONG_FIELD: &str = "/casts/7/field";
-const PATIENCE: Duration = Duration::from_secs(120);
-
-async fn until(what: &str, ask: impl AsyncFn() -> bool) {
-    let deadline = tokio::time::Instant::now() + PATIENCE;
-    while !ask().await {
-        assert!(tokio::time::Instant::now() < deadline, "never: {what}");
-        tokio::time::sleep(Duration::from_millis(100)).await;
-    }
-}
-
 async fn says(http: &Http, path: &str, text: &str) -> bool {
     http.get(path).await.is_ok_and(|answer| answer.text.contains(text))
 }
@@ -39,10 +30,13 @@ async fn a_comparison_begun_in_one_server_is_finished_by_the_other_after_a_kill(
     let db = TestDb::empty().await;
     let begun = [(); 2].map(|()| Server::begin(&db.address, &["--demo"]));
     let [first, second] = begun.map(Server::listening);
+    let (first, second) = tokio::join!(first, second);
     let (one, two) = (Http::new(&first.base), Http::new(&second.base));
-    until("the comparison is begun", async || says(&one, COMPARED, "Comparing plans").await).await;
-    first.kill();
-    until("the comparison is done", async || says(&two, COMPARED, "suggested").await).await;
+    let begun = "Comparing plans";
+    eventually(&db, begun, async || says(&one, COMPARED, begun).await.then_some(())).await;
+    first.kill().await;
+    let done = "suggested";
+    eventually(&db, done, async || says(&two, COMPARED, done).await.then_some(())).await;
     // Once the server is gone, nothing of the work is.
     assert!(one.get("/health").await.is_err());
 }
@@ -52,8 +46,8 @@ async fn a_comparison_begun_in_one_server_is_finished_by_the_other_after_a_kill(
 async fn an_edit_in_one_server_shows_in_a_page_of_the_other() {
     let app = TestApp::new(&documents::workshop(8, 18)).await;
     let cast = app.cast("Shared").await;
-    let begun = [(); 2].map(|()| Server::start(&app.db.address, &[]));
-    let [first, second] = begun;
+    let [first, second] = [(); 2].map(|()| Server::start(&app.db.address, &[]));
+    let (first, second) = tokio::join!(first, second);
     let edited = format!("{}/casts/{}/form", first.base, cast.0);
     with_browser(second.base.clone(), async move |browser| {
         let form = format!("/casts/{}/form", cast.0);
@@ -76,7 +70,7 @@ async fn an_edit_in_one_server_shows_in_a_page_of_the_other() {
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn a_server_told_to_end_does_so_within_five_seconds_whatever_goes_on() {
     let db = TestDb::empty().await;
-    let server = Server::start(&db.address, &["--demo"]);
+    let server = Server::start(&db.address, &["--demo"]).await;
     let http = Http::new(&server.base);
     http.get(LONG_FIELD).await.expect("an answer");
     let address = server.base.trim_start_matches("http://").to_owned();
@@ -93,8 +87,8 @@ async fn a_server_told_to_end_does_so_within_five_seconds_whatever_goes_on() {
          Content-Type: multipart/form-data; boundary=x\r\nContent-Length: 5000000\r\n\r\n--x\r\n"
     ))
     .await;
-    let ended = tokio::task::spawn_blocking(|| server.terminate(Duration::from_secs(5)));
-    let status = ended.await.expect("it is waited for").expect("it ends within five seconds");
+    let status = server.terminate(Duration::from_secs(5)).await;
+    let status = status.expect("it ends within five seconds");
     assert!(status.success(), "{status}");
 }
 
@@ -109,13 +103,14 @@ async fn plans_and_agendas_agree_after_a_kill_under_load() {
         all.push(app.cast(&format!("Cast {n}")).await);
     }
     for round in 0..asked.unwrap_or(KILLS) {
-        let server = Server::start(&app.db.address, &[]);
+        let server = Server::start(&app.db.address, &[]).await;
         let http = Http::new(&server.base);
-        let loads: Vec<_> =
-            all.iter().map(|cast| tokio::spawn(take_and_give_up(http.clone(), *cast))).collect();
-        // Another moment every time.
-        tokio::time::sleep(Duration::from_millis(300 + round * 137 % 900)).await;
-        server.kill();
+        let (answered, mut seen) = watch::channel(0);
+        let load = |cast: &CastId| take_and_give_up(http.clone(), *cast, answered.clone());
+        let loads: Vec<_> = all.iter().map(|cast| tokio::spawn(load(cast))).collect();
+        // In the middle of what goes on, another one every time.
+        seen.wait_for(|count| *count > 5 + round * 7 % 23).await.expect("the load goes on");
+        server.kill().await;
         for (cast, load) in all.iter().zip(loads) {
             let acknowledged = load.await.expect("the load ends with the server");
             agree(&app, *cast, acknowledged).await;
@@ -125,7 +120,7 @@ async fn plans_and_agendas_agree_after_a_kill_under_load() {
 
 /// Takes plans and gives them up until nobody answers any more. Returns the last revision that was
 /// answered with.
-async fn take_and_give_up(http: Http, cast: CastId) -> i32 {
+async fn take_and_give_up(http: Http, cast: CastId, answered: watch::Sender<u64>) -> i32 {
     let page = format!("/casts/{}/pours", cast.0);
     let mut revision = match http.get(&page).await {
         Ok(answer) => answer.revision(),
@@ -138,6 +133,7 @@ async fn take_and_give_up(http: Http, cast: CastId) -> i32 {
                 Ok(answer) => revision = revision.max(answer.revision()),
                 Err(_) => return revision,
             }
+            answered.send_modify(|count| *count += 1);
         }
     }
 }
@@ -182,23 +178,10 @@ fn help_prints_no_password() {
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn a_request_is_one_line_of_json_in_the_log() {
     let app = TestApp::new(&documents::workshop(8, 18)).await;
-    let mut child = std::process::Command::new(env!("CARGO_BIN_EXE_fondant"))
-        .args(["serve", "--port", "0", "--log-format", "json"])
-        .env("FONDANT_DATABASE_URL", &app.db.address)
-        .stdout(std::process::Stdio::piped())
-        .stderr(std::process::Stdio::piped())
-        .spawn()
-        .expect("the program runs");
-    let log = child.stderr.take().expect("a pipe");
-    let server = Server::of(child).listening();
+    let mut server = Server::start(&app.db.address, &["--log-format", "json"]).await;
     let http = Http::new(&server.base);
     http.get("/casts/999/heat").await.expect("an answer");
-    let line = tokio::task::spawn_blocking(move || {
-        use std::io::BufRead;
-        let lines = std::io::BufReader::new(log).lines().map_while(Result::ok);
-        lines.into_iter().find(|line| line.contains("/casts/999/heat"))
-    });
-    let line = line.await.expect("it is read").expect("the request is logged");
+    let line = server.logged("/casts/999/heat").await.expect("the request is logged");
     let line: serde_json::Value = serde_json::from_str(&line).expect("JSON");
     let said = line.to_string();
     for part in ["\"status\":404", "\"method\":\"GET\"", "\"path\":\"/casts/999/heat\""] {

@@ -1,8 +1,10 @@
 //! The program as a process.
 
-use std::io::{BufRead, BufReader};
-use std::process::{Child, Command, ExitStatus, Stdio};
-use std::time::{Duration, Instant};
+use std::process::{ExitStatus, Stdio};
+use std::time::Duration;
+
+use tokio::io::{AsyncBufReadExt, BufReader};
+use tokio::process::{Child, Command};
 
 /// A server that runs until it is killed, told to end, or dropped.
 pub(crate) struct Server {
@@ -13,62 +15,63 @@ pub(crate) struct Server {
 
 impl Server {
     /// Starts it on a database, with further arguments, and waits until it listens.
-    pub(crate) fn start(database: &str, arguments: &[&str]) -> Self {
-        Self::begin(database, arguments).listening()
+    pub(crate) async fn start(database: &str, arguments: &[&str]) -> Self {
+        Self::begin(database, arguments).listening().await
     }
 
     /// Starts it without waiting.
     pub(crate) fn begin(database: &str, arguments: &[&str]) -> Self {
         let child = Command::new(env!("CARGO_BIN_EXE_fondant"))
-            .args(["serve", "--port", "0", "--database-url", database])
+            .args(["serve", "--port", "0"])
             .args(arguments)
+            .env("FONDANT_DATABASE_URL", database)
             .stdout(Stdio::piped())
-            .stderr(Stdio::null())
+            .stderr(Stdio::piped())
+            .kill_on_drop(true)
             .spawn()
             .expect("the program runs");
-        Self::of(child)
-    }
-
-    /// A process that was started already.
-    pub(crate) fn of(child: Child) -> Self {
         Self { child, base: String::new() }
     }
 
-    pub(crate) fn listening(mut self) -> Self {
+    /// Waits until it has said its address.
+    pub(crate) async fn listening(mut self) -> Self {
         let out = self.child.stdout.take().expect("a pipe");
-        let address = BufReader::new(out)
-            .lines()
-            .map_while(Result::ok)
-            .find_map(|line| Some(line.split_once("http://")?.1.split('/').next()?.to_owned()))
-            .expect("the program says its address");
-        self.base = format!("http://{address}");
+        let line = first(out, |line| line.contains("http://")).await;
+        let line = line.expect("the program says its address");
+        let (_, address) = line.split_once("http://").expect("an address");
+        self.base = format!("http://{}", address.split('/').next().unwrap_or_default());
         self
     }
 
+    /// The first line of its log that holds a text.
+    pub(crate) async fn logged(&mut self, text: &str) -> Option<String> {
+        let log = self.child.stderr.take().expect("a pipe that nobody has read");
+        first(log, |line| line.contains(text)).await
+    }
+
     /// Ends it as a power cut would.
-    pub(crate) fn kill(mut self) {
-        self.child.kill().expect("it runs");
-        self.child.wait().expect("it ends");
+    pub(crate) async fn kill(mut self) {
+        self.child.kill().await.expect("it ends");
     }
 
     /// Asks it to end, and waits at most so long.
-    pub(crate) fn terminate(mut self, at_most: Duration) -> Option<ExitStatus> {
-        let told = Command::new("kill").args(["-TERM", &self.child.id().to_string()]).status();
+    pub(crate) async fn terminate(mut self, at_most: Duration) -> Option<ExitStatus> {
+        let id = self.child.id().expect("it runs").to_string();
+        let told = Command::new("kill").args(["-TERM", &id]).status().await;
         assert!(told.expect("kill runs").success());
-        let asked = Instant::now();
-        while asked.elapsed() < at_most {
-            if let Some(status) = self.child.try_wait().expect("a process") {
-                return Some(status);
-            }
-            std::thread::sleep(Duration::from_millis(10));
-        }
-        None
+        tokio::time::timeout(at_most, self.child.wait()).await.ok()?.ok()
     }
 }
 
-impl Drop for Server {
-    fn drop(&mut self) {
-        let _ = self.child.kill();
-        let _ = self.child.wait();
+async fn first(
+    pipe: impl tokio::io::AsyncRead + Unpin,
+    wanted: impl Fn(&str) -> bool,
+) -> Option<String> {
+    let mut lines = BufReader::new(pipe).lines();
+    while let Ok(Some(line)) = lines.next_line().await {
+        if wanted(&line) {
+            return Some(line);
+        }
     }
+    None
 }

@@ -59,7 +59,7 @@ async fn pictures_of_the_main_views() {
     let folder =
         PathBuf::from(std::env::var("FONDANT_SHOTS").expect("FONDANT_SHOTS names a folder"));
     let db = TestDb::empty().await;
-    let server = Server::start(&db.address, &["--demo"]);
+    let server = Server::start(&db.address, &["--demo"]).await;
     with_browser(server.base.clone(), move |browser| async move {
         for (path, name, (width, height), evening) in PICTURES {
             browser.size(width, height).await;

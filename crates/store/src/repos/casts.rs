@@ -2,10 +2,10 @@
 
 use fondant_cast::Document;
 use jiff::Timestamp;
-use sea_orm::sea_query::Expr;
+use sea_orm::sea_query::{Expr, SelectStatement};
 use sea_orm::{
     ActiveValue, ColumnTrait, ConnectionTrait, EntityTrait, FromQueryResult, QueryFilter,
-    QuerySelect, Statement,
+    QuerySelect, QueryTrait, Statement,
 };
 
 use super::WorkshopId;
@@ -93,6 +93,12 @@ struct Row {
 const NEWEST: &str = "select c.id, c.name, c.revision, c.updated_at, r.plan, r.undo_to, r.redo_to \
      from \"cast\" c join cast_revision r on r.cast_id = c.id and r.number = c.revision \
      where c.workshop_id = $1";
+
+/// The id of a cast, where it is one of this workshop: for rows that belong to a cast.
+pub(super) fn of_workshop(workshop: WorkshopId, id: CastId) -> SelectStatement {
+    let found = cast::Entity::find_by_id(id.0).filter(cast::Column::WorkshopId.eq(workshop.0));
+    found.select_only().column(cast::Column::Id).into_query()
+}
 
 impl<C: ConnectionTrait> Session<C> {
     /// The casts of a workshop, the one changed last first: a page of at most `count`, after

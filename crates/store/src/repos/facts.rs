@@ -5,12 +5,13 @@ use fondant_cast::facts::{Fact, FactRow};
 use jiff::Timestamp;
 use sea_orm::{
     ActiveValue, ColumnTrait, ConnectionTrait, EntityTrait, FromQueryResult, QueryFilter,
-    QueryOrder, QuerySelect, Statement,
+    QueryOrder, Statement,
 };
 
+use super::casts::of_workshop;
 use super::{CastId, WorkshopId};
 use crate::convert::{from_column, from_json, to_column, to_json};
-use crate::entities::{cast, pour_fact};
+use crate::entities::pour_fact;
 use crate::error::StoreError;
 use crate::session::{Session, Transaction};
 
@@ -29,14 +30,8 @@ impl<C: ConnectionTrait> Session<C> {
         workshop: WorkshopId,
         cast: CastId,
     ) -> Result<Vec<FactRow>, StoreError> {
-        let of_workshop = cast::Entity::find_by_id(cast.0)
-            .filter(cast::Column::WorkshopId.eq(workshop.0))
-            .select_only()
-            .column(cast::Column::Id);
         let rows = pour_fact::Entity::find()
-            .filter(
-                pour_fact::Column::CastId.in_subquery(sea_orm::QueryTrait::into_query(of_workshop)),
-            )
+            .filter(pour_fact::Column::CastId.in_subquery(of_workshop(workshop, cast)))
             .order_by_asc(pour_fact::Column::Id)
             .all(&self.0)
             .await?;

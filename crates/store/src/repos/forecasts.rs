@@ -3,13 +3,12 @@
 use fondant_cast::Forecast;
 use jiff::Timestamp;
 use sea_orm::sea_query::OnConflict;
-use sea_orm::{
-    ActiveValue, ColumnTrait, ConnectionTrait, EntityTrait, QueryFilter, QueryOrder, QuerySelect,
-};
+use sea_orm::{ActiveValue, ColumnTrait, ConnectionTrait, EntityTrait, QueryFilter, QueryOrder};
 
+use super::casts::of_workshop;
 use super::{CastId, WorkshopId};
 use crate::convert::{from_json, to_column, to_json};
-use crate::entities::{cast, forecast};
+use crate::entities::forecast;
 use crate::error::StoreError;
 use crate::session::{Session, Transaction};
 
@@ -23,14 +22,8 @@ impl<C: ConnectionTrait> Session<C> {
         workshop: WorkshopId,
         cast: CastId,
     ) -> Result<Option<Forecast>, StoreError> {
-        let of_workshop = cast::Entity::find_by_id(cast.0)
-            .filter(cast::Column::WorkshopId.eq(workshop.0))
-            .select_only()
-            .column(cast::Column::Id);
         let row = forecast::Entity::find()
-            .filter(
-                forecast::Column::CastId.in_subquery(sea_orm::QueryTrait::into_query(of_workshop)),
-            )
+            .filter(forecast::Column::CastId.in_subquery(of_workshop(workshop, cast)))
             .order_by_desc(forecast::Column::Revision)
             .one(&self.0)
             .await?;

@@ -1,4 +1,4 @@
-//! What stands on a shop's shelf. Resins, colours, lots and lessons are kept
+//! A shop's shelf. Resins, colours, lots and calibrations are kept
 //! alike: a document with a short name and a revision.
 
 use fondant_materials::resin::shelf::{Colour, LessonRecord, Lot, OwnResin};

@@ -62,7 +62,7 @@ async fn a_stale_save_is_refused_and_changes_nothing() {
     assert_eq!(db.store.read().cast(shop, id).await.unwrap().document, theirs);
 }
 
-/// Whoever forgets the lock is still held up by the condition on the revision.
+/// Without the lock, the condition on the revision still refuses.
 #[tokio::test]
 async fn a_save_without_a_lock_is_refused_where_the_revision_has_moved_on() {
     let (db, shop) = shop().await;

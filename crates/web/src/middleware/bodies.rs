@@ -13,7 +13,7 @@ use http_body_util::BodyExt;
 
 use crate::ui::error::WebError;
 
-/// What nobody reads of a body is read to its end, up to so many bytes ...
+/// The unread rest of a request's body is read and dropped, up to this many bytes ...
 const DRAINED_BYTES: usize = 512 * 1024 * 1024;
 /// ... and for so long.
 const DRAINED_FOR: Duration = Duration::from_secs(60);

@@ -82,7 +82,7 @@ paths! {
     Restore("/shelf/{resin}/restore") { resin: String }
     /// A resin as a file.
     ExportResin("/shelf/{resin}/export") { resin: String }
-    /// What a cup's log teaches.
+    /// The calibration from a cup's log.
     Lesson("/shelf/{resin}/learn") { resin: String }
     /// A lesson kept.
     AcceptLesson("/shelf/{resin}/learn/accept") { resin: String }

@@ -22,7 +22,7 @@ pub(crate) enum WebError {
     /// The body is over the limit.
     #[error("the form is larger than Fondant accepts")]
     TooLarge,
-    /// The body is no form.
+    /// The request's body is not a form.
     #[error("the form could not be read: {0}")]
     BadForm(String),
     /// The request names a server that this is not.
@@ -139,7 +139,7 @@ const BUSY: &str = "Too much at once";
 const FAULT: &str = "That should not have happened";
 
 fn nothing(what: &str) -> String {
-    format!("There is no such {what} in this workshop. It may have been a mistyped address.")
+    format!("This workshop has no such {what}. Check the address.")
 }
 
 fn busy() -> String {
@@ -171,7 +171,7 @@ fn said(error: &AppError) -> (&'static str, String) {
         AppError::OfferGone => (
             "Changed in between",
             "What was offered is no longer what would happen, so nothing was changed. Look again and \
-             choose anew."
+             choose again."
                 .to_owned(),
         ),
         AppError::NotReady => (

@@ -14,7 +14,7 @@ pub(crate) struct Field {
     pub(crate) name: String,
     /// What it is called.
     pub(crate) label: String,
-    /// What stands in it.
+    /// The text in the field.
     pub(crate) value: String,
     /// The same in the other system.
     pub(crate) other: String,

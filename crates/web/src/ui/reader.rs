@@ -137,7 +137,7 @@ impl<'a> Reader<'a> {
         self.entries.all(list).filter(sound).take(MOST_ROWS).map(str::to_owned).collect()
     }
 
-    /// A text of at most so many characters into its place.
+    /// Reads a text of at most `most` characters.
     pub(crate) fn text(
         &mut self,
         name: &str,

@@ -174,16 +174,16 @@ impl Shown {
         }
     }
 
-    /// "11.6" and its doubt "0.57" in the same unit: "±0.57".
+    /// A volume's uncertainty in the unit of the volume, "11.6" and "0.57": "±0.57".
     #[must_use]
-    pub(crate) fn volume_doubt(self, whole: Volume, doubt: Volume) -> String {
+    pub(crate) fn volume_uncertainty(self, whole: Volume, uncertainty: Volume) -> String {
         let per_unit = match self.volume_parts(whole).1 {
             "mL" => 1e-3,
             "fl oz" => 3.785_411_784 / 128.0,
             "gal" => 3.785_411_784,
             _ => 1.0,
         };
-        let figure = doubt.l() / per_unit;
+        let figure = uncertainty.l() / per_unit;
         format!("±{THIN}{}", trimmed(figure, if figure < 10.0 { 2 } else { 0 }))
     }
 
@@ -224,7 +224,7 @@ impl Shown {
     /// own resin: "10–15 °C". From what a tenth more or less of heat, rate and
     /// film does to the peak of a deep layer.
     #[must_use]
-    pub(crate) fn forecast_doubt(self) -> String {
+    pub(crate) fn forecast_uncertainty(self) -> String {
         let figure = |kelvins: f64| match self.system {
             UnitSystem::Metric => trimmed(kelvins, 0),
             UnitSystem::UsCustomary => trimmed(kelvins * 1.8, 0),
@@ -323,8 +323,8 @@ mod tests {
         assert_eq!(METRIC.other().volume(Volume::from_l(11.62)), "3.07\u{202f}gal");
         assert_eq!(METRIC.mass(Mass::from_kg(12.78)), "12.8\u{202f}kg");
         assert_eq!(METRIC.temperature(Temperature::from_celsius(62.52)), "63\u{202f}°C");
-        assert_eq!(METRIC.forecast_doubt(), "10–15\u{202f}°C");
-        assert_eq!(METRIC.other().forecast_doubt(), "18–27\u{202f}°F");
+        assert_eq!(METRIC.forecast_uncertainty(), "10–15\u{202f}°C");
+        assert_eq!(METRIC.other().forecast_uncertainty(), "18–27\u{202f}°F");
         assert_eq!(METRIC.other().temperature(Temperature::from_celsius(20.0)), "68\u{202f}°F");
     }
 

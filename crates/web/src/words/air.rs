@@ -63,22 +63,22 @@ pub(crate) fn fit(error: &FitError) -> String {
     }
 }
 
-/// A file that is no log of the air.
+/// Why a file is not a log of the air.
 pub(crate) fn log(error: &AirLogError, shown: Shown) -> String {
     let says = |line: &usize, what: String| {
         format!(
-            "Line {line} says {what}, which is no shop's air. Check whether the log is in °C or °F. \
+            "Line {line} says {what}, which is outside what a shop's air can be. Check whether the log is in °C or °F. \
              Nothing was taken."
         )
     };
     match error {
         AirLogError::Empty => {
-            "There is no reading in it. A line is a date and time, a temperature and a humidity, \
+            "It has no readings. A line is a date and time, a temperature and a humidity, \
              such as “2026-11-23T06:00Z, 14.5, 62”."
                 .to_owned()
         }
         AirLogError::NotAReading { line, text } => {
-            format!("Line {line} is no reading: “{text}”. Nothing was taken.")
+            format!("Line {line} is not a reading: “{text}”. Nothing was imported.")
         }
         AirLogError::NoZone { line, text } => format!(
             "Line {line} has a local time without a zone: “{text}”. Say below on whose clock the \

@@ -30,7 +30,7 @@ pub(crate) fn refusal(refusal: &Refusal, shown: Shown) -> String {
              run to twice the time of the peak."
         ),
         Refusal::GapAtPeak { from_min, to_min } => format!(
-            "There is no reading around the peak: nothing between {from_min:.0} and {to_min:.0} min. \
+            "No readings around the peak: nothing between {from_min:.0} and {to_min:.0} min. \
              Log it again without the gap."
         ),
         Refusal::HardlyWarmed { rise_k } => format!(
@@ -89,16 +89,14 @@ pub(crate) fn water(error: &WaterError, shown: Shown) -> String {
     }
 }
 
-/// A text that is no log of a cup.
+/// Why a text is not a log of a cup.
 pub(crate) fn log(error: &CupLogError, shown: Shown) -> String {
     match error {
-        CupLogError::Empty => {
-            "There is no reading in it. Type one on each line: the time, then the \
+        CupLogError::Empty => "It has no readings. Type one on each line: the time, then the \
              temperature, such as “10  24.5”."
-                .to_owned()
-        }
+            .to_owned(),
         CupLogError::NotAReading { line, text } => format!(
-            "Line {line} is no reading: “{text}”. Type a time and a temperature, such as “10  24.5”."
+            "Line {line} is not a reading: “{text}”. Type a time and a temperature, such as “10  24.5”."
         ),
         CupLogError::BackInTime { line } => format!(
             "Line {line} goes back in time. Put the readings in the order in which they were taken, \

@@ -70,7 +70,7 @@ pub(crate) fn conflict(conflict: &Conflict, shown: Shown) -> String {
              until two are left."
         ),
         Conflict::BoardCount { found } => {
-            format!("{found} boards are no layout: Fondant keeps 1 to 40. Add or remove some.")
+            format!("A layout has 1 to 40 boards, not {found}. Add or remove some.")
         }
         Conflict::NoOutline { board } => format!(
             "Board {} has no outline yet. Draw it, trace it over a photo, or bring it in from a file.",
@@ -79,10 +79,9 @@ pub(crate) fn conflict(conflict: &Conflict, shown: Shown) -> String {
         Conflict::Outline { board, fault } => {
             format!("Board {}: {}", board + 1, outline(fault, shown))
         }
-        Conflict::OutsideForm { board, .. } => format!(
-            "Board {} lies wholly outside of the form. Drag it in, or remove it.",
-            board + 1
-        ),
+        Conflict::OutsideForm { board, .. } => {
+            format!("Board {} is outside the form. Drag it in, or remove it.", board + 1)
+        }
         Conflict::Overlap { first, second, area, .. } => overlap([*first, *second], *area, shown),
         Conflict::CavityTooDeep { cavity, depth, board } => {
             too_deep(*cavity, [*depth, *board], shown)
@@ -96,7 +95,7 @@ pub(crate) fn conflict(conflict: &Conflict, shown: Shown) -> String {
             "It is larger than the form. Measure it again, or make the piece larger.".to_owned()
         }
         Conflict::CavityTooSmall { cavity, inside } => format!(
-            "What stands in it takes up {}, and it holds {}. Check both sizes.",
+            "The objects in it take up {}, and it holds {}. Check both sizes.",
             shown.volume_fine(*inside),
             shown.volume_fine(*cavity)
         ),
@@ -138,7 +137,7 @@ fn too_deep(cavity: usize, [depth, board]: [Length; 2], shown: Shown) -> String 
 
 fn too_tall([top, resin]: [Length; 2], shown: Shown) -> String {
     format!(
-        "It would reach up to {}, and the resin stands at {}. Set it lower, or make the piece higher.",
+        "It reaches {}, above the resin at {}. Set it lower, or make the piece higher.",
         shown.length(top),
         shown.length(resin)
     )
@@ -256,7 +255,7 @@ mod tests {
                 said.contains("marks it")
                     || said.contains("over its edge")
                     || said.contains("encloses only")
-                    || said.contains("wholly outside"),
+                    || said.contains("outside the form"),
                 "{said}"
             );
         }

@@ -11,7 +11,7 @@ pub(crate) fn file(error: &FileError) -> String {
         FileError::Empty => "The file is empty. Choose another.".to_owned(),
         FileError::TooLarge { bytes, most } => too_large(*bytes, *most),
         FileError::NotThis { wanted } => {
-            format!("This is no {wanted} file. Choose one, or save it as {wanted} first.")
+            format!("This file is not {wanted}. Choose another, or save it as {wanted} first.")
         }
         FileError::BrokenLine { what, line } => {
             format!("It cannot be read: {what}, at line {line}. Save it again and try once more.")
@@ -23,7 +23,7 @@ pub(crate) fn file(error: &FileError) -> String {
             format!("It is more than Fondant reads: {reason}. Simplify it first.")
         }
         FileError::NothingClosed { open } => format!(
-            "No closed outline is in it, and {open} open lines. Join the ends of each board's outline, \
+            "It has no closed outline, and {open} open lines. Join the ends of each board's outline, \
              then save it again."
         ),
         FileError::Mesh(error) => mesh(error),
@@ -42,10 +42,10 @@ fn too_large(bytes: usize, most: usize) -> String {
 
 fn mesh(error: &MeshError) -> String {
     match error {
-        MeshError::Empty => "There is no triangle in it. Export the solid again.".to_owned(),
+        MeshError::Empty => "It has no triangles. Export the solid again.".to_owned(),
         MeshError::NotANumber { index } => {
             format!(
-                "Triangle {} has a corner that is no number. Export the solid again.",
+                "Triangle {} has a corner that is not a number. Export the solid again.",
                 index + 1
             )
         }
@@ -88,7 +88,7 @@ mod tests {
             FileError::Empty,
             FileError::TooLarge { bytes: 200 << 20, most: 20 << 20 },
             FileError::NotThis { wanted: "SVG" },
-            FileError::BrokenLine { what: "a coordinate is no number", line: 8 },
+            FileError::BrokenLine { what: "a coordinate is not a number", line: 8 },
             FileError::Broken("x".into()),
             FileError::TooMuch("too many points"),
             FileError::NothingClosed { open: 3 },

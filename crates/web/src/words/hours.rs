@@ -1,4 +1,4 @@
-//! Why hours are no shop's hours.
+//! Why opening hours are invalid.
 
 use fondant_pours::HoursError;
 

@@ -192,7 +192,7 @@ pub(crate) fn act(kind: ActKind, layer: &str) -> String {
         ActKind::Cover => format!("Vented lid over {layer}"),
         ActKind::Opens => format!("Window opens: {layer} is sticky"),
         ActKind::Closes => format!("Window closes: {layer} sets"),
-        ActKind::Level => "Look at the level, top up what the timber drank".to_owned(),
+        ActKind::Level => "Look at the level, top up what has soaked in".to_owned(),
         ActKind::Open => "Hard: open the form, if a thumbnail leaves no mark".to_owned(),
     }
 }
@@ -205,6 +205,22 @@ pub(crate) fn countdown(now: jiff::Timestamp, at: jiff::Timestamp) -> String {
         0 => "now".to_owned(),
         m if m > 0 => format!("in {}", span(Span::from_s(m as f64 * 60.0))),
         m => format!("{} ago", span(Span::from_s(-m as f64 * 60.0))),
+    }
+}
+
+/// "1 pour", "3 pours".
+#[must_use]
+pub(crate) fn pours(count: usize) -> String {
+    if count == 1 { "1 pour".to_owned() } else { format!("{count} pours") }
+}
+
+/// "1 joint sanded", "2 joints sanded"; `None` where none is.
+#[must_use]
+pub(crate) fn sanded(joints: usize) -> Option<String> {
+    match joints {
+        0 => None,
+        1 => Some("1 joint sanded".to_owned()),
+        count => Some(format!("{count} joints sanded")),
     }
 }
 

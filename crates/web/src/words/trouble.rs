@@ -45,7 +45,7 @@ pub(crate) fn pours(trouble: &PourTrouble, shown: Shown) -> String {
             pour + 1
         ),
         PourTrouble::Schedule(ScheduleError::Abandoned) => {
-            "The comparison was given up, as the plan has changed. It begins anew with the page."
+            "The comparison was given up, as the plan has changed. It starts again with the page."
                 .to_owned()
         }
         PourTrouble::Schedule(ScheduleError::Heat(error)) => heat(error, shown),

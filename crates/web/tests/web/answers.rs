@@ -221,13 +221,13 @@ async fn figures_at_the_ends_of_their_range_break_nothing() {
 #[tokio::test]
 async fn where_windows_open_later_is_told_where_a_river_narrows() {
     let app = app().await;
-    let said = "windows open up to";
+    let said = "window opens up to";
     let mut plan = documents::river_top("Narrows");
     plan.contents.river_mut().unwrap().stations[0].width = Length::from_mm(60.0);
     plan.pours.split = Split::Equal { count: 2 };
     let narrows = app.create(&plan).await;
     let page = get(&app, &format!("/casts/{}/pours", narrows.0)).await.text;
-    assert!(page.contains(said) && page.contains("Reckoned where it is widest"));
+    assert!(page.contains(said) && page.contains("Based on the widest place"));
     for station in &mut plan.contents.river_mut().unwrap().stations {
         station.width = Length::from_mm(200.0);
     }

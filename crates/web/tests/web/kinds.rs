@@ -163,7 +163,7 @@ async fn kilograms_taken_for_litres_are_caught_by_name() {
     let path = format!("/casts/{}/form", cast.0);
     let litres = post(&app, &path, &form_fields(&[("weighed-0", "14 L")])).await;
     assert_eq!(litres.status, StatusCode::UNPROCESSABLE_ENTITY);
-    assert!(litres.text.contains("Kilograms are no litres"));
+    assert!(litres.text.contains("Kilograms are not litres"));
     let weighed =
         post(&app, &path, &form_fields(&[("weighed-0", "11 kg"), ("weighed-1", "11 kg")])).await;
     assert_eq!(weighed.status, StatusCode::OK, "{}", weighed.text);
@@ -179,7 +179,7 @@ async fn kilograms_taken_for_litres_are_caught_by_name() {
     ];
     let caught = post(&app, &path, &form_fields(&fields)).await;
     assert!(caught.text.contains("was it worked out"), "{}", caught.text);
-    assert!(caught.text.contains("their doubts allow"), "the ways disagree");
+    assert!(caught.text.contains("their uncertainties allow"), "the ways disagree");
     // The maker believes the scale: the figure follows it.
     let believed =
         [("revision", "3"), ("weighed-0", "11 kg"), ("weighed-1", "11 kg"), ("figure", "weighed")];
@@ -198,7 +198,7 @@ async fn kits_are_rounded_up_and_their_chance_is_told() {
         post(&app, &path, &form_fields(&[("kit", "6 L"), ("price", "90"), ("opened", "1.5 L")]))
             .await;
     assert!(answer.text.contains("3 kits") || answer.text.contains("2 kits"), "{}", answer.text);
-    assert!(answer.text.contains(" in 100"));
+    assert!(answer.text.contains(" of 100 casts like this"));
     assert!(answer.text.contains("for the kits"));
 }
 

@@ -289,7 +289,7 @@ async fn the_shop_keeps_its_hours_and_refuses_impossible_ones() {
         (form(&[("buckets", " ")]), "Name one bucket"),
         (form(&[("humid_care", "90 %")]), "Exchange the two"),
         (form(&[("pot_bar", "40")]), "between 0.5"),
-        (form(&[("air", "points"), ("points", "noon is warm")]), "is no point of a day"),
+        (form(&[("air", "points"), ("points", "noon is warm")]), "is not a point of a day"),
         (
             form(&[
                 ("air", "daynight"),

@@ -105,8 +105,8 @@ fn cup<'a>(log: &'a str, changes: &[(&'a str, &'a str)]) -> Vec<(&'a str, &'a st
 async fn seven_generic_resins_stand_on_a_new_shelf() {
     let app = app().await;
     let page = get(&app, "/shelf").await;
-    assert_eq!(page.text.matches(">Teach it<").count(), 7);
-    assert!(page.text.contains("has not learnt yet"));
+    assert_eq!(page.text.matches(">Calibrate<").count(), 7);
+    assert!(page.text.contains("no readings yet"));
     assert_eq!(get(&app, "/shelf/treacle").await.status, StatusCode::NOT_FOUND);
 }
 
@@ -167,7 +167,11 @@ async fn datasheets_that_say_too_little_or_contradict_themselves_are_refused_at_
         );
         assert!(answer.text.contains("value=\"harbour casting epoxy\""), "what was typed stays");
     }
-    assert_eq!(get(&app, "/shelf").await.text.matches(">Teach it<").count(), 7, "nothing was kept");
+    assert_eq!(
+        get(&app, "/shelf").await.text.matches(">Calibrate<").count(),
+        7,
+        "nothing was kept"
+    );
 }
 
 #[tokio::test]
@@ -218,10 +222,10 @@ async fn logs_with_something_wrong_are_refused_with_what_it_is_and_keep_what_was
         (hot.as_str(), "°F"),
         (&back, "goes back in time"),
         (&short, "before the temperature has fallen"),
-        (&gap, "no reading around the peak"),
+        (&gap, "No readings around the peak"),
         (&long, "more than 100000 rows"),
-        ("nothing", "no reading in it"),
-        ("", "no reading in it"),
+        ("nothing", "It has no readings"),
+        ("", "It has no readings"),
     ] {
         let answer = post(&app, "/shelf/medium-casting-epoxy/learn", &cup(log, &[])).await;
         assert_eq!(answer.status, StatusCode::UNPROCESSABLE_ENTITY, "{says}");
@@ -252,8 +256,8 @@ async fn a_resin_leaves_and_comes_back_as_json() {
     assert_eq!(back.header("location"), "/shelf/coating-epoxy-2");
     let impossible = file.text.replace("\"heat_j_kg\": 280000.0", "\"heat_j_kg\": 9e9");
     for (bytes, says) in [
-        (b"{\"id\":3}".as_slice(), "is no resin as Fondant writes it"),
-        (b"\xff\xfe".as_slice(), "is no resin as Fondant writes it"),
+        (b"{\"id\":3}".as_slice(), "is not a resin file from Fondant"),
+        (b"\xff\xfe".as_slice(), "is not a resin file from Fondant"),
         (impossible.as_bytes(), "heat of cure is 9000000000"),
     ] {
         let answer = upload(&app, "/shelf/import", &[], ("file", "x.json", bytes)).await;

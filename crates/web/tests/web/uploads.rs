@@ -97,7 +97,7 @@ async fn drawings_that_cannot_be_read_are_refused_and_change_nothing() {
         ("a.dxf", nan.as_bytes(), "at line 8"),
         ("a.svg", &large, "Fondant reads up to 8 MB"),
         ("a.svg", crossing.as_bytes(), "lie on each other"),
-        ("a.png", b"\x89PNG", "This is no SVG file"),
+        ("a.png", b"\x89PNG", "This file is not SVG"),
     ];
     for (name, bytes, sentence) in cases {
         let refused = upload(&app, &path, &[("revision", "1")], ("outlines", name, bytes)).await;
@@ -177,7 +177,7 @@ async fn what_is_no_photo_is_refused() {
     let large = vec![0u8; PHOTO_LIMIT + 1];
     let cases: [(&[u8], &str); 3] = [
         (b"", "The file is empty"),
-        (b"GIF89a and so on", "This is no JPEG or PNG file"),
+        (b"GIF89a and so on", "This file is not JPEG or PNG"),
         (&large, "Fondant reads up to 20 MB"),
     ];
     for (bytes, sentence) in cases {
@@ -365,7 +365,9 @@ async fn outlines_are_typed_too_and_a_crossing_is_marked_where_it_is() {
         crossed.text
     );
     let wrong = post(&app, &path, &boards("0,0 6oo,0 600,200")).await;
-    assert!(wrong.text.contains("outline-0-refusal") && wrong.text.contains("“6oo,0” is no point"));
+    assert!(
+        wrong.text.contains("outline-0-refusal") && wrong.text.contains("“6oo,0” is not a point")
+    );
     // A board that fills the form, without a layer under it, leaves nothing.
     app_without_base(&app, cast).await;
     let mut full = boards("0,0 1220,0 1220,620 0,620");

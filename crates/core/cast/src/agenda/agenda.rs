@@ -73,7 +73,7 @@ pub enum ActKind {
     Opens,
     /// It closes.
     Closes,
-    /// See what the timber drank, and top up.
+    /// Look at the level, and top up what has soaked in.
     Level,
     /// The form can be opened.
     Open,
@@ -93,7 +93,7 @@ pub struct Act {
 /// Sequences count seconds from the beginning of 2026, so that they rise even
 /// over a plan that was given up in between.
 const SEQUENCE_FROM_S: i64 = 1_767_225_600;
-/// Top-ups are looked for so long after the last pour, h.
+/// How long after the last pour top-ups are checked, h.
 pub const TOP_UPS_H: [i64; 3] = [1, 24, 48];
 
 impl Agenda {

@@ -77,7 +77,7 @@ fn hands_wanted_twice(agendas: &[Agenda], hands: u32) -> Vec<(Timestamp, Collisi
                 from: pour.at,
                 // The first half hour after a pour is watched, by the same hands.
                 to: pour.done + jiff::SignedDuration::from_secs(WATCH_S / 2),
-                // Its plan reckons with all hands that its buckets keep busy.
+                // Its plan already counts all hands that its buckets keep busy.
                 hands: pour.batches.clamp(1, hands.max(1)),
                 of: (cast, index),
             });

@@ -97,12 +97,12 @@ pub enum Conflict {
         /// Which.
         insert: usize,
     },
-    /// What stands in a cavity is larger than the cavity.
-    #[error("the cavity holds less than stands in it")]
+    /// The objects in a cavity are larger than the cavity.
+    #[error("the cavity is smaller than the objects in it")]
     CavityTooSmall {
         /// What the cavity holds.
         cavity: Volume,
-        /// What stands in it.
+        /// The text in the field.
         inside: Volume,
     },
     /// A tube with its plugs is longer than its cavity, or wider.

@@ -51,7 +51,7 @@ pub enum Split {
     /// As few equal ones as the heat allows.
     #[default]
     Fewest,
-    /// So many equal ones.
+    /// A number of equal layers.
     Equal {
         /// How many.
         count: u32,

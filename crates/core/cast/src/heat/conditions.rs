@@ -1,4 +1,4 @@
-//! What the conditions of a pour mean for the model: what stands around the resin, and the state in
+//! The model's inputs from the conditions of a pour: the surroundings of the resin, and the state in
 //! which it leaves the bucket.
 
 use fondant_heat::bucket::BUCKET_FILM_W_M2K;
@@ -9,7 +9,7 @@ use fondant_quantities::Span;
 
 use crate::document::Conditions;
 
-/// What stands around a column of resin.
+/// Surroundings of a column of resin.
 pub(crate) fn surroundings(conditions: &Conditions) -> Surroundings {
     conditions.cooling.surroundings(Air::Steady(conditions.air.k()))
 }

@@ -1,8 +1,8 @@
-//! The stage of heat: what stands around the resin, how hot it gets and how deep its layers may be.
+//! The stage of heat: the surroundings of the resin, how hot it gets and how deep its layers may be.
 //!
 //! - `conditions`: what the conditions of a pour mean for the model
 //! - `limits`: [`HeatLimits`], by the column model
-//! - `section`, `sides`: what stands beside the resin, and what that does to a column
+//! - `section`, `sides`: the material beside the resin, and its effect on a column
 
 pub(crate) mod conditions;
 pub(crate) mod limits;

@@ -13,7 +13,7 @@ const STONE: Density = Density::from_kg_m3(1800.0);
 /// Timber of which nothing is said: its moisture, percent, and its density.
 const USUAL_MOISTURE: f64 = 10.0;
 const USUAL_TIMBER: f64 = 650.0;
-/// A section is looked at in so many places, at this share of the depth.
+/// Number of places at which a section is sampled, and the share of the depth.
 const PLACES: usize = 400;
 const LEVEL_RATIO: f64 = 0.55;
 

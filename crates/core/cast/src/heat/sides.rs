@@ -1,4 +1,4 @@
-//! What stands beside a plan's resin where it is widest and where it is
+//! The material beside a plan's resin where it is widest and where it is
 //! narrowest, and what that does to its heat.
 
 use super::conditions::surroundings;
@@ -14,7 +14,7 @@ use fondant_numerics::Stop;
 use fondant_quantities::Length;
 use fondant_shapes::volume::layout::Layout;
 
-/// The piece is cut at so many places between its ends.
+/// Number of cross-sections between the ends of the piece.
 const CUTS: usize = 16;
 /// Resin that is narrower by less than this is as wide everywhere.
 const SAME_WIDTH_RATIO: f64 = 0.95;
@@ -31,8 +31,8 @@ pub struct SideTask {
 }
 
 impl SideTask {
-    /// Of a cast; `None` where no sides are reckoned with: hollows and tubes,
-    /// whose heat goes by their width alone, moulds, coats, and what stands in a
+    /// Of a cast; `None` where sides do not count: hollows and tubes,
+    /// whose heat goes by their width alone, moulds, coats, and objects in a
     /// bath, which chills its sides faster than any steady loss would say.
     #[must_use]
     pub fn of(document: &Document, measured: &Measured) -> Option<Self> {

@@ -38,7 +38,7 @@ pub fn measure(document: &Document) -> Result<Measured, Vec<Conflict>> {
         cast = CastSize { length, width, thickness: hollow.depth() };
     }
     let room = room(document, &cast)?;
-    let Room { river, mut layout, fill, in_form, sunk, mut ways, trim_marks, bare } = room;
+    let Room { river, mut layout, fill, in_form, submerged, mut ways, trim_marks, bare } = room;
     if document.kind().has_form() {
         layout.height = fill.depth() + FREEBOARD;
     }
@@ -50,7 +50,7 @@ pub fn measure(document: &Document) -> Result<Measured, Vec<Conflict>> {
     if !fill.only_rises() {
         return Err(vec![Conflict::InsertTooWide { insert: too_wide(document, &cast) }]);
     }
-    Ok(Measured { cast, river, layout, fill, sizing, sunk, ways, trim_marks })
+    Ok(Measured { cast, river, layout, fill, sizing, submerged, ways, trim_marks })
 }
 
 /// What the resin may fill, by the kind of cast.

@@ -5,13 +5,13 @@ use fondant_shapes::form::CastSize;
 use fondant_shapes::geometry::overlay::trim_marks;
 use fondant_shapes::volume::layout::{Bed, Laid, Layout, What};
 use fondant_shapes::volume::methods::{Method, Reading};
-use fondant_shapes::volume::sizing::{Doubt, InForm, LineKind};
+use fondant_shapes::volume::sizing::{InForm, LineKind, UncertaintySource};
 use fondant_shapes::volume::{Fill, Profile};
 
 use super::cavities;
 use super::in_place::Boards;
 use super::inserts;
-use super::measured::{Room, Sunk, Ways};
+use super::measured::{Room, Submerged, Ways};
 use super::ways::ways;
 use crate::checks::Conflict;
 use crate::document::{Document, River};
@@ -27,9 +27,9 @@ pub(super) fn room(
     let (in_form, factor) = in_form(&boards, &ways);
     let kept = || boards.boards.iter().zip(&river.boards);
     let mut room = Room {
-        sunk: kept()
+        submerged: kept()
             .enumerate()
-            .map(|(index, (laid, board))| Sunk {
+            .map(|(index, (laid, board))| Submerged {
                 what: What::Board(index),
                 volume: laid.volume,
                 mass: board.weighed.unwrap_or(laid.volume * board.density),
@@ -110,26 +110,32 @@ fn uncertainties(boards: &Boards<'_>, believed: Option<&Reading>, in_form: &mut 
     match (believed, boards.shape.as_ref().filter(|_| boards.by_stations())) {
         (Some(reading), _) => {
             let source = match reading.method {
-                Method::DryFill => Doubt::DryFill,
-                Method::Weighed => Doubt::Weighing,
-                Method::Outlines => Doubt::Outlines,
-                Method::Stations => Doubt::Spacing,
+                Method::DryFill => UncertaintySource::DryFill,
+                Method::Weighed => UncertaintySource::Weighing,
+                Method::Outlines => UncertaintySource::Outlines,
+                Method::Stations => UncertaintySource::Spacing,
             };
-            in_form.doubt(source, reading.uncertainty * 0.5);
+            in_form.uncertain(source, reading.uncertainty * 0.5);
         }
         (None, Some(river)) => {
-            in_form.doubt(Doubt::Spacing, river.area_uncertainty_from_spacing() * depth);
-            in_form.doubt(Doubt::Tape, river.area_uncertainty_from_tape(tolerance) * depth);
+            in_form.uncertain(
+                UncertaintySource::Spacing,
+                river.area_uncertainty_from_spacing() * depth,
+            );
+            in_form.uncertain(
+                UncertaintySource::Tape,
+                river.area_uncertainty_from_tape(tolerance) * depth,
+            );
         }
         (None, None) => {
             let squares: f64 = boards.boards.iter().map(|b| b.area_sd.m2().powi(2)).sum();
             let area = fondant_quantities::Area::from_m2(squares.sqrt());
-            in_form.doubt(Doubt::Outlines, area * depth);
+            in_form.uncertain(UncertaintySource::Outlines, area * depth);
         }
     }
     // A dry fill was poured to the boards' faces: their thickness is in it.
     if believed.is_none_or(|r| r.method != Method::DryFill) {
-        in_form.doubt(Doubt::Depth, boards.surface() * (tolerance / 3f64.sqrt()));
+        in_form.uncertain(UncertaintySource::Depth, boards.surface() * (tolerance / 3f64.sqrt()));
     }
 }
 

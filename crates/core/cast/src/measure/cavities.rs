@@ -5,7 +5,7 @@ use fondant_shapes::form::CastSize;
 use fondant_shapes::geometry::ruled::Ruled;
 use fondant_shapes::timber::{Cavity, CavityShape};
 use fondant_shapes::volume::layout::{Bed, Laid, What, around, shelves};
-use fondant_shapes::volume::sizing::{Doubt, InForm, LineKind};
+use fondant_shapes::volume::sizing::{InForm, LineKind, UncertaintySource};
 use fondant_shapes::volume::{Fill, Profile};
 
 use super::measured::Room;
@@ -21,10 +21,10 @@ const MOST_DRAWN: usize = 400;
 pub(super) fn lines(cavities: &[Cavity], in_form: &mut InForm) {
     let volume: Volume = cavities.iter().map(Cavity::volume_of_all).sum();
     in_form.line(LineKind::Cavities { count: cavities.iter().map(|c| c.count).sum() }, volume);
-    // A cavity that is no box is guessed to a fifth.
+    // The volume of a cavity that is not a box is known to ±20 %.
     let guessed: Volume =
         cavities.iter().filter(|c| c.shape.factor() < 1.0).map(Cavity::volume_of_all).sum();
-    in_form.doubt(Doubt::Cavities, guessed * 0.1);
+    in_form.uncertain(UncertaintySource::Cavities, guessed * 0.1);
 }
 
 /// The room in the cavities of a board.
@@ -72,7 +72,7 @@ pub(super) fn inlay(document: &Document, inlay: &Inlay, cast: &CastSize) -> Room
             (c.volume_of_all().m3()).powi(2) * shares.iter().sum::<f64>()
         })
         .sum();
-    all.in_form.doubt(Doubt::Tape, Volume::from_m3(squares.sqrt()));
+    all.in_form.uncertain(UncertaintySource::Tape, Volume::from_m3(squares.sqrt()));
     let absorbs = inlay.board.absorption_ml_m2;
     all.bare = inlay.cavities.iter().map(|c| (c.wetted_area(), absorbs)).collect();
     all

@@ -4,11 +4,11 @@ use fondant_quantities::{Length, Volume};
 use fondant_shapes::blanks::Hollow;
 use fondant_shapes::form::CastSize;
 use fondant_shapes::volume::layout::{Bed, Laid, Layout, What, around, rows};
-use fondant_shapes::volume::sizing::{Doubt, LineKind};
+use fondant_shapes::volume::sizing::{LineKind, UncertaintySource};
 use fondant_shapes::volume::{Fill, Profile};
 
 use super::inserts;
-use super::measured::{Room, Sunk};
+use super::measured::{Room, Submerged};
 use super::outlines::{bed, empty, prism};
 use crate::document::{Coat, Document, Embed, Moulds, Tubes};
 
@@ -31,7 +31,7 @@ pub(super) fn block(document: &Document, cast: &CastSize) -> Room {
     );
     let overfill = document.form.overfill;
     all.in_form.line(LineKind::Overfill { depth: overfill }, cast.area() * overfill);
-    all.in_form.doubt(Doubt::Tape, box_sd(cast, depth, document.tape_tolerance));
+    all.in_form.uncertain(UncertaintySource::Tape, box_sd(cast, depth, document.tape_tolerance));
     all
 }
 
@@ -82,7 +82,7 @@ pub(super) fn moulds(document: &Document, moulds: &Moulds) -> Room {
         },
     );
     if moulds.timber > Volume::ZERO {
-        room.sunk.push(Sunk {
+        room.submerged.push(Submerged {
             what: What::Insert(0),
             volume: moulds.timber,
             mass: moulds.timber * moulds.timber_density,
@@ -120,7 +120,7 @@ fn equal_cavities(document: &Document, equal: &Equal) -> Room {
     let each = hollow.volume() - equal.taken;
     room.in_form.line(LineKind::Moulds { count: equal.count, each }, each * count);
     room.in_form.line(LineKind::Overfill { depth: overfill }, area * overfill * count);
-    room.in_form.doubt(Doubt::Tape, hollow.volume() * (count * MOULD_RATIO * 0.5));
+    room.in_form.uncertain(UncertaintySource::Tape, hollow.volume() * (count * MOULD_RATIO * 0.5));
     room
 }
 
@@ -162,11 +162,11 @@ pub(super) fn coat(document: &Document, coat: &Coat, cast: &CastSize) -> Room {
     }
     let coated = all.in_form.total();
     all.in_form.line(LineKind::RunOff { ratio: coat.run_off_ratio }, coated * coat.run_off_ratio);
-    all.in_form.doubt(Doubt::Coat, coated * (0.5 * COAT_RATIO));
-    // The face is read off a tape; how thick a coat comes out is no reading.
+    all.in_form.uncertain(UncertaintySource::Coat, coated * (0.5 * COAT_RATIO));
+    // The face is read off a tape; thickness of the coat is no reading.
     let reading = document.tape_tolerance / 3f64.sqrt();
     let face = reading * Length::from_m(cast.length.m().hypot(cast.width.m()));
-    all.in_form.doubt(Doubt::Tape, face * thickness);
+    all.in_form.uncertain(UncertaintySource::Tape, face * thickness);
     all
 }
 

@@ -4,9 +4,9 @@ use fondant_quantities::Volume;
 use fondant_shapes::timber::Insert;
 use fondant_shapes::volume::Profile;
 use fondant_shapes::volume::layout::{Laid, What, around, rows};
-use fondant_shapes::volume::sizing::{Doubt, LineKind};
+use fondant_shapes::volume::sizing::{LineKind, UncertaintySource};
 
-use super::measured::{Room, Sunk};
+use super::measured::{Room, Submerged};
 use super::outlines::prism;
 
 /// What an insert displaces is known to about this share of itself.
@@ -23,7 +23,7 @@ pub(super) fn add(inserts: &[Insert], room: &mut Room) {
         let profile = Profile::of_insert(insert);
         let (from, to) = (profile.from, profile.to);
         room.fill = room.fill.clone().with_solid(profile);
-        room.sunk.push(Sunk {
+        room.submerged.push(Submerged {
             what: What::Insert(index),
             volume: insert.volume_of_all(),
             mass: insert.mass * f64::from(insert.count),
@@ -36,5 +36,5 @@ pub(super) fn add(inserts: &[Insert], room: &mut Room) {
     }
     let inside: Volume = inserts.iter().map(Insert::volume_of_all).sum();
     room.in_form.line(LineKind::Inserts { count: total }, inside * -1.0);
-    room.in_form.doubt(Doubt::Inserts, inside * (0.5 * INSERT_RATIO));
+    room.in_form.uncertain(UncertaintySource::Inserts, inside * (0.5 * INSERT_RATIO));
 }

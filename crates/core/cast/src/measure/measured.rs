@@ -24,7 +24,7 @@ pub struct Measured {
     /// The volume, line by line.
     pub sizing: Sizing,
     /// What lies in the resin and is pulled by it.
-    pub sunk: Vec<Sunk>,
+    pub submerged: Vec<Submerged>,
     /// Other ways of measuring beside the one that is drawn.
     pub ways: Ways,
     /// Where boards cross the form's walls, by board.
@@ -46,7 +46,7 @@ impl Measured {
 
 /// Something that lies in the resin.
 #[derive(Debug, Clone, Copy, PartialEq)]
-pub struct Sunk {
+pub struct Submerged {
     /// What it is.
     pub what: What,
     /// What it displaces.
@@ -84,7 +84,7 @@ pub(super) struct Room {
     pub(super) layout: Layout,
     pub(super) fill: Fill,
     pub(super) in_form: InForm,
-    pub(super) sunk: Vec<Sunk>,
+    pub(super) submerged: Vec<Submerged>,
     pub(super) ways: Ways,
     pub(super) trim_marks: Vec<Vec<Point>>,
     /// Bare timber that resin wets, and what it absorbs, mL/m².

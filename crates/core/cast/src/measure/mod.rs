@@ -16,7 +16,7 @@ mod outlines;
 mod ways;
 
 pub use all::{measure, refusals};
-pub use measured::{Measured, Sunk, Ways};
+pub use measured::{Measured, Submerged, Ways};
 
 #[cfg(test)]
 mod tests;

@@ -16,7 +16,7 @@ pub(super) fn empty(layout: Layout, fill: Fill) -> Room {
         layout,
         fill,
         in_form: InForm::default(),
-        sunk: Vec::new(),
+        submerged: Vec::new(),
         ways: Ways::default(),
         trim_marks: Vec::new(),
         bare: Vec::new(),

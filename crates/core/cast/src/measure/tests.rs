@@ -116,14 +116,14 @@ fn what_reaches_over_the_wall_is_sawn_off_and_marked() {
     let measured = measure(&plan).unwrap();
     assert!((measured.sizing.total.l() - (0.5 - 0.2) * 40.0).abs() < 1e-6);
     assert_eq!(measured.trim_marks[0].len(), 4, "{:?}", measured.trim_marks);
-    assert!((measured.sunk[0].volume.l() - 8.0).abs() < 1e-6);
+    assert!((measured.submerged[0].volume.l() - 8.0).abs() < 1e-6);
 }
 
 #[test]
 fn a_bevel_over_the_wall_is_sliced_closely_enough() {
     let mut plan = drawn(&[(0.0, 0.0, 1000.0, 200.0)]);
     let shape = plan.contents.river_mut().unwrap().boards[0].shape.as_mut().unwrap();
-    // The near edge lies on the wall and its slope falls wholly outside; the
+    // The near edge lies on the wall and its slope falls entirely outside; the
     // far one rises half outside of nothing.
     shape.outline = shape.outline.map(|p| p.plus(Point::from_mm(0.0, 20.0)));
     shape.underside = Underside::Bevels(vec![mm(40.0)]);
@@ -172,7 +172,7 @@ fn a_block_an_embed_and_their_levels() {
     assert!((measured.sizing.total.l() - (1.2 - ball + 0.001)).abs() < 1e-9);
     // Half of the ball lies below its middle.
     assert!((measured.fill.volume_to(mm(60.0)).l() - (0.6 - ball / 2.0)).abs() < 1e-9);
-    assert_eq!(measured.sunk.len(), 1);
+    assert_eq!(measured.submerged.len(), 1);
 }
 
 #[test]
@@ -204,7 +204,7 @@ fn cavities_moulds_tubes_and_coats() {
     moulds_of(&mut moulds).timber_density = Density::from_kg_m3(700.0);
     let measured = measure(&moulds).unwrap();
     assert!((measured.sizing.total.l() - 0.3).abs() < 1e-9);
-    assert!((measured.sunk[0].mass.kg() - 0.014).abs() < 1e-12);
+    assert!((measured.submerged[0].mass.kg() - 0.014).abs() < 1e-12);
 
     let mut coat = begun(Kind::Coat, 1000.0, 500.0, 30.0);
     let Contents::Coat(contents) = &mut coat.contents else { panic!("a coat") };

@@ -4,7 +4,7 @@ use fondant_quantities::{Money, Volume};
 
 use crate::document::Buying;
 
-/// So many kits.
+/// An order of a number of kits.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Order {
     /// Kits to buy.
@@ -21,7 +21,7 @@ pub struct Order {
     pub enough: f64,
 }
 
-/// Kits beyond this are no order but a slip of the finger.
+/// Most kits of an order; more is a typing error (convention).
 const MOST_KITS: f64 = 9999.0;
 
 /// The fewest kits that hold the volume.
@@ -101,10 +101,10 @@ mod tests {
 
     proptest! {
         #[test]
-        fn one_kit_more_is_never_less_likely_enough(total in 0.1f64..80.0, doubt in 0.0f64..5.0) {
-            let order = order(&buying(), litres(total), litres(doubt));
+        fn one_kit_more_is_never_less_likely_enough(total in 0.1f64..80.0, uncertainty in 0.0f64..5.0) {
+            let order = order(&buying(), litres(total), litres(uncertainty));
             prop_assert!(order.left.l() >= -1e-6);
-            let more = order_of(&buying(), order.kits + 1, litres(total), litres(doubt));
+            let more = order_of(&buying(), order.kits + 1, litres(total), litres(uncertainty));
             prop_assert!(more.enough >= order.enough);
             prop_assert!((0.0..=1.0).contains(&order.enough) && order.enough >= 0.5 - 1e-6);
         }

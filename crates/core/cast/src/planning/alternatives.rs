@@ -76,12 +76,12 @@ impl Alternative {
     }
 }
 
-/// A plan that holds in so many tries of a hundred is steady.
+/// Tries of a hundred in which a robust plan holds (convention).
 const STEADY: usize = 90;
 /// Steps in which the coolest plan is closed in on.
 const COOLER_STEPS: usize = 4;
-/// Pours of the steadiest plan stay so far inside their windows, the widest
-/// first, min; and its peaks so far below the limit, K.
+/// Margins of the most robust plan: of its pours to the ends of their windows, the widest
+/// first, min; and of its peaks below the limit, K.
 const INSETS: [(f64, f64); 5] = [(150.0, 8.0), (90.0, 8.0), (60.0, 6.0), (30.0, 4.0), (0.0, 6.0)];
 /// Runs of the model that one wish may take.
 const RUNS_EACH: usize = 900;
@@ -138,7 +138,7 @@ impl BestOf<'_> {
         Allowance { most_runs: RUNS_EACH, watch: self.wanted, ..Allowance::thorough(aim) }
     }
 
-    /// The same, where a wish that cannot be met is no trouble.
+    /// The same; `Ok(None)` where a wish cannot be met.
     fn perhaps(
         &self,
         terms: &Allowance<'_>,

@@ -9,7 +9,7 @@ use fondant_numerics::Stop;
 use super::field_task::FieldTask;
 use crate::evaluate::Evaluation;
 
-/// A field is followed for so long after its last pour at most, s.
+/// Longest time a field is simulated after its last pour, s.
 const HORIZON_S: f64 = 10.0 * 86_400.0;
 /// Until a column of the whole depth is hard, where the model cannot say, s.
 const USUAL_S: f64 = 4.0 * 86_400.0;

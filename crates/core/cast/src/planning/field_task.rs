@@ -31,7 +31,7 @@ const MOST_ACROSS: usize = 260;
 /// between two depths, and then finds it to this share.
 const WIDEN: f64 = 1.35;
 const DEPTH_TOLERANCE_RATIO: f64 = 0.008;
-/// What stands beside the resin at this share of its depth stands for what
+/// The material beside the resin at this share of its depth stands for what
 /// would stand beside a deeper pour.
 const UPRIGHT_RATIO: f64 = 0.6;
 /// A trial ends once it is this far over the limit, K.
@@ -117,7 +117,7 @@ impl FieldTask {
                     to_m: pour.layer.to.m(),
                     at_s: pour.at.duration_since(first).as_secs_f64(),
                 };
-                // A brushed coat is no layer of its own.
+                // A brushed coat is not a layer.
                 let poured = schedule.pours.iter().filter(is_poured);
                 poured.map(of).collect()
             }
@@ -161,7 +161,7 @@ impl FieldTask {
     }
 
     /// The deepest single pour of this section or block that stays under the
-    /// limit, m, from the depth that a column may have. What stands beside the
+    /// limit, m, from the depth that a column may have. The material beside the
     /// resin half way up is taken to go on as far as the pour is deep.
     ///
     /// # Errors

@@ -21,7 +21,7 @@ pub enum Fix {
     Begin(Timestamp),
     /// Heat the air, or cool it where negative.
     Heat(TemperatureDelta),
-    /// So many equal layers.
+    /// A number of equal layers.
     Layers(u32),
     /// Another resin of the shelf.
     Resin(ResinId, String),
@@ -29,7 +29,7 @@ pub enum Fix {
     OpenOnce(Date, Time),
     /// Keep the shop open until this time once.
     StayOnce(Date, Time),
-    /// So many pairs of hands.
+    /// A number of pairs of hands.
     Hands(u32),
 }
 

@@ -13,7 +13,7 @@ use super::log::Reading;
 /// Heat capacity of water, J/(kg·K), and its density, kg/m³, near 40 °C.
 const WATER_J_KG_K: f64 = 4179.0;
 const WATER_KG_M3: f64 = 992.0;
-/// Films beyond these are no cup in still air, W/(m²·K).
+/// Range of film coefficients for a cup in still air, W/(m²·K).
 const FILM_RANGE: (f64, f64) = (0.5, 22.0);
 
 /// A cup of mixed resin.

@@ -8,7 +8,7 @@ use crate::surroundings::Surroundings;
 use fondant_materials::resin::Calibrated;
 use fondant_numerics::Stop;
 
-/// Nine tenths of a normal distribution lie within so many standard deviations.
+/// Standard deviations on either side that hold 90 % of a normal distribution.
 const NINE_TENTHS: f64 = 1.645;
 /// Pairs of rate and heat that a forecast tries.
 const TRIALS: usize = 64;
@@ -24,7 +24,7 @@ pub struct Layer {
     pub depth_m: f64,
     /// The resin as it leaves the bucket.
     pub poured: Poured,
-    /// What stands around.
+    /// Surroundings.
     pub surroundings: Surroundings,
     /// Ends the forecast where it is no longer wanted.
     pub stop: Stop,
@@ -70,7 +70,7 @@ pub fn peak(resin: &Calibrated, layer: &Layer) -> Result<Interval, HeatError> {
 }
 
 /// The deepest single layer, m. Its logarithm is nearly straight in those of
-/// rate and heat, so that their slopes carry the doubt over.
+/// rate and heat, so that their slopes carry the uncertainty over.
 ///
 /// # Errors
 /// What the solver reports.

@@ -21,9 +21,9 @@ use super::refusal::Refusal;
 const FEWEST: usize = 12;
 /// A thermometer is taken to be no better than this, K.
 const LEAST_NOISE_K: f64 = 0.1;
-/// A fit that leaves more than this of a spread is no fit, K.
+/// Largest standard deviation of the residuals of a fit that is accepted, K (convention).
 const MOST_NOISE_K: f64 = 1.5;
-/// Readings off by so many spreads are thrown out.
+/// Readings further off than this many standard deviations are left out.
 const OUTLIER_SPREADS: f64 = 4.0;
 /// More outliers than this share mean that the thermometer is not to be believed.
 const MOST_OUTLIERS: f64 = 0.15;
@@ -37,14 +37,14 @@ const LEAST_LOSS_DEVIATION: f64 = 0.03;
 const UNKNOWN_LOSS_DEVIATION: f64 = 0.25;
 /// A loss wrong by this share ...
 const WRONG_LOSS: f64 = 0.15;
-/// ... may move the heat by so much at most where the loss was taken from
+/// ... may move the heat by this share at most, where the loss was taken from
 /// elsewhere.
 const MOST_MOVED: f64 = 0.03;
 /// Losses outside these belong to another cup, or to a slip.
 const LOSS_RANGE: (f64, f64) = (0.1, 3.0);
 /// The search may look a little beyond, so that a fit at the edge shows as such.
 const SEARCH_BEYOND: f64 = 1.5;
-/// A first reading so far from what was said of the mix is no slow thermometer, K.
+/// Largest difference of the first reading to the stated mix temperature that a slow thermometer explains, K.
 const START_RANGE_K: f64 = 4.0;
 /// How far the first temperature may be off, K.
 const START_DEVIATION_K: f64 = 1.0;
@@ -91,7 +91,7 @@ impl Lesson {
 /// Fits a log of a cup of `resin`, by the generic model of its class.
 ///
 /// # Errors
-/// [`Refusal`]: a fit that cannot be trusted is none.
+/// [`Refusal`] where the fit cannot be trusted.
 pub fn learn(
     resin: &Record,
     cup: &Cup,
@@ -108,7 +108,7 @@ pub fn learn(
     let free = fit(resin, cup, &kept, unknown, stop)?;
     let settled = rise_k >= RISE_FOR_LOSS_K && free.loss_deviation() <= SETTLED_LOSS;
     if rise_k >= RISE_FOR_LOSS_K {
-        // A warm cup that no curve comes near is no matter of its loss.
+        // For a warm cup that no curve comes near, heat loss is not the cause.
         believable(&free)?;
     }
     let measured = water.map(|test| Loss {

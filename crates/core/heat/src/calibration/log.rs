@@ -52,7 +52,7 @@ fn gaps(readings: &[Reading]) -> Vec<(f64, f64)> {
 }
 
 /// The medians of equal stretches of time, where there are many readings: what
-/// lies in between costs time and teaches nothing.
+/// lies in between costs time and adds nothing.
 fn thinned(readings: Vec<Reading>) -> Vec<Reading> {
     if readings.len() <= MOST_READINGS {
         return readings;

@@ -4,7 +4,7 @@
 //! - [`log`]: readings of a cup over time
 //! - [`cup`]: a cup of resin, and the same cup of warm water
 //! - [`learning`]: rate and heat from a log, or why the log cannot say
-//! - [`forecast`]: what a cast's peak and deepest layer become, with their doubt
+//! - [`forecast`]: what a cast's peak and deepest layer become, with their uncertainty
 //! - [`mixing`]: ratios and densities that follow from each other
 //! - [`sheet`]: the generic model of a class fitted to a datasheet
 

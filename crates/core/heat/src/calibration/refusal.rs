@@ -1,6 +1,6 @@
-//! Why a log cannot teach.
+//! Why a log cannot be used for calibration.
 
-/// Why a log cannot teach.
+/// Why a log cannot be used for calibration.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
 pub enum Refusal {
     /// Too few readings.

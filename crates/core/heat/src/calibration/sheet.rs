@@ -21,7 +21,7 @@ const TACKY_DOUBT: f64 = 0.15;
 const DEMOULD_DOUBT: f64 = 0.20;
 const FULL_CURE_DOUBT: f64 = 0.40;
 const DEEPEST_DOUBT: f64 = 0.15;
-/// A figure is met within so many times its doubt.
+/// A figure is met where the model is within this multiple of its uncertainty.
 const MET: f64 = 1.5;
 /// How far the resins of a class spread: logarithm of the rate, logarithm of the
 /// heat, conversion at the gel, final glass temperature in K.
@@ -63,7 +63,7 @@ pub enum Figure {
 }
 
 impl Figure {
-    const fn doubt(self) -> f64 {
+    const fn uncertainty(self) -> f64 {
         match self {
             Self::PotLife => POT_DOUBT,
             Self::Tacky => TACKY_DOUBT,
@@ -132,7 +132,7 @@ pub fn fit(generic: &Properties, sheet: &Datasheet, stop: &Stop) -> Result<Sheet
             .map(|(figure, wanted)| {
                 let found = model(&resin, sheet, *figure, stop).unwrap_or(None);
                 // Never within the horizon is as bad as ten times too late.
-                found.map_or(10.0f64, |found| found / wanted).max(1e-3).ln() / figure.doubt()
+                found.map_or(10.0f64, |found| found / wanted).max(1e-3).ln() / figure.uncertainty()
             })
             .collect();
         all.extend(x.iter().zip(SPREAD).map(|(x, spread)| x / spread));
@@ -157,7 +157,12 @@ pub fn compare(resin: &Calibrated, sheet: &Datasheet, stop: &Stop) -> Vec<Compar
         .map(|(figure, wanted)| {
             let found = model(resin, sheet, figure, stop).unwrap_or(None);
             let off = found.map_or(f64::INFINITY, |found| (found / wanted).ln().abs());
-            Compared { figure, sheet: wanted, model: found, is_met: off <= MET * figure.doubt() }
+            Compared {
+                figure,
+                sheet: wanted,
+                model: found,
+                is_met: off <= MET * figure.uncertainty(),
+            }
         })
         .collect()
 }

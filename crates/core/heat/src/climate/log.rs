@@ -8,7 +8,7 @@ use super::series::AirAt;
 
 /// Readings are gathered into quarters of an hour, s.
 const GATHERED_S: i64 = 900;
-/// Without a reading for so long there is a gap.
+/// Longest time between readings that is not a gap (convention).
 const GAP: SignedDuration = SignedDuration::from_hours(2);
 /// The humidity where the logger has none, percent.
 const UNKNOWN_HUMIDITY: f64 = 55.0;

@@ -11,7 +11,7 @@ use super::series::AirSeries;
 
 /// A surface this close to the dew point is damp in places.
 pub const DEW_MARGIN: TemperatureDelta = TemperatureDelta::from_k(3.0);
-/// Air that falls by so much within [`DROP_WITHIN`] is a sudden drop.
+/// A fall of the air temperature by this within [`DROP_WITHIN`] is a sudden drop.
 pub const DROP: TemperatureDelta = TemperatureDelta::from_k(5.0);
 /// See [`DROP`].
 pub const DROP_WITHIN: SignedDuration = SignedDuration::from_hours(3);

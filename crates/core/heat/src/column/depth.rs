@@ -42,7 +42,7 @@ pub enum Deepest {
 }
 
 impl Deepest {
-    /// The deepest layer that is known to be safe, m; nought where none is.
+    /// The deepest layer that is known to be safe, m; 0 where none is.
     #[must_use]
     pub fn safe_m(&self) -> f64 {
         match self {

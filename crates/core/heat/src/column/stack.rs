@@ -263,7 +263,7 @@ impl Stack {
     }
 
     /// Every cell has gelled, after which the reaction only slows in steady air,
-    /// and the hottest has cooled. Cooling alone is no sign: warm resin in a
+    /// and the hottest has cooled. Cooling alone does not show it: warm resin in a
     /// cold shop cools first and warms up hours later.
     fn past_peak(&self) -> bool {
         let (_, best_s) = self.peak().unwrap_or((0.0, self.time_s));

@@ -166,7 +166,7 @@ mod tests {
     }
 
     #[test]
-    fn conversions_outside_nought_to_one_are_clipped() {
+    fn conversions_outside_zero_to_one_are_clipped() {
         let rate = CureRate::new(&shipped::models()[0].cure);
         assert_eq!(rate.rate_per_s(1.2, 300.0).to_bits(), 0.0f64.to_bits());
         assert_eq!(rate.rate_per_s(-0.1, 300.0).to_bits(), rate.rate_per_s(0.0, 300.0).to_bits());

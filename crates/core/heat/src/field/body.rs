@@ -1,4 +1,4 @@
-//! What a section or block is made of, and what stands around it.
+//! Materials of a section or block, and its surroundings.
 
 use crate::air::Air;
 use crate::surroundings::{FORM_BOARD_M2K_W, STILL_AIR_TOP_W_M2K};

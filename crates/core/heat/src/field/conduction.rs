@@ -232,7 +232,7 @@ impl Direction {
         direction
     }
 
-    /// A face towards something that is no cell.
+    /// A face at the edge of the mesh.
     fn open(&mut self, cell: usize, half: f64, area: f64, face: Face) {
         if !face.resistance_m2k_w.is_finite() {
             return;

@@ -2,7 +2,7 @@
 //! walls with baths beyond them. Lengths m, temperatures K, times s.
 //!
 //! - [`mesh`](Mesh): where the cells lie
-//! - [`body`](Body): what they hold, and what stands around
+//! - [`body`](Body): their materials and surroundings
 //! - [`state`](Field): the field; `run` follows it through time
 //! - [`peak`](Peak): the hottest point
 //! - [`frames`](Frames): pictures for drawing

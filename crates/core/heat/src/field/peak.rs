@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use super::mesh::{Axis, Mesh};
 
-/// A parabola may lift the hottest cell by so much in each direction, K. On a
+/// Most that a parabola may lift the hottest cell in each direction, K. On a
 /// mesh that is fine enough it is tenths; beside a steep edge it says nothing.
 const MOST_GAIN_K: f64 = 1.0;
 

@@ -30,7 +30,7 @@ impl Field {
     /// empty is filled.
     ///
     /// # Errors
-    /// [`HeatError::Depth`] where that is no resin at all;
+    /// [`HeatError::Depth`] where the pours hold no resin;
     /// [`HeatError::Temperature`] outside 230 to 450 K.
     pub fn pour(&mut self, to_m: f64, t_k: f64, conversion: f64) -> Result<(), HeatError> {
         in_range(t_k)?;

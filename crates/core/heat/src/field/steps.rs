@@ -7,7 +7,7 @@ use super::peak::Peak;
 /// How finely time is divided.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Steps {
-    /// The fastest cell warms itself by so much in a step, K. At 2 K peaks are
+    /// Rise of the fastest cell by its own heat in one step, K. At 2 K peaks are
     /// within 0.03 K of those of much shorter steps.
     pub release_k: f64,
     /// First step after a pour or a change around, s.

@@ -3,7 +3,7 @@
 //! - `properties`: [`Properties`], what datasheet and class say; `mix`, `cure`, `datasheet`: parts of it
 //! - `record`: [`Record`], a resin on the shelf
 //! - `calibrated`: [`Calibrated`], the resin that the model runs on
-//! - [`shelf`]: what stands on a shop's shelf
+//! - [`shelf`]: a shop's shelf
 //! - [`shipped`]: the generic resins that come with Fondant
 
 mod calibrated;

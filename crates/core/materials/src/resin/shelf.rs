@@ -1,4 +1,4 @@
-//! What stands on a shop's shelf: resins, colours and what is in the bottles.
+//! A shop's shelf: resins, colours and lots.
 
 use jiff::civil::Date;
 use serde::{Deserialize, Serialize};
@@ -55,7 +55,7 @@ impl Shelf {
     }
 
     /// Without the resins of some short names: the shop's own record of them cannot be read, and the
-    /// generic one is not what stands there.
+    /// generic one is not on the shelf.
     #[must_use]
     pub fn without(mut self, names: &[String]) -> Self {
         self.resins.retain(|on| !names.contains(&on.resin.id.0));

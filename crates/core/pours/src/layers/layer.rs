@@ -50,7 +50,7 @@ impl Layer {
 /// Why a fill cannot be split.
 #[derive(Debug, Clone, PartialEq, thiserror::Error, Serialize, Deserialize)]
 pub enum LayersError {
-    /// So many layers are no plan.
+    /// Most layers of a plan (convention).
     #[error("{needed} layers are needed, more than {MOST_LAYERS}")]
     TooMany {
         /// How many layers no deeper than allowed fill the form.

@@ -11,9 +11,9 @@ use crate::layers::Layer;
 use fondant_heat::sides::Sides;
 use fondant_heat::{Accuracy, Air, Goal, Poured, Stack, Surroundings};
 
-/// A layer is followed for so long at most, s.
+/// Longest time a layer is simulated, s.
 pub(crate) const LAYER_HORIZON_S: f64 = 14.0 * 86_400.0;
-/// The air is looked at so far past the first pour.
+/// How far past the first pour the air is read.
 const AIR_HORIZON: SignedDuration = SignedDuration::from_hours(40 * 24);
 /// The air is drawn by lines that keep so close to it, K: fewer kinks, at each of
 /// which a step of the model has to end.

@@ -41,7 +41,7 @@ pub(crate) fn joined(
     Ok((joint, broken))
 }
 
-/// Pours farther than this from the earliest time of work are no plan but a slip, and would make
+/// Latest pour after the earliest time of work. Later ones are typing errors, and would make
 /// a calendar without end.
 const FARTHEST: SignedDuration = SignedDuration::from_hours(400 * 24);
 /// How long after the last pour somebody may still sand.

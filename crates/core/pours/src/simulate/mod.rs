@@ -3,8 +3,8 @@
 //! - [`task`]: what is to be scheduled
 //! - [`schedule`]: pours with their times, windows and peaks
 //! - `course`, `slots`, `joint`: one pour after another, the grid of times, the bond between two
-//! - [`judge`]: what given times do and break; [`refit`]: later pours taken along
-//! - [`observe`]: windows by what was poured and touched
+//! - [`judge`](mod@judge): what given times do and break; [`refit`](mod@refit): later pours taken along
+//! - [`observe`](mod@observe): windows by what was poured and touched
 //! - [`tries`]: how often a plan holds when air, resin or people are off
 
 pub mod bindings;

@@ -16,7 +16,7 @@ use fondant_quantities::Temperature;
 const RATES: (f64, f64) = (0.5, 2.0);
 /// Halvings of their range.
 const HALVINGS: usize = 14;
-/// "Still clear" says that sticky is some way off: so long at least.
+/// "Still clear" means that tacky is at least this far off.
 const CLEAR_MEANS: SignedDuration = SignedDuration::from_mins(20);
 
 /// What a gloved finger finds.

@@ -11,7 +11,7 @@ use crate::layers::Layer;
 /// How a layer joins the one below.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub enum Joint {
-    /// There is none below.
+    /// No layer below.
     First,
     /// Poured while the one below was sticky: the bond is chemical.
     WetOnTacky,
@@ -91,8 +91,8 @@ pub struct Schedule {
 pub enum Proof {
     /// No plan on the grid is better.
     Best,
-    /// The search ran out of its allowance: a plan that opens the form earlier
-    /// by so much at most cannot be ruled out.
+    /// The search ran out of its allowance: a plan that opens the form earlier,
+    /// by this much at most, cannot be ruled out.
     Within(Span),
     /// Windows moved in ways that the search could not bound.
     Unproven,

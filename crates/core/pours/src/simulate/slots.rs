@@ -7,7 +7,7 @@ use fondant_quantities::Span;
 
 /// Pours begin on the quarter hour, s.
 pub const GRID_S: i64 = 900;
-/// After a cured layer has been sanded, the next may wait so long for a better
+/// After a cured layer has been sanded, how long the next may wait for a better
 /// hour: a day, which holds every hour of the air, s.
 pub(crate) const AFTER_CURE_WITHIN_S: i64 = 86_400;
 

@@ -22,7 +22,7 @@ pub struct Task<'a> {
     pub air: &'a AirSeries,
     /// How the form is kept cool.
     pub cooling: Cooling,
-    /// What stands beside the resin.
+    /// Material beside the resin.
     pub sides: Sides,
     /// The resin as it goes in.
     pub poured: Poured,

@@ -11,13 +11,13 @@ use super::slots::Slots;
 use super::task::Task;
 use fondant_quantities::TemperatureDelta;
 
-/// The air may be off by so much all the way, K.
+/// Half-range of the constant error of the air temperature, K (convention).
 pub const AIR_K: f64 = 3.0;
-/// The resin may cure so much faster or slower.
+/// Half-range of the error of the cure rate, as a share of it (convention).
 pub const RATE_RATIO: f64 = 0.15;
-/// Each pour may be early or late by so much, s.
+/// Half-range of the delay of each pour, s (convention).
 pub const DELAY_S: f64 = 1800.0;
-/// Tries that a plan is put to.
+/// Number of tries of a plan.
 pub const TRIES: usize = 100;
 
 /// Bases of the sequence of tries: one for the air, one for the resin, one for
@@ -29,10 +29,10 @@ const BASES: [u32; 16] = [2, 3, 5, 7, 11, 13, 17, 19, 23, 29, 31, 37, 41, 43, 47
 pub struct Held {
     /// Tries.
     pub tries: usize,
-    /// In so many of them every pour fell into its window, or on a hard layer,
+    /// Number of tries in which every pour fell into its window, or on a hard layer,
     /// and no layer passed the limit.
     pub held: usize,
-    /// In so many some layer passed the limit.
+    /// Number of tries in which some layer passed the limit.
     pub too_hot: usize,
 }
 
@@ -55,7 +55,7 @@ fn off(index: usize, dimension: usize) -> f64 {
     2.0 * spread(index + 1, BASES[dimension % BASES.len()]) - 1.0
 }
 
-/// Puts a plan to so many tries.
+/// Runs a plan `TRIES` times with perturbed inputs.
 #[must_use]
 pub fn robust(task: &Task<'_>, given: &[Given], tries: usize) -> Held {
     let Ok(slots) = slots_of(task, given) else {

@@ -33,7 +33,7 @@ pub struct NumberBound {
 /// Why an entry was refused.
 #[derive(Debug, Clone, PartialEq, thiserror::Error)]
 pub enum EntryError {
-    /// The text is no such quantity.
+    /// The text is not a quantity of this kind.
     #[error(transparent)]
     Unreadable(#[from] ParseQuantityError),
     /// A plain number was wanted.

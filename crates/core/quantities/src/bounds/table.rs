@@ -81,7 +81,7 @@ pub const OPENED: Bound<Volume> = volumes("Opened stock", 0.0, 1000.0);
 /// Mass of a board or an insert.
 pub const MASS: Bound<Mass> =
     Bound { what: "Mass", min: Mass::from_kg(0.0001), max: Mass::from_kg(500.0) };
-/// What a bare edge drinks.
+/// Absorption of a bare edge, mL/m².
 pub const ABSORPTION_ML_M2: NumberBound =
     NumberBound { what: "Absorption", min: 0.0, max: 1000.0, unit: "mL/m²" };
 /// Kept back for a leak.
@@ -101,7 +101,7 @@ pub const MOULD_COUNT: NumberBound =
     NumberBound { what: "Cavities", min: 1.0, max: 2000.0, unit: "" };
 /// Price of a kit, in whatever the shop pays with.
 pub const PRICE: NumberBound = NumberBound { what: "Price", min: 0.0, max: 1e6, unit: "" };
-/// Width of the river at a station; nought where the boards touch.
+/// Width of the river at a station; 0 where the boards touch.
 pub const RIVER_WIDTH: Bound<Length> = lengths("River width", 0.0, 2500.0);
 /// Place of a station, from the left end of the form.
 pub const STATION_PLACE: Bound<Length> = lengths("A station's place", 0.0, 6200.0);
@@ -160,7 +160,7 @@ pub const WAITS_MINUTES: NumberBound =
     NumberBound { what: "The wait", min: 0.0, max: 600.0, unit: "min" };
 /// Cold water, or the air of a cooler box.
 pub const COOLING_TEMPERATURE: Bound<Temperature> = temperatures("Cooling", 0.0, 30.0);
-/// For how long a pour is cooled; nought is until the form is opened.
+/// Duration of cooling; 0 lasts until the form is opened.
 pub const COOLING_HOURS: NumberBound =
     NumberBound { what: "Cooling", min: 0.0, max: 400.0, unit: "h" };
 /// A depth that the maker takes on himself.

@@ -23,7 +23,7 @@ pub enum ParseQuantityError {
         /// Symbol of the unit that a bare number has.
         symbol: &'static str,
     },
-    /// A number, then something that is no unit of this quantity.
+    /// A number, then text that is not a unit of this quantity.
     #[error("“{unit}” is not a unit of {noun}")]
     UnknownUnit {
         /// The unit as typed, shortened.

@@ -54,7 +54,7 @@ impl Label {
         self.tube_length + self.trim * 2.0
     }
 
-    /// So many labels laid out on sheets inside their border; the check line
+    /// Labels laid out on sheets inside their border; the check line
     /// takes a strip of its own at the foot.
     #[must_use]
     pub fn on_sheets(&self, count: usize) -> Nest {

@@ -1,7 +1,7 @@
 //! Blanks and moulds: many equal cavities, tubes in them, what is sawn from a
 //! block, how a pressure pot is loaded.
 //!
-//! - this file: a cavity and what stands in it
+//! - this file: a cavity and the objects in it
 //! - [`label`]: the printed label of a tube
 //! - [`pot`]: loading a pressure pot
 //! - [`cutting`]: blanks from a block

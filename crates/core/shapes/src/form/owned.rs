@@ -54,7 +54,7 @@ pub struct OwnedForm {
 pub enum Fit {
     /// As it is.
     AsIs,
-    /// Walls to be moved in by so much.
+    /// With its walls moved in.
     CutDown {
         /// Off its length.
         length: Length,

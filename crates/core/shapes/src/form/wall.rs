@@ -17,7 +17,7 @@ use fondant_quantities::{Density, Length, STANDARD_GRAVITY_M_S2};
 
 /// Walls that bow farther than this are seen in the finished piece.
 pub const MOST_BOW: Length = Length::from_mm(1.0);
-/// More upright battens than this on one wall are no plan.
+/// Most upright battens of one wall (convention).
 const MOST_BATTENS: usize = 40;
 
 /// A wall and the resin against it.

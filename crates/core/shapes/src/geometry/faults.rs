@@ -1,4 +1,4 @@
-//! Why an outline is none, with the place.
+//! Why an outline is invalid, and where.
 
 use super::{Bounds, Outline, Point, Ring, edges};
 use fondant_quantities::Area;
@@ -10,7 +10,7 @@ pub const LEAST_AREA: Area = Area::from_m2(1e-4);
 /// Largest coordinate that makes sense on a bench, metres.
 const FARTHEST_M: f64 = 20.0;
 
-/// Why an outline is none.
+/// Why an outline is invalid, and where.
 #[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
 pub enum OutlineFault {
     /// Fewer than three points that differ.
@@ -25,7 +25,7 @@ pub enum OutlineFault {
         /// How many there are.
         found: usize,
     },
-    /// A point that is no place on a bench.
+    /// A point that is not a finite place within 10 m.
     #[error("point {} lies nowhere near the bench", index + 1)]
     FarAway {
         /// Which point of the rim or hole, from 0.

@@ -18,8 +18,8 @@ pub enum CornersError {
     /// Joined in order they cross, or run the wrong way round.
     #[error("the corners are not in order")]
     OutOfOrder,
-    /// A figure is no number.
-    #[error("a corner is no place in the photo")]
+    /// A coordinate is not a number.
+    #[error("a corner is outside the photo")]
     NotANumber,
 }
 
@@ -61,7 +61,7 @@ impl Homography {
                 b.minus(a).cross(c.minus(b))
             })
             .collect();
-        // A corner that bends by less than a degree or so is none.
+        // Bends below about a degree are not corners.
         if turns.iter().any(|t| t.abs() < 0.004 * size * size) {
             return Err(CornersError::InLine);
         }

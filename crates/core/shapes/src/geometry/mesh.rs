@@ -24,10 +24,10 @@ pub struct Solid {
 #[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
 pub enum MeshError {
     /// Nothing in it.
-    #[error("there is no triangle in it")]
+    #[error("it has no triangles")]
     Empty,
-    /// A coordinate is no number.
-    #[error("triangle {} has a corner that is no number", index + 1)]
+    /// A coordinate is not a number.
+    #[error("triangle {} has a corner that is not a number", index + 1)]
     NotANumber {
         /// Which triangle, from 0.
         index: usize,

@@ -71,7 +71,7 @@ impl Raster {
 const SAMPLES: usize = 2;
 
 /// The picture seen straight from above: a rectangle of the bench from its
-/// origin, at so many pixels per metre.
+/// origin, at a given resolution, pixels per metre.
 #[must_use]
 pub fn square_up(
     photo: &Raster,

@@ -22,7 +22,7 @@ pub enum TimberIs {
     Cooler,
 }
 
-/// Patches smaller than this are no boards: 15 cm².
+/// Smallest patch that counts as a board: 15 cm².
 const LEAST_PATCH: Area = Area::from_m2(15e-4);
 /// Holes smaller than this are grain or glare: 3 cm².
 const LEAST_HOLE: Area = Area::from_m2(3e-4);
@@ -36,7 +36,7 @@ const STEPS: usize = 256;
 /// staircase strays by 0.7; much more would shave off corners.
 const STRAY_PX: f64 = 0.9;
 
-/// Finds the timber in a squared-up picture of so many pixels per metre.
+/// Finds the timber in a rectified picture of a given resolution, pixels per metre.
 /// Largest first; empty where the picture is of one colour.
 #[must_use]
 pub fn outlines(picture: &Raster, pixels_per_m: f64, timber: TimberIs) -> Vec<Outline> {

@@ -22,7 +22,7 @@ use fondant_quantities::{Density, Length, Mass};
 
 /// Timber above this moisture moves, bubbles and blooms in resin, percent.
 pub const DRY_ENOUGH_PERCENT: f64 = 12.0;
-/// What an unsealed live edge of middling timber drinks, mL/m².
+/// Absorption of an unsealed live edge of timber of medium density, mL/m².
 pub const USUAL_ABSORPTION_ML_M2: f64 = 100.0;
 
 /// A board as it goes into the form.
@@ -38,7 +38,7 @@ pub struct Board {
     pub density: Density,
     /// Moisture by a meter, percent of the dry mass.
     pub moisture_percent: f64,
-    /// What its edges drink, mL/m²; nought where they are sealed.
+    /// Absorption of its bare edges, mL/m²; 0 where they are sealed.
     #[serde(default)]
     pub absorption_ml_m2: f64,
     /// Mass by a scale, where it was weighed.

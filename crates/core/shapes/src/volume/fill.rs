@@ -29,7 +29,7 @@ impl Profile {
         Self { from, to: from + insert.height(), areas: insert.areas() }
     }
 
-    /// Area at a level; nought outside of its levels.
+    /// Area at a level; 0 outside its levels.
     #[must_use]
     pub fn area_at(&self, level: Length) -> Area {
         let t = (level - self.from) / (self.to - self.from);
@@ -123,7 +123,7 @@ impl Fill {
         self.depth
     }
 
-    /// Depth of the base layer; nought where there is none.
+    /// Depth of the base layer; 0 where there is none.
     #[must_use]
     pub fn base(&self) -> Length {
         self.base

@@ -22,7 +22,7 @@ pub struct Lift {
     pub displaced: Mass,
     /// Net upward force; negative where it stays down by itself.
     pub net: Force,
-    /// Mass that holds it down with a factor of 2; nought where it stays down.
+    /// Mass that holds it down with a factor of 2; 0 where it stays down.
     pub hold_down: Mass,
 }
 

@@ -136,7 +136,7 @@ pub fn shelves(sizes: &[(Length, Length)], length: Length, width: Length) -> Vec
     middles
 }
 
-/// So many equal things in rows, in a bed of a size: their middles.
+/// Centres of `count` equal things in rows within a bed.
 #[must_use]
 pub fn rows(count: usize, length: Length, width: Length, aspect: f64) -> Vec<(Length, Length)> {
     // As many columns as make the cells' shape come closest to the things'.

@@ -93,12 +93,12 @@ pub fn kilograms_as_litres(mass: Mass, displaced: Volume) -> KilogramsAsLitres {
 mod tests {
     use super::*;
 
-    fn reading(method: Method, litres: f64, doubt: f64) -> Reading {
-        Reading { method, volume: Volume::from_l(litres), uncertainty: Volume::from_l(doubt) }
+    fn reading(method: Method, litres: f64, uncertainty: f64) -> Reading {
+        Reading { method, volume: Volume::from_l(litres), uncertainty: Volume::from_l(uncertainty) }
     }
 
     #[test]
-    fn ways_within_their_doubt_agree_and_others_are_named_worst_first() {
+    fn ways_within_their_uncertainty_agree_and_others_are_named_worst_first() {
         let all = [
             reading(Method::Outlines, 10.0, 0.2),
             reading(Method::Stations, 10.3, 0.4),

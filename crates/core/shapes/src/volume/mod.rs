@@ -14,4 +14,4 @@ pub mod methods;
 pub mod sizing;
 
 pub use fill::{Fill, Profile};
-pub use sizing::{Contribution, Doubt, Line, LineKind, Sizing};
+pub use sizing::{Contribution, Line, LineKind, Sizing, UncertaintySource};

@@ -42,7 +42,7 @@ pub enum LineKind {
         /// How many.
         count: u32,
     },
-    /// Mould cavities, net of what stands in each.
+    /// Mould cavities, net of the objects in each.
     Moulds {
         /// How many.
         count: u32,
@@ -93,7 +93,7 @@ pub enum LineKind {
         /// Bare edges.
         area: Area,
     },
-    /// What bare timber drinks.
+    /// Absorption by bare timber.
     Absorption {
         /// Bare edges and walls of cavities.
         area: Area,
@@ -124,9 +124,9 @@ pub struct Line {
     pub volume: Volume,
 }
 
-/// Where doubt comes from.
+/// Source of uncertainty.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Doubt {
+pub enum UncertaintySource {
     /// What the edge does between stations.
     Spacing,
     /// Reading widths and sizes off the tape.
@@ -139,33 +139,33 @@ pub enum Doubt {
     DryFill,
     /// Density and mass of weighed timber.
     Weighing,
-    /// Cavities that are no boxes.
+    /// Cavities that are not boxes.
     Cavities,
     /// What an insert displaces.
     Inserts,
-    /// What timber drinks.
+    /// Absorption by timber.
     Absorption,
     /// How thick a coat comes out.
     Coat,
 }
 
-/// One source of doubt, as a standard uncertainty of the total.
+/// One source's standard uncertainty of the total.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Contribution {
     /// Where it comes from.
-    pub doubt: Doubt,
+    pub source: UncertaintySource,
     /// Its size.
     pub volume: Volume,
 }
 
-/// What lies in the form: its lines and their doubts, before anything is lost
+/// Contents of the form: its lines and their uncertainties, before anything is lost
 /// on the way there.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct InForm {
     /// Lines.
     pub lines: Vec<Line>,
     /// Standard uncertainties.
-    pub doubts: Vec<Contribution>,
+    pub uncertainties: Vec<Contribution>,
 }
 
 impl InForm {
@@ -175,8 +175,8 @@ impl InForm {
     }
 
     /// Adds a standard uncertainty.
-    pub fn doubt(&mut self, doubt: Doubt, volume: Volume) {
-        self.doubts.push(Contribution { doubt, volume });
+    pub fn uncertain(&mut self, source: UncertaintySource, volume: Volume) {
+        self.uncertainties.push(Contribution { source, volume });
     }
 
     /// All lines.
@@ -191,7 +191,7 @@ impl InForm {
 pub struct Losses {
     /// Bare timber that resin wets.
     pub bare: Area,
-    /// What that timber drinks.
+    /// Absorption by that timber.
     pub absorbed: Volume,
     /// What is brushed on it instead.
     pub seal_coat: Volume,
@@ -205,13 +205,13 @@ pub struct Losses {
     pub residue_ratio: f64,
 }
 
-/// What timber drinks is known to about a half of itself.
-const ABSORPTION_DOUBT: f64 = 0.5;
+/// Relative standard uncertainty of absorption (convention: species and sealing vary by half).
+const ABSORPTION_UNCERTAINTY: f64 = 0.5;
 
 /// The volume of a cast.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Sizing {
-    /// Lines that are not nought, in the order in which a maker counts them.
+    /// Lines that are not 0, in the order in which a maker counts them.
     pub lines: Vec<Line>,
     /// All lines.
     pub total: Volume,
@@ -219,7 +219,7 @@ pub struct Sizing {
     pub bare: Area,
     /// What goes into the form: all lines but leak allowance and bucket residue.
     pub poured: Volume,
-    /// Sources of doubt.
+    /// Sources of uncertainty.
     pub contributions: Vec<Contribution>,
     /// About 95 in 100 casts lie within ± this: twice the standard uncertainty.
     pub uncertainty: Volume,
@@ -229,7 +229,7 @@ impl Sizing {
     /// Adds up what lies in the form and what is lost.
     #[must_use]
     pub fn new(in_form: InForm, losses: &Losses) -> Self {
-        let InForm { mut lines, mut doubts } = in_form;
+        let InForm { mut lines, mut uncertainties } = in_form;
         let mut add = |kind, volume| lines.push(Line { kind, volume });
         add(LineKind::SealCoat { area: losses.bare }, losses.seal_coat);
         add(LineKind::Absorption { area: losses.bare }, losses.absorbed);
@@ -239,29 +239,29 @@ impl Sizing {
         add(LineKind::Leak { ratio: losses.leak_ratio }, poured * losses.leak_ratio);
         add(LineKind::BucketResidue { ratio: losses.residue_ratio }, poured * losses.residue_ratio);
         let factor = 1.0 + losses.leak_ratio + losses.residue_ratio;
-        doubts.push(Contribution {
-            doubt: Doubt::Absorption,
-            volume: losses.absorbed * ABSORPTION_DOUBT,
+        uncertainties.push(Contribution {
+            source: UncertaintySource::Absorption,
+            volume: losses.absorbed * ABSORPTION_UNCERTAINTY,
         });
-        for contribution in &mut doubts {
+        for contribution in &mut uncertainties {
             contribution.volume = contribution.volume * factor;
         }
-        let uncertainty = twice_root(&doubts);
+        let uncertainty = twice_root(&uncertainties);
         lines.retain(|line| line.volume.m3().abs() > 1e-12);
-        doubts.retain(|c| c.volume.m3() > 1e-12);
+        uncertainties.retain(|c| c.volume.m3() > 1e-12);
         Self {
             lines,
             total: poured * factor,
             bare: losses.bare,
             poured,
-            contributions: doubts,
+            contributions: uncertainties,
             uncertainty,
         }
     }
 }
 
-fn twice_root(doubts: &[Contribution]) -> Volume {
-    let squares: f64 = doubts.iter().map(|c| c.volume.m3().powi(2)).sum();
+fn twice_root(uncertainties: &[Contribution]) -> Volume {
+    let squares: f64 = uncertainties.iter().map(|c| c.volume.m3().powi(2)).sum();
     Volume::from_m3(2.0 * squares.sqrt())
 }
 
@@ -286,8 +286,8 @@ mod tests {
         in_form.line(LineKind::Base { depth: Length::from_mm(2.0) }, Volume::from_l(1.4));
         in_form.line(LineKind::Inserts { count: 1 }, Volume::from_l(-0.4));
         in_form.line(LineKind::Overfill { depth: Length::ZERO }, Volume::ZERO);
-        in_form.doubt(Doubt::Tape, Volume::from_l(0.03));
-        in_form.doubt(Doubt::Depth, Volume::from_l(0.04));
+        in_form.uncertain(UncertaintySource::Tape, Volume::from_l(0.03));
+        in_form.uncertain(UncertaintySource::Depth, Volume::from_l(0.04));
         in_form
     }
 
@@ -301,7 +301,7 @@ mod tests {
     }
 
     #[test]
-    fn doubts_add_in_quadrature_and_grow_with_what_is_lost() {
+    fn uncertainties_add_in_quadrature_and_grow_with_what_is_lost() {
         let sizing = Sizing::new(in_form(), &losses(0.0));
         // 0.05 from the form, 0.005 from absorption, one percent on top.
         let expected = 2.0 * 0.05_f64.hypot(0.005) * 1.01;

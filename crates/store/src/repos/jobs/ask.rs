@@ -1,4 +1,4 @@
-//! Jobs asked for, joined, begun anew, cancelled.
+//! Jobs asked for, joined, restarted, cancelled.
 
 use jiff::{SignedDuration, Timestamp};
 use sea_orm::sea_query::{Expr, OnConflict};
@@ -16,13 +16,13 @@ use crate::session::Transaction;
 /// A job that nobody has asked for in this time, while its cast asks for another of its kind, is
 /// of inputs that have changed.
 const SUPERSEDED_AFTER: SignedDuration = SignedDuration::from_secs(5);
-/// A job whose workers were lost so often is what they were lost by.
+/// Attempts of a job, after which it is taken to be what its workers crash from.
 const MOST_GENERATIONS: i32 = 3;
-/// Jobs of a workshop that wait or are worked at one time: more are no workshop's.
+/// Most jobs of a workshop that wait or run at one time (convention).
 const MOST_WAITING: i64 = 64;
 
 impl Transaction {
-    /// Asks for a job. One that is there is joined; one that was cancelled begins anew, in a new
+    /// Asks for a job. One that is there is joined; one that was cancelled restarts, in a new
     /// generation; one that failed stays as it is until `again` asks for it. What the cast asked
     /// for before of the same kind, and nobody asks for any more, is cancelled.
     ///
@@ -61,14 +61,14 @@ impl Transaction {
             .exec(&self.0)
             .await?;
         let found = self.job(workshop, new.key).await?.ok_or(StoreError::NotFound("job"))?;
-        let begins_anew = match found.state {
+        let restarts = match found.state {
             JobState::Cancelled => true,
             JobState::Failed(_) => again,
             JobState::Running => found.is_lost(now) && found.generation < MOST_GENERATIONS,
             JobState::Waiting | JobState::Done => false,
         };
-        if begins_anew {
-            return self.begin_anew(workshop, new.key, found.generation + 1).await;
+        if restarts {
+            return self.restart(workshop, new.key, found.generation + 1).await;
         }
         let failure = if found.is_lost(now) {
             JobFailure::Panicked
@@ -81,7 +81,7 @@ impl Transaction {
         Ok(JobStanding { state: JobState::Failed(failure), ..found })
     }
 
-    async fn begin_anew(
+    async fn restart(
         &self,
         workshop: WorkshopId,
         key: &str,

@@ -2,7 +2,7 @@
 //! whose turn it is.
 //!
 //! - `standing`: how a job stands
-//! - `ask`: asked for, joined, begun anew, cancelled
+//! - `ask`: asked for, joined, restarted, cancelled
 //! - `work`: as those who work on it see it
 
 mod ask;

@@ -13,7 +13,7 @@ use crate::error::StoreError;
 use crate::repos::{CastId, WorkshopId};
 use crate::session::Session;
 
-/// A worker gives a sign several times a second; one that has given none for so long is gone, and
+/// A worker sends a heartbeat several times a second. After this long without one it is gone, and
 /// the queue has not found out.
 const LOST_AFTER: SignedDuration = SignedDuration::from_secs(60);
 
@@ -33,7 +33,7 @@ pub struct NewJob<'a> {
 /// How a job stands.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct JobStanding {
-    /// Counts how often it was begun anew.
+    /// Number of the start, from 1; it rises with every restart.
     pub generation: i32,
     /// Where it is.
     pub state: JobState,

@@ -99,7 +99,7 @@ impl Transaction {
         Ok(row.is_some_and(|row| !row.is_cancelled))
     }
 
-    /// Keeps the result of a job, unless it was begun anew meanwhile, and lets go of results that
+    /// Keeps the result of a job, unless it was restarted meanwhile, and lets go of results that
     /// nobody has asked for in a long time.
     ///
     /// # Errors

@@ -25,7 +25,7 @@ pub(crate) fn routes() -> Router<Web> {
 
 #[derive(Debug, Deserialize)]
 pub(super) struct Again {
-    /// A comparison that failed is to begin anew.
+    /// Retry a comparison that has failed.
     again: Option<u8>,
 }
 
@@ -116,10 +116,7 @@ pub(super) async fn offers(path: Offers, State(app): State<App>) -> Result<Offer
 }
 
 fn outcome(offer: &Offer, shown: Shown, zone: &TimeZone) -> String {
-    let sanded = match offer.sanded {
-        0 => "no sanding".to_owned(),
-        1 => "one joint sanded".to_owned(),
-        count => format!("{count} joints sanded"),
-    };
-    format!("{} pours, {sanded}, hard {}", offer.pours, shown.date_and_time(offer.hard, zone))
+    let sanded = pours::sanded(offer.sanded).unwrap_or_else(|| "no sanding".to_owned());
+    let count = pours::pours(offer.pours);
+    format!("{count}, {sanded}, hard {}", shown.date_and_time(offer.hard, zone))
 }

@@ -54,13 +54,8 @@ pub(crate) fn cards(all: &[Alternative], shown: Shown, zone: &TimeZone) -> Vec<C
 }
 
 fn count(plan: &Alternative) -> String {
-    let count = plan.pours.len();
-    let pours = if count == 1 { "1 pour".to_owned() } else { format!("{count} pours") };
-    let sanded = match plan.sanded_joints() {
-        0 => String::new(),
-        1 => ", one joint sanded".to_owned(),
-        count => format!(", {count} joints sanded"),
-    };
+    let sanded = pours::sanded(plan.sanded_joints());
     let hours = with_unit(&format!("{:.0}", plan.takes().h()), "h");
-    format!("{pours}{sanded}, {hours} in all")
+    let all = [Some(pours::pours(plan.pours.len())), sanded, Some(format!("{hours} in all"))];
+    all.into_iter().flatten().collect::<Vec<_>>().join(", ")
 }

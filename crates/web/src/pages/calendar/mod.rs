@@ -27,7 +27,7 @@ pub(crate) fn routes() -> Router<Web> {
     Router::new().typed_get(show)
 }
 
-/// The feed, for whoever knows its address.
+/// The feed, for anyone who knows its address.
 async fn show(Feed { token }: Feed, State(app): State<App>) -> Result<Response, WebError> {
     let shop = app.shop().await?;
     if !settings::is_feed_token(&app, &shop, &token).await? {
@@ -112,7 +112,7 @@ fn window(cast: &CastAgenda, pour: &AgendaPour) -> Result<Event, WebError> {
     Ok(event.done())
 }
 
-/// Timber drinks: the level is looked at an hour, a day and two after.
+/// Timber absorbs resin: the level is looked at an hour, a day and two after.
 fn top_ups(cast: &CastAgenda, agenda: &Agenda) -> Result<Vec<Event>, WebError> {
     let Some(last) = agenda.pours.last() else { return Ok(Vec::new()) };
     TOP_UPS_H
@@ -120,7 +120,7 @@ fn top_ups(cast: &CastAgenda, agenda: &Agenda) -> Result<Vec<Event>, WebError> {
         .map(|hours| {
             let at = last.done + SignedDuration::from_hours(hours);
             let title = format!("Look at the level: {}", cast.name);
-            let note = "Top up what the timber drank while the surface is still sticky.";
+            let note = "Top up what has soaked in while the surface is still sticky.";
             let times = (at, at + SignedDuration::from_mins(15));
             Ok(event(cast, &format!("level-{hours}"), (&title, note), times)?.done())
         })
@@ -159,5 +159,5 @@ fn ring(event: &mut Event, title: &str) {
 
 fn utc(at: Timestamp) -> Result<DateTime<Utc>, WebError> {
     DateTime::from_timestamp(at.as_second(), 0)
-        .ok_or_else(|| WebError::Fault(format!("{at} is no date of a calendar")))
+        .ok_or_else(|| WebError::Fault(format!("{at} is not a date in a calendar")))
 }

@@ -26,7 +26,7 @@ struct Which {
     cut: Option<f64>,
     /// `one` pours all at once; else the planned pours are followed.
     pours: Option<String>,
-    /// One that failed is to begin anew.
+    /// Retry one that has failed.
     again: Option<u8>,
 }
 

@@ -32,7 +32,7 @@ pub(super) fn says(
     }
     if let Some(face) = &seen.face_peak {
         let hottest = shown.temperature(Temperature::from_k(face.t_k));
-        says.push(format!("Where resin meets timber it reaches {hottest}."));
+        says.push(format!("At the timber it reaches {hottest}."));
     }
     says.extend(seen.last.iter().flat_map(windows));
     says.push(format!("{} cells, {} steps.", seen.work.cells, seen.work.steps));

@@ -1,4 +1,4 @@
-//! Whether the server lives, and whether it can serve pages: for whoever watches over it.
+//! Whether the server lives, and whether it can serve pages: for monitoring.
 
 use std::time::Duration;
 

@@ -1,4 +1,4 @@
-//! A cup's log tried, and what it teaches kept.
+//! Calibration from a cup's log: preview, then save.
 
 use axum::Router;
 use axum::extract::State;
@@ -72,7 +72,7 @@ async fn show(Lesson { resin }: Lesson, State(app): State<App>) -> Answer {
     visit.page(&Entries::default(), &Refusals::none(), None)
 }
 
-/// Shows what a log teaches.
+/// Previews the calibration from a log.
 async fn try_log(
     Lesson { resin }: Lesson,
     State(app): State<App>,
@@ -107,7 +107,7 @@ async fn taught(
     told.await
 }
 
-/// Keeps what a log teaches, with its lot and date.
+/// Saves the calibration from a log, with its lot and date.
 async fn accept(
     AcceptLesson { resin }: AcceptLesson,
     State(app): State<App>,

@@ -1,4 +1,4 @@
-//! What a cup's log teaches a resin: shown first, kept when accepted.
+//! Calibration of a resin from a cup's log: previewed first, saved when accepted.
 //!
 //! - `handlers`: shown, tried, accepted
 //! - `form`: the fields and what is read from them

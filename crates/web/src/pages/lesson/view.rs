@@ -54,7 +54,7 @@ pub(super) struct Taught {
     entries: Vec<(String, String)>,
 }
 
-/// What stands on the page.
+/// Contents of the page.
 pub(super) struct Showing<'a> {
     pub(super) shop: &'a Shop,
     pub(super) casts: &'a [CastSummary],

@@ -56,7 +56,7 @@ pub(super) fn corner_fields(
     NAMES.into_iter().zip(corners.iter().chain(ends)).map(field).collect()
 }
 
-/// Reads the rectangle; what is refused is in the reader. A corner that is no place is refused when
+/// Reads the rectangle; errors are in the reader. A corner that is not a place is refused when
 /// the photo is squared up by it.
 pub(super) fn read(reader: &mut Reader<'_>) -> Rectangle {
     let (mut length, mut width, mut known) = (Length::ZERO, Length::ZERO, None);
@@ -71,7 +71,7 @@ pub(super) fn read(reader: &mut Reader<'_>) -> Rectangle {
     Rectangle { corners, length, width, check }
 }
 
-/// A place as `x,y` in pixels; what is none is no number.
+/// A place as `x,y` in pixels; NaN where the text is not a place.
 fn place(text: Option<&str>) -> Pixel {
     let parsed = text.and_then(|t| t.split_once(',')).and_then(|(x, y)| {
         Some(Pixel { x_px: x.trim().parse().ok()?, y_px: y.trim().parse().ok()? })

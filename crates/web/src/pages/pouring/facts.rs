@@ -106,7 +106,7 @@ fn read_pour(reader: &mut Reader<'_>, visit: &Visit) -> Option<(PourId, Timestam
     let planned = visit.worked.evaluation.planned.as_deref().unwrap_or_default();
     let found = planned.iter().find(|pour| Some(pour.id) == id);
     if found.is_none() {
-        let none = "There is no such layer in the plan that was taken. Choose one.";
+        let none = "The plan you took has no such layer. Choose one.";
         reader.refusals.add("fact_pour", none);
     }
     found.map(|pour| (pour.id, pour.given.at))

@@ -55,7 +55,7 @@ async fn import(
     let name = file.name.clone();
     let read = file.bytes().map_err(|error| files::file(&error)).and_then(|bytes| {
         serde_json::from_slice::<Record>(&bytes)
-            .map_err(|error| format!("“{name}” is no resin as Fondant writes it: {error}."))
+            .map_err(|error| format!("“{name}” is not a resin file from Fondant: {error}."))
     });
     let checked = read.and_then(|record| match record.check() {
         Ok(()) => Ok(record),

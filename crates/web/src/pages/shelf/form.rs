@@ -59,7 +59,9 @@ fn date(reader: &mut Reader<'_>, name: &str, must: bool) -> Option<Date> {
     }
     let read = text.parse::<Date>().ok();
     if read.is_none() {
-        reader.refusals.add(name, format!("“{text}” is no date. Pick a day such as 2026-05-31."));
+        reader
+            .refusals
+            .add(name, format!("“{text}” is not a date. Pick a day such as 2026-05-31."));
     }
     read
 }

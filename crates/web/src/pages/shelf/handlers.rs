@@ -66,7 +66,7 @@ async fn add_lot(_: Lots, State(app): State<App>, Typed(entries): Typed) -> Answ
     let Some(lot) = read_lot(&mut reader, &shop) else {
         return page(&app, Some(refused(Which::NewLot, &entries, &reader.refusals))).await;
     };
-    shelf::add_lot(&app, &shop, &lot, &Request::keyed(entries.get("request"))).await?;
+    shelf::add(&app, &shop, &lot, &Request::keyed(entries.get("request"))).await?;
     back("stock")
 }
 
@@ -107,7 +107,7 @@ async fn add_colour(_: Colours, State(app): State<App>, Typed(entries): Typed) -
     let Some(colour) = read_colour(&mut reader) else {
         return page(&app, Some(refused(Which::NewColour, &entries, &reader.refusals))).await;
     };
-    shelf::add_colour(&app, &shop, &colour, &Request::keyed(entries.get("request"))).await?;
+    shelf::add(&app, &shop, &colour, &Request::keyed(entries.get("request"))).await?;
     back("colours")
 }
 

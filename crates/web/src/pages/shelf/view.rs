@@ -136,7 +136,7 @@ fn resin_row(on: &OnShelf, shown: Shown) -> ResinRow {
             |deepest| format!("datasheet: {} a layer", shown.length(deepest.depth)),
         ),
         learnt: record.calibration.as_ref().map_or_else(
-            || "has not learnt yet".to_owned(),
+            || "no readings yet".to_owned(),
             |learnt| format!("learnt from lot {}", lot_name(&learnt.lot)),
         ),
         origin: if on.is_own { "yours" } else { "generic" },

@@ -188,7 +188,7 @@ fn points(reader: &mut Reader<'_>) -> Vec<ClockPoint> {
             Some(point) => all.push(point),
             None => {
                 let sentence = format!(
-                    "“{line}” is no point of a day. Write the time, the temperature and the humidity, such as 06:00 14.5 62."
+                    "“{line}” is not a point of a day. Write the time, the temperature and the humidity, such as 06:00 14.5 62."
                 );
                 reader.refusals.add("points", sentence);
                 break;
@@ -248,7 +248,7 @@ mod tests {
     fn a_line_that_is_no_point_is_named() {
         for bad in ["noon 20 50", "06:00", "06:00 95 50", "06:00 20 130", "06:00 20 50 7"] {
             let (_, refusal) = read_points(bad, UnitSystem::Metric);
-            assert!(refusal.contains(&format!("“{bad}” is no point")), "{bad}: {refusal}");
+            assert!(refusal.contains(&format!("“{bad}” is not a point")), "{bad}: {refusal}");
         }
     }
 

@@ -100,7 +100,7 @@ impl ShopPage {
         }
     }
 
-    /// With entries that were made on a revision that is no longer the newest.
+    /// Edits based on an outdated revision (HTTP 409).
     pub(super) fn late(self, expected: i32, newer: i32) -> Self {
         Self { revision: expected, newer: Some(newer), ..self }
     }

@@ -1,6 +1,6 @@
 // Lists whose rows come and go: components for Alpine.
 
-// Fields of a row carry its number behind a hyphen: a copy gets another one.
+// Names of a row's fields end in a hyphen and its number: a copy gets the next number.
 const renumber = (row, old, number) => {
   row.dataset.row = number;
   for (const element of row.querySelectorAll("[id], [name], [for]")) {

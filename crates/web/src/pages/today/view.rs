@@ -228,7 +228,7 @@ fn tonight(shop: &Shop, casts: &[CastAgenda], now: Timestamp) -> Vec<String> {
         });
         found.into_iter().filter(|trouble| trouble.kind != TroubleKind::Humid).map(|trouble| {
             let words = pours::trouble(&trouble, shop.shown(), shop.hours().zone());
-            format!("“{}” stands in it. {words}", cast.name)
+            format!("Affects “{}”. {words}", cast.name)
         })
     });
     said.take(TROUBLES).collect()

@@ -17,6 +17,7 @@ use crate::paths::shop::{Today, WayOut};
 use crate::ui::error::WebError;
 use crate::ui::extract::{Typed, expected};
 use crate::ui::units::{InUnits, span};
+use crate::words::pours;
 
 pub(crate) fn routes() -> Router<Web> {
     Router::new().typed_get(offer).typed_post(apply)
@@ -50,18 +51,15 @@ fn row(way: &Way, shop: &Shop) -> WayRow {
     let shift = match later.as_mins() {
         m if m > 2 => format!("the form opens {} later", said(later)),
         m if m < -2 => format!("the form opens {} earlier", said(-later)),
-        _ => "the form opens when it did".to_owned(),
+        _ => "demoulding is unchanged".to_owned(),
     };
-    let sanded = match way.schedule.sanded_joints() {
-        0 => String::new(),
-        1 => ", 1 joint to sand".to_owned(),
-        count => format!(", {count} joints to sand"),
-    };
+    let sanded = pours::sanded(way.schedule.sanded_joints());
+    let then = [Some(shift), sanded].into_iter().flatten().collect::<Vec<_>>().join(", ");
     WayRow {
         at: way.at.as_second(),
         revision: way.revision,
         what: format!("Move it to {}", shop.shown().date_and_time(way.at, shop.hours().zone())),
-        then: format!("{shift}{sanded}; nothing breaks."),
+        then: format!("{then}; nothing breaks."),
     }
 }
 

@@ -43,7 +43,7 @@ pub(crate) enum Showing<'a> {
     Late(Late<'a>),
 }
 
-/// A change made on a revision that is no longer the newest.
+/// An edit based on an outdated revision (HTTP 409).
 #[derive(Debug, Clone, Copy)]
 pub(crate) enum Late<'a> {
     /// Of the station's form.

@@ -2,7 +2,7 @@
 //!
 //! - `handlers`: shown, saved, undone
 //! - [`answer`]: the page with what was asked for, refused, or changed by others meanwhile
-//! - `rail`, [`strip`]: what stands on every station
+//! - `rail`, [`strip`]: the parts of every station's page
 
 pub(crate) mod answer;
 mod handlers;

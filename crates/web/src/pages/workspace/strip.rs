@@ -119,7 +119,7 @@ fn volume(input: &StripInput<'_>) -> Figure {
     Figure::new(
         "volume",
         shown.volume(sizing.total),
-        format!("net resin, {}", shown.volume_doubt(sizing.total, sizing.uncertainty)),
+        format!("net resin, {}", shown.volume_uncertainty(sizing.total, sizing.uncertainty)),
         "How much resin, net of timber",
     )
     .formula(format!(
@@ -128,7 +128,7 @@ fn volume(input: &StripInput<'_>) -> Figure {
         shown.volume(sizing.total)
     ))
     .note(format!(
-        "About 95 in 100 such casts lie within ±{} of it; what the doubt is made of stands with \
+        "About 95 of 100 casts like this lie within ±{} of it; the sources of the uncertainty are listed with \
          the lines.",
         shown.volume(sizing.uncertainty)
     ))
@@ -188,7 +188,7 @@ fn layers(input: &StripInput<'_>) -> Figure {
             ))
             .note("Equal layers, no deeper than the heat model allows less 15 %, the base first.")
             .note(if fill.heat_depth(fill.depth()) < fill.depth() {
-                "What stands deeper than it is wide loses its heat sideways: its width counts for \
+                "Resin deeper than it is wide loses its heat sideways: its width counts for \
                  the heat, through an insulated wall at one side, which is on the safe side."
             } else {
                 "One surface, one depth: every layer reaches from side to side."
@@ -217,7 +217,7 @@ fn hottest(input: &StripInput<'_>) -> Figure {
                 "{} below the limit. Without a reading of your own resin a forecast is good \
                      to {} near the limit at best.",
                 shown.degrees((limit - schedule.peak()).k()),
-                shown.forecast_doubt()
+                shown.forecast_uncertainty()
             ))
             .note(around(input))
             .change("Air and resin temperature", address),
@@ -234,7 +234,7 @@ fn hottest(input: &StripInput<'_>) -> Figure {
     }
 }
 
-/// What stands around the resin while its heat is followed.
+/// Surroundings of the resin in the heat model.
 fn around(input: &StripInput<'_>) -> String {
     let width = input.evaluation.pour_task.as_ref().and_then(PourTask::width);
     match (width, input.document.kind()) {

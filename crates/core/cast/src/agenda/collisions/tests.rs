@@ -23,7 +23,7 @@ fn a_pot_holds_one_cast_until_it_is_hard() {
     assert_eq!(collisions(&[agenda(&[0], true), agenda(&[5], false)], 1), []);
 }
 
-/// Hands were counted twice: each of two plans reckons with both pairs, and together they would
+/// Hands were counted twice: each of two plans counts both pairs, and together they would
 /// need four.
 #[test]
 fn two_pours_that_each_keep_both_pairs_of_hands_busy_collide() {

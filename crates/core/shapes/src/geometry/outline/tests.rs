@@ -36,11 +36,11 @@ fn cleaning_drops_doubled_points_and_turns_rings() {
 }
 
 #[test]
-fn the_doubt_of_a_square_by_hand() {
+fn the_uncertainty_of_a_square_by_hand() {
     // Four corners, neighbours a diagonal apart: ½ · u · √(4 · 2 s²).
     let square = Outline::rectangle(Length::from_m(1.0), Length::from_m(1.0));
-    let doubt = square.area_uncertainty(Length::from_m(3f64.sqrt() * 1e-3));
-    assert!((doubt.m2() - 0.5e-3 * 8f64.sqrt()).abs() < 1e-12);
+    let uncertainty = square.area_uncertainty(Length::from_m(3f64.sqrt() * 1e-3));
+    assert!((uncertainty.m2() - 0.5e-3 * 8f64.sqrt()).abs() < 1e-12);
 }
 
 fn star() -> impl Strategy<Value = Outline> {

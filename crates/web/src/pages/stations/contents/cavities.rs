@@ -131,7 +131,7 @@ pub(super) fn inside(asked: &Asked<'_>, inlay: &Inlay) -> Inside {
                     fields
                         .number(
                             "absorption",
-                            "Bare timber drinks",
+                            "Absorbed by bare timber",
                             board.absorption_ml_m2,
                             &bounds::ABSORPTION_ML_M2,
                         )
@@ -149,11 +149,11 @@ pub(super) fn inside(asked: &Asked<'_>, inlay: &Inlay) -> Inside {
             Figure::new("hollow", shown.volume(total), "hollow in all".into(), "All cavities together")
                 .formula("Σ count × length × width × depth × shape".into())
                 .note("Shape: 1 for square pockets, π/4 for bores and round channels, ½ for cracks that close with depth, π/8 for bowls.")
-                .note("A cavity that is no box is taken to be known to a fifth of itself."),
+                .note("The volume of a cavity that is not a box is taken as known to ±20 %."),
         ],
         notes: vec![("Fill in this order", order(&inlay.cavities)), (
             "Top up",
-            "Timber drinks: look again after an hour and over the next two days, and keep a little \
+            "Timber absorbs resin: look again after an hour and over the next two days, and keep a little \
              mix for it. Fill proud, let it cure hard, then machine it off."
                 .to_owned(),
         )],

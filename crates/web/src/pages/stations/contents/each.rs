@@ -8,7 +8,7 @@ use crate::pages::stations::asked::Asked;
 use crate::paths::casts::Station;
 use crate::ui::figure::Figure;
 
-/// What one cavity takes, net of what stands in it.
+/// Resin that one cavity takes, net of the objects in it, mL.
 pub(super) fn each(asked: &Asked<'_>, hollow: &Hollow, inside: Volume) -> Figure {
     let shown = asked.shown;
     let net = hollow.volume() - inside;
@@ -20,7 +20,7 @@ pub(super) fn each(asked: &Asked<'_>, hollow: &Hollow, inside: Volume) -> Figure
         "What one cavity takes",
     )
     .formula(format!(
-        "(cavity − what stands in it) × density\n= ({} − {}) × {}\n= {}",
+        "(cavity − objects) × density\n= ({} − {}) × {}\n= {}",
         shown.volume_fine(hollow.volume()),
         shown.volume_fine(inside),
         shown.density(asked.evaluation.resin.density),

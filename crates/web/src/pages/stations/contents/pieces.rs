@@ -37,7 +37,7 @@ pub(super) fn inside(asked: &Asked<'_>, moulding: &Moulds) -> Inside {
             vec![
                 fields
                     .maybe_volume("timber", "Its volume", timber)
-                    .hint("Length × width × thickness, or mass ÷ density. Empty where there is none."),
+                    .hint("Length × width × thickness, or mass ÷ density. Leave empty for none."),
                 fields.density("timber_density", "Its density", moulding.timber_density),
             ],
         )],

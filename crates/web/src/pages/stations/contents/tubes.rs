@@ -29,7 +29,7 @@ pub(super) fn inside(asked: &Asked<'_>, tubes: &Tubes) -> Inside {
     let (fields, shown) = (asked.fields(), asked.shown);
     let (tube, label) = (&tubes.tube, &tubes.label);
     Inside {
-        title: "What stands in each cavity?",
+        title: "What is in each cavity?",
         groups: vec![
             Group::new(
                 "The tube",

@@ -1,7 +1,6 @@
 //! What to buy, and how sure it is.
 
 use fondant_cast::mix::buying::order_of;
-use fondant_quantities::units::trimmed;
 use fondant_quantities::{Money, bounds};
 
 use crate::pages::stations::asked::Asked;
@@ -19,24 +18,23 @@ pub(super) fn buy(asked: &Asked<'_>) -> Buy {
     let (shown, fields) = (asked.shown, asked.fields());
     let (buying, order) = (&asked.document.buying, &asked.evaluation.order);
     let sizing = &asked.measured().sizing;
-    let tenths = |chance: f64| format!("{} in 100", trimmed((chance * 100.0).floor(), 0));
     let kits = |n: u32| if n == 1 { "1 kit".to_owned() } else { format!("{n} kits") };
     let mut sentences = vec![format!(
-        "{} at hand with what is open: in {} such casts it is enough; {} over on average.",
+        "{} at hand with opened stock: {}; {} left over on average.",
         shown.volume(order.at_hand),
-        tenths(order.enough),
+        enough(order.enough),
         shown.volume(order.left)
     )];
     if order.enough < 0.9 {
         let more = order_of(buying, order.kits + 1, sizing.total, sizing.uncertainty);
         sentences.push(format!(
-            "That is short of 90 in 100. {} would be enough in {}.",
+            "That is a risk. {} would be {}.",
             kits(order.kits + 1),
-            tenths(more.enough)
+            enough(more.enough)
         ));
     } else if order.kits > 1 {
         let fewer = order_of(buying, order.kits - 1, sizing.total, sizing.uncertainty);
-        sentences.push(format!("One fewer would be enough in {}.", tenths(fewer.enough)));
+        sentences.push(format!("One kit less would be {}.", enough(fewer.enough)));
     }
     if buying.price > Money::ZERO {
         sentences.push(format!(
@@ -60,5 +58,14 @@ pub(super) fn buy(asked: &Asked<'_>) -> Buy {
         ),
         headline: kits(order.kits),
         sentences,
+    }
+}
+
+/// How often an order is enough, said so that it stays true at both ends.
+fn enough(chance: f64) -> String {
+    match (chance * 100.0).floor() {
+        percent if percent < 1.0 => "almost never enough".to_owned(),
+        percent if percent > 99.0 => "enough in more than 99 of 100 casts like this".to_owned(),
+        percent => format!("enough in {percent:.0} of 100 casts like this"),
     }
 }

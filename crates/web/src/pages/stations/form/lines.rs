@@ -1,9 +1,9 @@
-//! Lines of the volume and their doubts in words.
+//! Lines of the volume and their uncertainties in words.
 
 use fondant_quantities::Length;
 use fondant_quantities::units::trimmed;
 use fondant_shapes::volume::methods::Method;
-use fondant_shapes::volume::{Contribution, Doubt, Line, LineKind};
+use fondant_shapes::volume::{Contribution, Line, LineKind, UncertaintySource};
 
 use crate::ui::units::Shown;
 
@@ -54,7 +54,7 @@ fn words(kind: &LineKind, shown: Shown) -> (&'static str, String) {
         }
         LineKind::Moulds { count, each } => (
             "Cavities of the mould",
-            format!("{count} × {} net of what stands in each", shown.volume_fine(each)),
+            format!("{count} × {} net of the objects in each", shown.volume_fine(each)),
         ),
         LineKind::Face { area, thickness } => {
             ("Face", format!("{} × {}", shown.area(area), mm(thickness)))
@@ -78,7 +78,7 @@ fn words(kind: &LineKind, shown: Shown) -> (&'static str, String) {
             ("Seal coat", format!("brushed on {} of bare edge", shown.area(area)))
         }
         LineKind::Absorption { area } => {
-            ("Timber drinks", format!("{} of bare edge and cavity", shown.area(area)))
+            ("Absorbed by timber", format!("{} of bare edge and cavity", shown.area(area)))
         }
         LineKind::Level { rise } => (
             "Out of level",
@@ -100,18 +100,18 @@ fn thinner(difference: Length, shown: Shown) -> String {
     )
 }
 
-pub(crate) fn doubt(contribution: &Contribution, shown: Shown) -> (String, String) {
-    let name = match contribution.doubt {
-        Doubt::Spacing => "the edge between stations",
-        Doubt::Tape => "sizes read off the tape",
-        Doubt::Outlines => "points of the outlines",
-        Doubt::Depth => "thickness and depth",
-        Doubt::DryFill => "the bulk of the dry fill",
-        Doubt::Weighing => "density of the timber",
-        Doubt::Cavities => "cavities that are no boxes",
-        Doubt::Inserts => "what objects displace",
-        Doubt::Absorption => "what timber drinks",
-        Doubt::Coat => "how thick a coat comes out",
+pub(crate) fn source(contribution: &Contribution, shown: Shown) -> (String, String) {
+    let name = match contribution.source {
+        UncertaintySource::Spacing => "the edge between stations",
+        UncertaintySource::Tape => "sizes read off the tape",
+        UncertaintySource::Outlines => "points of the outlines",
+        UncertaintySource::Depth => "thickness and depth",
+        UncertaintySource::DryFill => "the bulk of the dry fill",
+        UncertaintySource::Weighing => "density of the timber",
+        UncertaintySource::Cavities => "cavities that are not boxes",
+        UncertaintySource::Inserts => "what objects displace",
+        UncertaintySource::Absorption => "absorption by timber",
+        UncertaintySource::Coat => "thickness of the coat",
     };
     (name.to_owned(), format!("±{}", shown.volume(contribution.volume * 2.0)))
 }

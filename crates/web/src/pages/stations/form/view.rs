@@ -10,7 +10,7 @@ use fondant_quantities::{Length, bounds};
 use super::build::{self, Build};
 use super::buy::{Buy, buy};
 use super::lift::lift;
-use super::lines::{VolumeRow, doubt, volume_row};
+use super::lines::{VolumeRow, source, volume_row};
 use super::owned::{OwnedRow, owned};
 use super::pot::{self, PotView};
 use super::ways::{self, WaysView};
@@ -37,7 +37,7 @@ struct FormBody {
     lines: Vec<VolumeRow>,
     total: String,
     total_other: String,
-    doubt: Vec<(String, String)>,
+    sources: Vec<(String, String)>,
     uncertainty: String,
     uneven_floor: String,
     parts: Vec<PartRow>,
@@ -84,7 +84,7 @@ pub(super) fn view(asked: &Asked<'_>, forms: &[FormRecord]) -> askama::Result<Ma
         lines: sizing.lines.iter().map(|line| volume_row(line, shown)).collect(),
         total: shown.volume(sizing.total),
         total_other: shown.other().volume(sizing.total),
-        doubt: sizing.contributions.iter().map(|c| doubt(c, shown)).collect(),
+        sources: sizing.contributions.iter().map(|c| source(c, shown)).collect(),
         uncertainty: shown.volume(sizing.uncertainty),
         uneven_floor: if kind.has_form() {
             format!(
@@ -119,7 +119,7 @@ fn fill_group(fields: &Fields<'_>, asked: &Asked<'_>) -> Group {
         all.push(
             fields
                 .length("base_gap", "Under the boards", river.base_gap)
-                .hint("Resin under the whole slab. Nought where the boards lie on the floor."),
+                .hint("Resin under the whole slab. 0 if the boards lie on the floor."),
         );
     }
     if document.kind() != Kind::Coat {
@@ -149,7 +149,7 @@ fn fill_group(fields: &Fields<'_>, asked: &Asked<'_>) -> Group {
                     percent(form.leak_ratio),
                     &bounds::LEAK_PERCENT,
                 )
-                .hint("Nought where the form held water for an hour."),
+                .hint("0 if the form held water for an hour."),
         );
         all.push(
             fields

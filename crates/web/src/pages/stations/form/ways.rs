@@ -24,7 +24,7 @@ pub(crate) struct WayRow {
     pub(crate) value: &'static str,
     pub(crate) name: &'static str,
     pub(crate) volume: String,
-    pub(crate) doubt: String,
+    pub(crate) uncertainty: String,
     pub(crate) is_figure: bool,
     pub(crate) how: &'static str,
 }
@@ -45,7 +45,7 @@ pub(super) fn apply(reader: &mut Reader<'_>, river: &mut River) {
         if text.trim_end().ends_with(['L', 'l']) || text.contains("litre") {
             reader.refusals.add(
                 &name,
-                "A board is weighed in kilograms, not litres. Kilograms are no litres either: what \
+                "A board is weighed in kilograms, not litres. Kilograms are not litres either: what \
                  the board displaces is its mass divided by its density, which Fondant does for you.",
             );
             continue;
@@ -77,7 +77,7 @@ pub(super) fn view(asked: &Asked<'_>, river: &River) -> WaysView {
                 value,
                 name: method(by),
                 volume: reading.map(|r| shown.volume(r.volume)).unwrap_or_default(),
-                doubt: reading
+                uncertainty: reading
                     .map(|r| format!("±{}", shown.volume(r.uncertainty)))
                     .unwrap_or_default(),
                 is_figure: by == figure,
@@ -111,7 +111,7 @@ pub(super) fn view(asked: &Asked<'_>, river: &River) -> WaysView {
     if judgement.is_empty() {
         judgement.push(match ways.readings.len() {
             0 | 1 => "One way alone checks nothing. A dry fill takes ten minutes.".to_owned(),
-            n => format!("The {n} ways agree within their doubts."),
+            n => format!("The {n} ways agree within their uncertainties."),
         });
     }
     let slip = slip(asked);
@@ -140,7 +140,7 @@ fn disagreement(d: &Disagreement, shown: Shown) -> String {
         }
     };
     format!(
-        "{} says {} more than {}, and their doubts allow {}. {look}",
+        "{} says {} more than {}, and their uncertainties allow {}. {look}",
         capital(method(d.more)),
         shown.volume(d.apart),
         method(d.less),

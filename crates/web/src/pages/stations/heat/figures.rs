@@ -44,7 +44,7 @@ pub(crate) fn deepest(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> Figure 
         )
         .note("One wide layer: heat leaves by the top (10 W/m²K, still air) and through an 18 mm form \
                board. Timber at the sides cools a river narrower than five to eight depths further; \
-               what stands deeper than it is wide counts by its width.")
+               resin deeper than it is wide counts by its width.")
         .note("Left out: stirring of warm resin before it gels, shrinkage, damp, fillers.")
         .note("Where the resin's datasheet allows less, the datasheet holds.")
 }

@@ -77,7 +77,7 @@ pub(super) fn fields(asked: &Asked<'_>) -> (Vec<Field>, Vec<Field>) {
         fields.temperature("resin", "Resin when mixed", conditions.resin),
         fields
             .text("layer_depth", "Deepest layer you want", &depth)
-            .hint("Empty pours as deep as is allowed. Or drag the depth in the drawing."),
+            .hint("Leave empty to pour as deep as allowed, or drag the depth in the drawing."),
     ];
     if taken.is_some() {
         let reason = taken.map_or("", |taken| taken.reason.as_str());

@@ -34,7 +34,7 @@ pub(crate) fn limits(asked: &Asked<'_>) -> Vec<Line> {
         line(
             "Model",
             shown.length_cautious(limits.cautious),
-            format!("{:.0} % off the deepest for its doubt", limits.caution * 100.0),
+            format!("{:.0} % off the deepest for its uncertainty", limits.caution * 100.0),
             limits.holds == Holds::Model,
         ),
         line(

@@ -159,7 +159,7 @@ fn forecast(asked: &Asked<'_>) -> String {
         None => format!(
             "Forecasts, good to {} near the limit until this resin has learnt from a cup of its own. \
              Stay with a deep pour until it has peaked.",
-            shown.forecast_doubt()
+            shown.forecast_uncertainty()
         ),
     }
 }

@@ -80,7 +80,7 @@ fn read_brief(reader: &mut Reader<'_>, document: &mut Document) {
         (ticked("outdoor"), ticked("food"), ticked("lit"));
 }
 
-/// The cavity of a mould: a box, a cylinder, or whatever holds so much water.
+/// The cavity of a mould: a box, a cylinder, or any shape of a known volume.
 fn read_hollow(reader: &mut Reader<'_>, contents: &mut Contents) {
     let (count, hollow, wall) = match contents {
         Contents::Tubes(tubes) => (&mut tubes.count, &mut tubes.hollow, &mut tubes.wall),

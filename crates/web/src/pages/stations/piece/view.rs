@@ -167,7 +167,7 @@ fn why_thickness(document: &Document, shown: Shown) -> String {
             "Finished height and {} to square it up: the top is never level to the edge.",
             shown.length(piece.squaring)
         ),
-        Kind::Tubes | Kind::Moulds => "As deep as the resin stands in it.".to_owned(),
+        Kind::Tubes | Kind::Moulds => "As deep as the resin.".to_owned(),
         Kind::Coat => "The edges are coated too, where the volume says so.".to_owned(),
     }
 }

@@ -141,13 +141,13 @@ pub(crate) fn difference(
             )
         })
         .collect();
-    let doubt = if observed.contradictory {
+    let uncertainty = if observed.contradictory {
         " The touches contradict one another; the last one was believed. Withdraw what was wrong."
     } else {
         ""
     };
     format!(
-        "{rate}{} Hard {}, {}.{doubt}",
+        "{rate}{} Hard {}, {}.{uncertainty}",
         windows.join(" "),
         shown.date_and_time(now.hard, zone),
         shifted(planned.hard, now.hard)

@@ -1,6 +1,6 @@
 //! Station 6: when each layer goes in.
 //!
-//! - [`axis`]: the drawing; [`part`]: the drawing with what stands at its side
+//! - [`axis`]: the drawing; [`part`]: the drawing and the text beside it
 //! - [`split`]: layers; [`facts`]: what happened
 //! - [`rows`]: the table; [`notes`]: sentences
 

@@ -27,8 +27,8 @@ pub(super) fn narrow(asked: &Asked<'_>, narrowest: Option<(Length, Span)>) -> St
     let width = asked.evaluation.pour_task.as_ref().and_then(PourTask::width);
     match (narrowest, width) {
         (Some((there, later)), Some(width)) if later >= HARDLY_LATER => format!(
-            "Reckoned where it is widest, {}, timber beside it included. Where it is {} wide \
-             windows open up to {} later: touch it there too.",
+            "Based on the widest place, {}, including the timber beside it. Where it is {} wide, the \
+             window opens up to {} later: test that place too.",
             shown.length(width),
             shown.length(there),
             span(later)

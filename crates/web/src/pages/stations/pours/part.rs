@@ -1,4 +1,4 @@
-//! The axis and what stands at its side, for a schedule: shown alone while something is dragged.
+//! The axis and the text beside it, for a schedule: rendered alone while something is dragged.
 
 use askama::Template;
 use askama_web::WebTemplate;
@@ -20,7 +20,7 @@ use crate::words::{kinds, pours};
 /// The axis, and how many times as wide it can be drawn.
 const ZOOMS: [u8; 3] = [1, 2, 4];
 
-/// The axis and what stands at its side, for a schedule: shown alone while
+/// The axis and the text beside it, for a schedule: rendered alone while
 /// something is dragged.
 #[derive(Template, WebTemplate)]
 #[template(path = "pages/stations/pours/axis.html")]

@@ -86,7 +86,7 @@ impl SplitView {
             chosen,
             &[
                 ("fewest", "Fewest equal ones"),
-                ("equal", "So many equal ones"),
+                ("equal", "A number of equal layers"),
                 ("search", "As the search decides"),
                 ("by_hand", "By hand, on the drawing"),
             ],

@@ -76,7 +76,7 @@ struct PoursPage {
     standing: &'static str,
     standing_note: &'static str,
     has_taken: bool,
-    /// Something is poured: what is left is moved, not planned anew.
+    /// Something is poured: what is left is moved, not planned again.
     has_begun: bool,
     difference: String,
     split: SplitView,
@@ -198,7 +198,7 @@ const fn standing(standing: Standing) -> (&'static str, &'static str) {
         Standing::Outdated => (
             "Out of date",
             "The form has changed since the plan was taken. \
-             Take one of the alternatives anew; until then Today shows nothing of this cast.",
+             Take one of the alternatives again; until then Today shows nothing of this cast.",
         ),
     }
 }

@@ -25,7 +25,7 @@ export class Drawing {
     addEventListener("resize", () => this.size());
   }
 
-  // Everything anew from the fields and the frame that the server sent.
+  // Draws everything again from the fields and the frame that the server sent.
   load() {
     const wasAtIt = this.svg && document.activeElement === this.svg;
     const data = JSON.parse(this.box.dataset.editor);
@@ -215,7 +215,7 @@ export class Drawing {
     const done = (keep) => {
       if (!input.isConnected) return;
       const typed = keep ? readLength(input.value, this.unit) : null;
-      if (keep && (typed === null || typed <= 0)) { input.setAttribute("aria-invalid", "true"); this.say("That is no length. Type one such as 120 mm."); return; }
+      if (keep && (typed === null || typed <= 0)) { input.setAttribute("aria-invalid", "true"); this.say("That is not a length. Type one such as 120 mm."); return; }
       input.remove();
       if (keep && mm(typed) !== mm(readLength(value, this.unit))) accept(typed);
     };

@@ -7,7 +7,7 @@
 import { Drawing } from "fondant/drawing";
 import { mm, nearestEdge, readLength, showLength, snapBoard, snapPoint, writeRings } from "fondant/outlines";
 
-// Within so many pixels of a wall or a right angle a drag snaps to it.
+// Distance within which a drag snaps to a wall or a right angle, px.
 const SNAP_PX = 8;
 
 class Editor extends Drawing {
@@ -248,7 +248,7 @@ class Editor extends Drawing {
     const item = board.item.cloneNode(true);
     item.querySelector("input[name=board]").value = number;
     renumber(item, board.number, number);
-    // What was typed is no attribute yet, and a clone knows attributes alone.
+    // Typed text is not an attribute yet, and a clone copies only attributes.
     const typed = [...board.item.querySelectorAll("input")].map((input) => input.value);
     item.querySelectorAll("input").forEach((input, i) => { if (input.name !== "board") input.value = typed[i]; });
     this.boards.at(-1).item.after(item);
@@ -295,7 +295,7 @@ class Editor extends Drawing {
     if (!board || point < 0) { this.say("Choose a point first: click on it, or press full stop."); return; }
     const { ring } = this.chosen;
     if (ring === 0 && this.ring.length <= 3) { this.say("An outline needs three points."); return; }
-    // A hole without its third point is no hole.
+    // A hole needs three points.
     if (ring > 0 && this.ring.length <= 3) board.rings.splice(ring, 1); else this.ring.splice(point, 1);
     if (ring === 0 && board.bevels.length > point) board.bevels.splice(point, 1);
     this.chosen = { ...this.chosen, ring: 0, point: -1 };
@@ -379,7 +379,7 @@ class Editor extends Drawing {
         const typed = plain ? Number(input.value.replace("°", "").replace(",", ".")) : readLength(input.value, this.unit);
         if (typed === null || !Number.isFinite(typed)) {
           input.setAttribute("aria-invalid", "true");
-          this.say(plain ? "That is no angle. Type degrees, such as 12.5." : "That is no length. Type one such as 120 mm.");
+          this.say(plain ? "That is not an angle. Type degrees, such as 12.5." : "That is not a length. Type one such as 120 mm.");
           return;
         }
         accept(typed);

@@ -31,7 +31,7 @@ export const cutAt = (rings, x) => {
   return Array.from({ length: ys.length >> 1 }, (_, i) => [ys[2 * i], ys[2 * i + 1]]);
 };
 
-// A length as makers type it, in millimetres; null where it is none.
+// A length as makers type it, in millimetres; null where the text is not a length.
 export const readLength = (text, unit) => {
   const match = /^\s*(-?)\s*(?:(\d+)\s+)?(\d+(?:[.,]\d+)?)(?:\/(\d+))?\s*(mm|cm|m|in|"|ft|')?\s*$/.exec(text);
   if (!match) return null;
@@ -87,7 +87,7 @@ export const snapBoard = (drag, at, reach, { length, width }) => {
   return by;
 };
 
-// The edge within reach of a place; −1 where there is none.
+// Index of the edge within reach of a point; −1 without one.
 export const nearestEdge = (ring, at, reach) => {
   let best = reach, edge = -1;
   ring.forEach((a, i) => {

@@ -91,7 +91,7 @@ fn read_ring(text: &str) -> Result<Ring, String> {
             });
             point.ok_or_else(|| {
                 let shown: String = pair.chars().take(24).collect();
-                format!("“{shown}” is no point. Write millimetres as x,y, such as 120,45.5.")
+                format!("“{shown}” is not a point. Write millimetres as x,y, such as 120,45.5.")
             })
         })
         .collect()
@@ -107,7 +107,7 @@ fn read_bevels(text: &str) -> Result<Underside, String> {
             _ => {
                 let shown: String = figure.chars().take(24).collect();
                 return Err(format!(
-                    "“{shown}” is no bevel. Write millimetres for each edge, such as 0 0 12."
+                    "“{shown}” is not a bevel. Write millimetres for each edge, such as 0 0 12."
                 ));
             }
         }
@@ -213,7 +213,7 @@ mod tests {
     fn what_is_no_point_is_refused_by_name() {
         for text in ["0,0 3O0,0", "0,0 1e9,0 5,5", "NaN,0", "1;2", "0,0,0"] {
             let refused = read(text).unwrap_err();
-            assert!(refused.contains("is no point"), "{text}: {refused}");
+            assert!(refused.contains("is not a point"), "{text}: {refused}");
         }
         assert!(read_bevels("0 4 wide").unwrap_err().contains("“wide”"));
         assert!(read_bevels("0 9999").is_err());

@@ -182,7 +182,7 @@ fn board_fields(fields: &Fields<'_>, number: &str, board: &Board) -> Vec<Field> 
         ),
         fields.number(
             &name("b_absorbs"),
-            "Bare edge drinks",
+            "Absorbed by a bare edge",
             board.absorption_ml_m2,
             &bounds::ABSORPTION_ML_M2,
         ),
@@ -214,7 +214,7 @@ fn figures(asked: &Asked<'_>) -> Vec<Figure> {
 /// Timber in the form, by its outlines.
 fn covered(asked: &Asked<'_>) -> Figure {
     let (measured, shown) = (asked.measured(), asked.shown);
-    let timber = measured.sunk.iter().map(|s| s.volume).sum();
+    let timber = measured.submerged.iter().map(|s| s.volume).sum();
     let marks: usize = measured.trim_marks.iter().map(Vec::len).sum();
     let mut figure = Figure::new(
         "timber",
