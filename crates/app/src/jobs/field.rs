@@ -2,8 +2,7 @@
 
 use base64::Engine;
 use base64::engine::general_purpose::STANDARD;
-use fondant_cast::planning::{FieldTask, Followed, FollowedField, expected_s, follow};
-use fondant_heat::Deepest;
+use fondant_cast::planning::{FieldTask, Followed, expected_s, follow};
 use fondant_heat::field::{Content, Field, FieldSample, Frame};
 use fondant_numerics::Stop;
 use fondant_quantities::Length;
@@ -31,8 +30,6 @@ struct FieldInput {
     task: FieldTask,
     /// About when it will be hard, s.
     expected_s: f64,
-    /// How deep a column may be poured, m.
-    column_m: f64,
 }
 
 /// Asks for the field of a cast cut somewhere; the outer `None` where depth alone says it all.
@@ -51,11 +48,7 @@ pub async fn field(
     let Some(task) = FieldTask::of(&worked.inputs, evaluation, cut, pours) else {
         return Ok(None);
     };
-    let input = FieldInput {
-        expected_s: expected_s(&task, evaluation),
-        column_m: evaluation.heat.deepest.as_ref().map_or(0.0, Deepest::safe_m),
-        task,
-    };
+    let input = FieldInput { expected_s: expected_s(&task, evaluation), task };
     let asking = Asking { workshop, cast, kind: JobKind::Field, input: &input, again };
     let view = ask(app, asking, &app.results.fields).await?;
     Ok(Some((input.task, view)))
@@ -64,13 +57,11 @@ pub async fn field(
 pub(super) fn done(input: &[u8], stop: &Stop, progress: &Progress) -> Result<Vec<u8>, AppError> {
     let input: FieldInput = serde_json::from_slice(input).map_err(AppError::fault)?;
     let told = |share| progress.tell(share);
-    let followed = follow(&input.task, (input.expected_s, input.column_m), stop, &told);
-    let result = followed.map(|followed| seen(&followed));
+    let result = follow(&input.task, input.expected_s, stop, &told).map(|field| seen(&field));
     serde_json::to_vec(&FieldResult { result }).map_err(AppError::fault)
 }
 
-fn seen(followed: &FollowedField) -> FieldSeen {
-    let field = &followed.field;
+fn seen(field: &Field) -> FieldSeen {
     let mesh = field.body().mesh();
     let kept = field.frames();
     FieldSeen {
@@ -83,7 +74,6 @@ fn seen(followed: &FollowedField) -> FieldSeen {
         face_peak: field.face_peak(),
         last: field.segments().last().copied(),
         work: field.work(),
-        deepest_m: followed.deepest_m,
     }
 }
 

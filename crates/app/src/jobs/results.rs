@@ -35,8 +35,6 @@ pub struct FieldSeen {
     pub last: Option<Segment>,
     /// What it has cost.
     pub work: FieldWork,
-    /// The deepest single pour here that stays under the limit, m; `None` where none is safe.
-    pub deepest_m: Option<f64>,
 }
 
 /// The front plane at a moment.

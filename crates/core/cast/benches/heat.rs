@@ -11,8 +11,8 @@ use fondant_cast::planning::depth_map;
 use fondant_cast::{Document, Inputs, Site, evaluate};
 use fondant_heat::cooling::Cooling;
 use fondant_heat::field::shapes::{Channel, quarter_block};
-use fondant_heat::field::{Around, Field, FieldGoal, Steps};
-use fondant_heat::sides::{Beside, Between, Stretch};
+use fondant_heat::field::{Around, Block, Field, FieldGoal, Steps};
+use fondant_heat::sides::{Beside, Between, Extent, Stretch};
 use fondant_heat::{Accuracy, Air, Goal, Poured, Stack, Surroundings, deepest_layer};
 use fondant_materials::Material;
 use fondant_materials::resin::shipped;
@@ -96,16 +96,24 @@ fn fields(c: &mut Criterion) {
             follow(channel.body(), Around::on_a_board(Air::Steady(293.15)), 0.04)
         });
     });
+    let stretch = Stretch { width_m: 0.2, beside: [Beside::Solid(timber, 0.15); 2] };
     let between = Between {
         resin,
         poured: Poured::fresh(293.15),
-        depth_m: 0.02,
+        extent: Extent::Channel(stretch),
         column: Surroundings::still_air(293.15),
+        around: Around::on_a_board(Air::Steady(293.15)),
         accuracy: Accuracy::coarse(),
         solid_k: 293.15,
     };
-    let stretch = Stretch { width_m: 0.2, beside: [Beside::Solid(timber, 0.15); 2] };
-    c.bench_function("sides of a layer 20 × 200 mm", |b| b.iter(|| between.sides(&[stretch])));
+    c.bench_function("sides of a layer 20 × 200 mm", |b| b.iter(|| between.sides(0.02)));
+    c.bench_function("deepest layer 200 mm wide", |b| b.iter(|| between.deepest(338.15)));
+    let block = Between {
+        extent: Extent::Block(Block { size_m: [0.1; 2], inside: None }),
+        around: Cooling::default().around(Air::Steady(293.15), true),
+        ..between.clone()
+    };
+    c.bench_function("deepest pour of a block 100 × 100 mm", |b| b.iter(|| block.deepest(338.15)));
     let mut group = c.benchmark_group("blocks");
     group.sample_size(10);
     group.bench_function("quarter of a block 120 × 120 × 160 mm, 72 h", |b| {
@@ -117,7 +125,7 @@ fn fields(c: &mut Criterion) {
     let air: Vec<f64> = (0..12).map(|i| 283.15 + 2.0 * f64::from(i)).collect();
     let pour: Vec<f64> = (0..9).map(|i| 288.15 + 2.0 * f64::from(i)).collect();
     group.bench_function("map of 12 × 9 deepest layers", |b| {
-        b.iter(|| depth_map(Cooling::default(), resin, &air, &pour, &Stop::NEVER));
+        b.iter(|| depth_map((Cooling::default(), 0.0), resin, &air, &pour, &Stop::NEVER));
     });
     group.finish();
 }

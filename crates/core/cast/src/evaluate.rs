@@ -131,7 +131,7 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
     let document = &inputs.site.in_mean_air(&inputs.document);
     let measured = measure(document).map_err(NotEvaluated::Conflicts)?;
     let resin = inputs.resin.calibrated();
-    let heat = HeatLimits::of(document, &resin, &measured.fill, stop);
+    let heat = HeatLimits::of(document, &resin, &measured, stop);
     let task = PourTask::of(document, &resin, &measured, &heat, &inputs.site, stop);
     let planned = task.as_ref().ok().and_then(PourTask::taken);
     let (pours, standing) = pours(&task, planned.as_deref(), !document.pours.taken.is_empty());

@@ -119,11 +119,13 @@ fn peak_interval(
     schedule: &Schedule,
     stop: &Stop,
 ) -> Result<Interval, HeatError> {
-    let depths = schedule.pours.iter().map(|pour| pour.layer.heat_depth.m());
+    let depths = schedule.pours.iter().map(|pour| pour.layer.heat_depth);
+    let depth = depths.fold(Length::ZERO, Length::max);
+    let losses = evaluation.heat.losses;
     let layer = forecast::Layer {
-        depth_m: depths.fold(0.0, f64::max),
+        depth_m: depth.m(),
         poured: evaluation.heat.poured,
-        surroundings: surroundings(&document.conditions),
+        surroundings: surroundings(&document.conditions).with_sides(losses.at(depth)),
         stop: stop.clone(),
     };
     forecast::peak(&evaluation.resin, &layer)

@@ -75,6 +75,41 @@ async fn a_block_comes_in_three_dimensions_and_a_coat_not_at_all() {
     assert!(none["says"].as_str().expect("a sentence").contains("Depth alone"), "{none}");
 }
 
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn a_block_is_as_hot_on_every_page_as_in_its_field() {
+    let mm = Length::from_mm;
+    let piece = Piece {
+        flattening: Length::ZERO,
+        squaring: Length::ZERO,
+        ..Piece::slab(mm(100.0), mm(100.0), mm(135.0), Length::ZERO)
+    };
+    let (app, cast) =
+        app(&Document::begin(Kind::Block, "Clear".into(), piece, documents::now())).await;
+    let found = field(&app, cast, "?pours=one").await;
+    let says = found["says"].to_string();
+    let after = |text: &str, from: &str| -> f64 {
+        let rest = text.split(from).nth(1).unwrap_or_else(|| panic!("{from} in {text}"));
+        let figure: String = rest
+            .chars()
+            .skip_while(|c| !c.is_ascii_digit())
+            .take_while(|c| c.is_ascii_digit() || *c == '.')
+            .collect();
+        figure.parse().unwrap_or_else(|_| panic!("a figure after {from}: {rest:.60}"))
+    };
+    let in_field = after(&says, "Hottest ");
+    let heat = get(&app, &format!("/casts/{}/heat", cast.0)).await.text;
+    let on_page = after(&heat, "id=\"f-one-pour\"");
+    assert!(
+        (in_field - 62.3).abs() < 1.5 && (in_field - on_page).abs() <= 1.0,
+        "{in_field} {on_page}"
+    );
+    assert!(heat.contains("One pour stays") && !heat.contains("by depth alone"));
+    // One depth as well: the field says the one that the page does.
+    let deepest = after(&says, "may be ");
+    let shown = heat.split("id=\"f-deepest\"").nth(1).expect("the deepest layer");
+    assert!(shown.contains(&format!("{deepest:.0}")), "{deepest}: {shown:.300}");
+}
+
 #[tokio::test]
 async fn the_map_marks_where_the_cast_stands() {
     let (app, cast) = app(&documents::river_top("Top")).await;

@@ -1,18 +1,16 @@
-//! How hot a cast gets by the column model, and how deep it may be poured.
+//! How hot a cast gets, and how deep it may be poured.
 
+use super::bulk::Bulk;
+use crate::document::{DepthOverride, Document};
+use crate::measure::Measured;
 use fondant_heat::calibration::forecast::{self, caution};
 use fondant_heat::calibration::sheet::deepest_elsewhere;
 use fondant_heat::{
     Accuracy, Deepest, Goal, HeatError, LayerEvents, Poured, Stack, Surroundings, Trace,
-    deepest_layer,
 };
 use fondant_materials::resin::Calibrated;
 use fondant_numerics::Stop;
 use fondant_quantities::{Length, Span, Temperature, TemperatureDelta};
-use fondant_shapes::volume::Fill;
-
-use super::conditions::{poured, surroundings};
-use crate::document::{DepthOverride, Document};
 
 /// Share kept off the deepest layer that the model allows, since without a reading
 /// of the shop's own a forecast of depth is good to 15–20 % at best.
@@ -35,6 +33,29 @@ pub struct HeatLimits {
     pub limits: DepthLimits,
     /// The deepest layer that is poured.
     pub allowed: Length,
+    /// What the sides take from a column.
+    pub losses: SideLosses,
+}
+
+/// The side loss of columns of any depth: as fitted at two depths, in a straight line between.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct SideLosses {
+    /// Depth, m, and loss, W/(m³·K).
+    fitted: [(f64, f64); 2],
+}
+
+impl SideLosses {
+    /// At a depth, W/(m³·K).
+    #[must_use]
+    pub fn at(&self, depth: Length) -> f64 {
+        let [(d0, g0), (d1, g1)] = self.fitted;
+        if (d1 - d0).abs() < 1e-4 {
+            return g1;
+        }
+        // Beyond both a line would soon leave what such sides can take.
+        let share = ((depth.m() - d0) / (d1 - d0)).clamp(-0.5, 1.5);
+        (g0 + (g1 - g0) * share).max(0.0)
+    }
 }
 
 /// What datasheet, shop and model say of the deepest layer, side by side.
@@ -86,30 +107,34 @@ pub struct WholePour {
     pub events: LayerEvents,
     /// Temperatures over time.
     pub trace: Trace,
+    /// What its sides take, W/(m³·K).
+    side_loss: f64,
 }
 
 impl HeatLimits {
-    /// Of a document, its resin as the model runs on it, and what the resin fills.
+    /// Of a document in steady air, its resin as the model runs on it, and what the resin fills.
     #[must_use]
-    pub fn of(document: &Document, resin: &Calibrated, fill: &Fill, stop: &Stop) -> Self {
-        let limit_k = resin.working.peak_limit.k();
-        let around = surroundings(&document.conditions);
-        let mixed = Poured::fresh(document.conditions.resin.k());
-        let aged = poured(&document.conditions, resin, stop);
-        let poured = *aged.as_ref().unwrap_or(&mixed);
-        let accuracy = Accuracy::default().until(stop);
-        let deepest =
-            aged.and_then(|poured| deepest_layer(resin, &around, poured, limit_k, &accuracy));
+    pub fn of(document: &Document, resin: &Calibrated, measured: &Measured, stop: &Stop) -> Self {
+        let bulk = Bulk::of(document, measured, resin, stop);
+        let poured = bulk.poured();
+        let deepest = bulk.deepest();
         let safe = Length::from_m(deepest.as_ref().map_or(0.0, Deepest::safe_m));
+        // Where the model cannot follow a depth, the same depth fails below.
+        let around = |depth| bulk.around(depth);
+        let at_deepest = around(safe).unwrap_or_else(|_| bulk.column());
         let layer = forecast::Layer {
             depth_m: safe.m(),
             poured,
-            surroundings: around.clone(),
+            surroundings: at_deepest.clone(),
             stop: stop.clone(),
         };
         let limits = DepthLimits::of(document.depth_override.as_ref(), resin, &layer);
-        let whole = whole_pour(resin, around, poured, fill.heat_depth(fill.depth()), stop);
-        Self { poured, whole, deepest, limits, allowed: limits.allowed() }
+        let depth = measured.fill.heat_depth(measured.fill.depth());
+        let whole = around(depth).and_then(|around| whole_pour(resin, around, poured, depth, stop));
+        let at_whole = whole.as_ref().map_or(at_deepest.side_loss_w_m3k, |whole| whole.side_loss);
+        let losses =
+            SideLosses { fitted: [(safe.m(), at_deepest.side_loss_w_m3k), (depth.m(), at_whole)] };
+        Self { poured, whole, deepest, limits, allowed: limits.allowed(), losses }
     }
 }
 
@@ -176,6 +201,7 @@ fn whole_pour(
     depth: Length,
     stop: &Stop,
 ) -> Result<WholePour, HeatError> {
+    let side_loss = around.side_loss_w_m3k;
     let mut stack = Stack::new(resin, around, &Accuracy::default().until(stop));
     stack.record();
     stack.pour(depth.m(), poured.t_k, poured.conversion)?;
@@ -192,5 +218,6 @@ fn whole_pour(
         margin: resin.working.peak_limit - peak,
         events,
         trace: stack.trace().cloned().unwrap_or_default(),
+        side_loss,
     })
 }

@@ -1,13 +1,15 @@
 //! The stage of heat: the surroundings of the resin, how hot it gets and how deep its layers may be.
 //!
 //! - `conditions`: what the conditions of a pour mean for the model
-//! - `limits`: [`HeatLimits`], by the column model
+//! - `bulk`: the one answer for peak and depth, in as many dimensions as a cast needs
+//! - `limits`: [`HeatLimits`], what follows for its layers
 //! - `section`, `sides`: the material beside the resin, and its effect on a column
 
+pub(crate) mod bulk;
 pub(crate) mod conditions;
 pub(crate) mod limits;
 pub(crate) mod section;
-mod sides;
+pub(crate) mod sides;
 
-pub use limits::{DEPTH_CAUTION_RATIO, DepthLimits, HeatLimits, Holds, WholePour};
-pub use sides::SideTask;
+pub use limits::{DEPTH_CAUTION_RATIO, DepthLimits, HeatLimits, Holds, SideLosses, WholePour};
+pub use sides::{LayerOf, SideTask};

@@ -2,15 +2,14 @@
 //! narrowest, and what that does to its heat.
 
 use super::conditions::surroundings;
-use super::section::Section;
+use super::section::{Section, solid};
 use crate::document::{Document, Kind};
 use crate::measure::Measured;
 use fondant_heat::cooling::CoolingBy;
-use fondant_heat::field::{Around, Face};
-use fondant_heat::sides::{Beside, Between, Sides, Stretch};
-use fondant_heat::{Accuracy, HeatError, Poured, Surroundings};
+use fondant_heat::field::{Around, Block, Inside};
+use fondant_heat::sides::{Beside, Between, Extent, Sides, Stretch};
+use fondant_heat::{Accuracy, Deepest, HeatError, Poured, Surroundings};
 use fondant_materials::resin::Calibrated;
-use fondant_numerics::Stop;
 use fondant_quantities::Length;
 use fondant_shapes::volume::layout::Layout;
 
@@ -18,62 +17,83 @@ use fondant_shapes::volume::layout::Layout;
 const CUTS: usize = 16;
 /// Resin that is narrower by less than this is as wide everywhere.
 const SAME_WIDTH_RATIO: f64 = 0.95;
+/// An object reaches at most to this share of a block's side from its middle.
+const MOST_OF_HALF: f64 = 0.48;
 
 /// The sides of a cast's resin, before it is known what they do.
 #[derive(Debug, Clone, PartialEq)]
 pub struct SideTask {
     column: Surroundings,
+    around: Around,
     solid_k: f64,
-    /// Across at the widest place; of a block also along.
-    widest: Vec<Stretch>,
+    /// Across at the widest place, which gets hottest and sets first; the whole of a block.
+    widest: Extent,
     /// Across at the narrowest place, where that is another.
-    narrowest: Option<Stretch>,
+    narrowest: Option<Extent>,
+}
+
+/// One layer of a resin.
+#[derive(Debug, Clone, Copy)]
+pub struct LayerOf<'a> {
+    /// The resin.
+    pub resin: &'a Calibrated,
+    /// As it goes in.
+    pub poured: Poured,
+    /// How finely its columns are computed, and for how long an answer is wanted.
+    pub accuracy: &'a Accuracy,
 }
 
 impl SideTask {
-    /// Of a cast; `None` where sides do not count: hollows and tubes,
-    /// whose heat goes by their width alone, moulds, coats, and objects in a
-    /// bath, which chills its sides faster than any steady loss would say.
+    /// Of a cast; `None` where sides do not count: hollows and tubes, whose heat goes by their width
+    /// alone, moulds and coats.
     #[must_use]
     pub fn of(document: &Document, measured: &Measured) -> Option<Self> {
         let fill = &measured.fill;
         let depth = fill.depth();
-        let is_in_bath = document.conditions.cooling.by == CoolingBy::Bath;
-        if fill.heat_depth(depth) < depth || document.kind() == Kind::Coat || is_in_bath {
+        let conditions = &document.conditions;
+        let column = surroundings(conditions);
+        let is_block = matches!(document.kind(), Kind::Block | Kind::Embed);
+        let around = conditions.cooling.around(column.air.clone(), is_block);
+        let solid_k = conditions.air.k();
+        if is_block {
+            let widest = Extent::Block(block(document, measured));
+            return Some(Self { column, around, solid_k, widest, narrowest: None });
+        }
+        let is_narrow_hollow = fill.heat_depth(depth) < depth;
+        // A section in a bath loses its heat downwards first; its timber beside the bath is unknown.
+        let is_in_bath = conditions.cooling.by == CoolingBy::Bath;
+        if is_narrow_hollow || document.kind() == Kind::Coat || is_in_bath {
             return None;
         }
-        // As it stands at the pour: the section knows no later surroundings.
-        let column = Surroundings { then: None, ..surroundings(&document.conditions) };
-        let is_block = matches!(document.kind(), Kind::Block | Kind::Embed);
-        let around = document.conditions.cooling.around(column.air.clone(), is_block);
-        let (widest, narrowest) = if is_block {
-            let walled = |width: Length, face: Face| Stretch {
-                width_m: width.m(),
-                beside: [Beside::Wall(face); 2],
-            };
-            let cast = &measured.cast;
-            (vec![walled(cast.length, around.x[1]), walled(cast.width, around.y[1])], None)
-        } else {
-            let (widest, narrowest) = across(document, &measured.layout, &around, depth)?;
-            let is_one = narrowest.width_m > SAME_WIDTH_RATIO * widest.width_m;
-            (vec![widest], (!is_one).then_some(narrowest))
-        };
-        Some(Self { column, solid_k: document.conditions.air.k(), widest, narrowest })
+        let (widest, narrowest) = across(document, &measured.layout, &around, depth)?;
+        let is_one = narrowest.width_m > SAME_WIDTH_RATIO * widest.width_m;
+        let narrowest = (!is_one).then_some(Extent::Channel(narrowest));
+        Some(Self { column, around, solid_k, widest: Extent::Channel(widest), narrowest })
     }
 
-    /// What they do to a layer at the widest place, which gets hottest and sets
-    /// first.
+    /// What they do to a layer at the widest place.
     ///
     /// # Errors
     /// What the solvers of heat report.
-    pub fn sides(
-        &self,
-        resin: &Calibrated,
-        poured: Poured,
-        depth: Length,
-        stop: &Stop,
-    ) -> Result<Sides, HeatError> {
-        self.between(resin, poured, depth, stop).sides(&self.widest)
+    pub fn sides(&self, layer: LayerOf<'_>, depth: Length) -> Result<Sides, HeatError> {
+        self.between(layer, self.widest).sides(depth.m())
+    }
+
+    /// The loss of a column of a depth that gets as hot as the layer at the widest place,
+    /// W/(m³·K).
+    ///
+    /// # Errors
+    /// What the solvers of heat report.
+    pub fn side_loss(&self, layer: LayerOf<'_>, depth: Length) -> Result<f64, HeatError> {
+        self.between(layer, self.widest).side_loss(depth.m())
+    }
+
+    /// The deepest single pour that stays at or below a limit, K.
+    ///
+    /// # Errors
+    /// What the solvers of heat report.
+    pub fn deepest(&self, layer: LayerOf<'_>, limit_k: f64) -> Result<Deepest, HeatError> {
+        self.between(layer, self.widest).deepest(limit_k)
     }
 
     /// How wide the narrowest place is, and what they do there; `None` where it
@@ -83,39 +103,53 @@ impl SideTask {
     /// What the solvers of heat report.
     pub fn at_narrowest(
         &self,
-        resin: &Calibrated,
-        poured: Poured,
+        layer: LayerOf<'_>,
         depth: Length,
-        stop: &Stop,
     ) -> Result<Option<(Length, Sides)>, HeatError> {
-        let Some(stretch) = self.narrowest else { return Ok(None) };
-        let sides = self.between(resin, poured, depth, stop).sides(&[stretch])?;
-        Ok(Some((Length::from_m(stretch.width_m), sides)))
+        let Some(extent) = self.narrowest else { return Ok(None) };
+        let sides = self.between(layer, extent).sides(depth.m())?;
+        Ok(Some((Length::from_m(extent.width_m()), sides)))
     }
 
     /// From side to side at the widest place; of a block the shorter way.
     #[must_use]
     pub fn width(&self) -> Length {
-        let widths = self.widest.iter().map(|stretch| stretch.width_m);
-        Length::from_m(widths.fold(f64::INFINITY, f64::min))
+        Length::from_m(self.widest.width_m())
     }
 
-    fn between<'a>(
-        &self,
-        resin: &'a Calibrated,
-        poured: Poured,
-        depth: Length,
-        stop: &Stop,
-    ) -> Between<'a> {
+    fn between<'a>(&self, layer: LayerOf<'a>, extent: Extent) -> Between<'a> {
         Between {
-            resin,
-            poured,
-            depth_m: depth.m(),
+            resin: layer.resin,
+            poured: layer.poured,
+            extent,
             column: self.column.clone(),
-            accuracy: Accuracy::coarse().until(stop),
+            around: self.around.clone(),
+            accuracy: layer.accuracy.clone(),
             solid_k: self.solid_k,
         }
     }
+}
+
+/// A cast in a box of walls, with the biggest of its objects in the middle: what else stands in it
+/// only cools.
+pub(crate) fn block(document: &Document, measured: &Measured) -> Block {
+    let size_m = [measured.cast.length.m(), measured.cast.width.m()];
+    let inserts = document.contents.inserts().iter();
+    let biggest = inserts
+        .filter(|insert| insert.height() > Length::ZERO)
+        .max_by(|a, b| a.volume().m3().total_cmp(&b.volume().m3()));
+    let inside = biggest.map(|insert| {
+        let height = insert.height().m();
+        // A box of its height and its volume, square across.
+        let half = 0.5 * (insert.volume().m3() / height).sqrt();
+        let floor = insert.above_floor.m();
+        Inside {
+            half_m: size_m.map(|side| half.min(MOST_OF_HALF * side)),
+            levels_m: [floor, floor + height],
+            of: solid(insert.stuff()),
+        }
+    });
+    Block { size_m, inside }
 }
 
 /// The widest and the narrowest stretch of a piece that is cut across.

@@ -22,8 +22,7 @@ const MOST_DRAWN: usize = 120;
 /// The room in a box.
 pub(super) fn block(document: &Document, cast: &CastSize) -> Room {
     let depth = cast.thickness + document.form.overfill;
-    let fill =
-        Fill::prism(cast.area(), Length::ZERO, depth).with_narrowest(cast.length.min(cast.width));
+    let fill = Fill::prism(cast.area(), Length::ZERO, depth);
     let mut all = empty(bed(Bed::Form, cast.length, cast.width, Length::ZERO), fill);
     all.in_form.line(
         LineKind::Container { length: cast.length, width: cast.width, depth: cast.thickness },

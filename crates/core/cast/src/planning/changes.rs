@@ -1,15 +1,14 @@
 //! What the usual changes would do to a deep pour.
 
+use fondant_heat::HeatError;
 use fondant_heat::cooling::{Cooling, CoolingBy};
-use fondant_heat::{Accuracy, Goal, HeatError, Stack, deepest_layer};
-use fondant_materials::resin::{Calibrated, Record};
+use fondant_materials::resin::Record;
 use fondant_numerics::Stop;
 use fondant_quantities::{Length, Temperature, TemperatureDelta};
 
-use crate::document::Conditions;
+use crate::document::{Conditions, Document};
 use crate::evaluate::{Evaluation, Inputs};
-use crate::heat::conditions::{poured, surroundings};
-use crate::heat::limits::WHOLE_POUR_HORIZON_S;
+use crate::heat::bulk::Bulk;
 
 /// What a change would do.
 #[derive(Debug, Clone, PartialEq)]
@@ -49,12 +48,16 @@ pub fn changes(
     slower: Option<&Record>,
     stop: &Stop,
 ) -> Result<Vec<Change>, HeatError> {
-    let as_planned = inputs.site.in_mean_air(&inputs.document).conditions;
-    let fill = &evaluation.measured.fill;
+    let document = inputs.site.in_mean_air(&inputs.document);
+    let as_planned = document.conditions;
+    let (measured, resin) = (&evaluation.measured, &evaluation.resin);
+    let fill = &measured.fill;
     let whole = fill.heat_depth(fill.depth());
     let half = fill.heat_depth(fill.depth() * 0.5);
-    let resin = &evaluation.resin;
-    let with = |what, conditions: &Conditions, depth| changed(what, conditions, resin, depth, stop);
+    let with = |what, conditions: &Conditions, depth| {
+        let document = Document { conditions: *conditions, ..document.clone() };
+        changed(what, &Bulk::of(&document, measured, resin, stop), depth)
+    };
     let by = |by| Conditions { cooling: Cooling { by, ..Cooling::default() }, ..as_planned };
     let three = TemperatureDelta::from_k(-3.0);
     let cooler =
@@ -68,30 +71,14 @@ pub fn changes(
     ];
     if let Some(slower) = slower {
         let what = ChangeOf::Resin(slower.name.clone());
-        all.push(changed(what, &as_planned, &slower.calibrated(), whole, stop)?);
+        let slower = slower.calibrated();
+        all.push(changed(what, &Bulk::of(&document, measured, &slower, stop), whole)?);
     }
     Ok(all)
 }
 
-fn changed(
-    what: ChangeOf,
-    conditions: &Conditions,
-    resin: &Calibrated,
-    depth: Length,
-    stop: &Stop,
-) -> Result<Change, HeatError> {
-    let (around, poured) = (surroundings(conditions), poured(conditions, resin, stop)?);
-    let limit_k = resin.working.peak_limit.k();
-    let accuracy = Accuracy::default().until(stop);
-    let mut stack = Stack::new(resin, around.clone(), &accuracy);
-    stack.pour(depth.m(), poured.t_k, poured.conversion)?;
-    stack.run(WHOLE_POUR_HORIZON_S, Goal::Peak { enough_k: f64::INFINITY })?;
-    let peak_k = stack.peak().map_or(poured.t_k, |(peak, _)| peak);
+fn changed(what: ChangeOf, bulk: &Bulk<'_>, depth: Length) -> Result<Change, HeatError> {
     // No depth is safe where resin or air is over the limit already.
-    let deepest = deepest_layer(resin, &around, poured, limit_k, &accuracy);
-    Ok(Change {
-        what,
-        deepest: Length::from_m(deepest.map_or(0.0, |found| found.safe_m())),
-        peak: Temperature::from_k(peak_k),
-    })
+    let deepest = Length::from_m(bulk.deepest().map_or(0.0, |found| found.safe_m()));
+    Ok(Change { what, deepest, peak: bulk.peak(depth)? })
 }

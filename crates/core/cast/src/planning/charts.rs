@@ -1,7 +1,7 @@
 //! Charts of a cast's heat: peak against depth and wait, the deepest layer by air and resin.
 
 use fondant_heat::cooling::Cooling;
-use fondant_heat::{Accuracy, Air, Deepest, Goal, HeatError, Poured, Stack, deepest_layer};
+use fondant_heat::{Accuracy, Air, Deepest, HeatError, Poured, deepest_layer};
 use fondant_materials::resin::Calibrated;
 use fondant_numerics::Stop;
 use fondant_quantities::bounds::AIR_MODELLED;
@@ -9,8 +9,8 @@ use fondant_quantities::{Length, Span, Temperature};
 
 use crate::document::Conditions;
 use crate::evaluate::{Evaluation, Inputs};
+use crate::heat::bulk::peak;
 use crate::heat::conditions::{poured, surroundings};
-use crate::heat::limits::WHOLE_POUR_HORIZON_S;
 
 /// Points of the curve of peak against depth: smooth to the eye at 330 px.
 const DEPTH_POINTS: usize = 22;
@@ -42,12 +42,10 @@ pub fn peak_by_depth(
     let accuracy = Accuracy::default().until(stop);
     (1..=DEPTH_POINTS)
         .map(|index| {
-            let depth_m = reach_m * (index as f64 / DEPTH_POINTS as f64);
-            let mut stack = Stack::new(&evaluation.resin, surroundings(&conditions), &accuracy);
-            stack.pour(depth_m, heat.poured.t_k, heat.poured.conversion)?;
-            stack.run(WHOLE_POUR_HORIZON_S, Goal::Peak { enough_k: f64::INFINITY })?;
-            let peak_k = stack.peak().map_or(0.0, |(peak, _)| peak);
-            Ok(DepthPoint { depth: Length::from_m(depth_m), peak: Temperature::from_k(peak_k) })
+            let depth = Length::from_m(reach_m * (index as f64 / DEPTH_POINTS as f64));
+            let around = surroundings(&conditions).with_sides(heat.losses.at(depth));
+            let peak = peak(&evaluation.resin, around, heat.poured, depth, &accuracy)?;
+            Ok(DepthPoint { depth, peak })
         })
         .collect()
 }
@@ -63,11 +61,11 @@ pub struct DepthMap {
     pub depth_m: Vec<Vec<f64>>,
 }
 
-/// The map of deepest layers, with a way of cooling. It takes about a
-/// millisecond a cell.
+/// The map of deepest layers, with a way of cooling and sides that take `side_loss` W/(m³·K), as at
+/// the deepest layer of the plan. It takes about a millisecond a cell.
 #[must_use]
 pub fn depth_map(
-    cooling: Cooling,
+    (cooling, side_loss): (Cooling, f64),
     resin: &Calibrated,
     air_k: &[f64],
     resin_k: &[f64],
@@ -79,7 +77,8 @@ pub fn depth_map(
         air_k
             .iter()
             .map(|air_k| {
-                let around = cooling.surroundings(Air::Steady(*air_k));
+                let air = Air::Steady(*air_k);
+                let around = cooling.surroundings(air).with_sides(side_loss);
                 deepest_layer(resin, &around, Poured::fresh(*pour_k), limit_k, &accuracy)
                     .map_or(0.0, |found| found.safe_m())
             })
@@ -113,11 +112,9 @@ pub fn peak_by_wait(
             if !AIR_MODELLED.contains(&poured.t_k) {
                 return Ok((*wait, Temperature::from_k(poured.t_k)));
             }
-            let mut stack = Stack::new(&evaluation.resin, surroundings(&conditions), &accuracy);
-            stack.pour(depth.m(), poured.t_k, poured.conversion)?;
-            stack.run(WHOLE_POUR_HORIZON_S, Goal::Peak { enough_k: f64::INFINITY })?;
-            let peak_k = stack.peak().map_or(poured.t_k, |(peak, _)| peak);
-            Ok((*wait, Temperature::from_k(peak_k)))
+            let loss = evaluation.heat.losses.at(depth);
+            let around = surroundings(&conditions).with_sides(loss);
+            Ok((*wait, peak(&evaluation.resin, around, poured, depth, &accuracy)?))
         })
         .collect()
 }

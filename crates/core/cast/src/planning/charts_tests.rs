@@ -53,7 +53,7 @@ fn the_strictest_of_model_datasheet_and_rule_holds() {
 #[test]
 fn a_deeper_wish_counts_only_with_a_reason() {
     let mut plan = plan();
-    let depth = Length::from_mm(48.0);
+    let depth = Length::from_mm(70.0);
     plan.depth_override = Some(DepthOverride { depth, reason: " ".into() });
     let without = worked(&plan, &slow()).heat;
     assert!(without.limits.needs_reason && without.allowed < depth);
@@ -111,7 +111,7 @@ fn changes_are_each_a_run_of_their_own() {
 fn the_map_falls_with_warmth_both_ways() {
     let air: Vec<f64> = (0..4).map(|i| 285.15 + 4.0 * f64::from(i)).collect();
     let resin: Vec<f64> = (0..3).map(|i| 288.15 + 6.0 * f64::from(i)).collect();
-    let map = depth_map(Cooling::default(), &slow().generic(), &air, &resin, &Stop::NEVER);
+    let map = depth_map((Cooling::default(), 0.0), &slow().generic(), &air, &resin, &Stop::NEVER);
     for row in &map.depth_m {
         assert!(row.windows(2).all(|pair| pair[1] < pair[0]), "{row:?}");
     }

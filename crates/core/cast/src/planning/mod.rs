@@ -16,8 +16,8 @@ mod fixes;
 pub use alternatives::{Alternative, Wish, alternatives};
 pub use changes::{Change, ChangeOf, changes};
 pub use charts::{DepthMap, DepthPoint, depth_map, peak_by_depth, peak_by_wait};
-pub use field_run::{FollowedField, expected_s, follow};
-pub use field_task::{Dimension, FieldTask, Followed, PouredTo, WIDE_RATIO};
+pub use field_run::{expected_s, follow};
+pub use field_task::{Dimension, FieldTask, Followed, PouredTo};
 pub use fixes::{Changed, Fix, Offer, is_wanted, offers, opened, with};
 
 #[cfg(test)]

@@ -3,7 +3,7 @@
 use fondant_heat::climate::AirSeries;
 use fondant_heat::cooling::Cooling;
 use fondant_heat::sides::Sides;
-use fondant_heat::{HeatError, Poured};
+use fondant_heat::{Accuracy, HeatError, Poured};
 use fondant_materials::resin::Calibrated;
 use fondant_numerics::Stop;
 use fondant_pours::layers::{self, Ladder, Layer, LayersError, MOST_LAYERS};
@@ -20,7 +20,7 @@ use super::site::Site;
 use super::taken::as_given;
 use crate::document::{Contents, Document, PourId, Split, TakenPour};
 use crate::heat::conditions::poured;
-use crate::heat::{HeatLimits, SideTask};
+use crate::heat::{HeatLimits, LayerOf, SideTask};
 use crate::measure::Measured;
 
 /// This many layers more than the single-layer limit asks for are tried, since
@@ -118,7 +118,10 @@ impl PourTask {
         let poured = poured(conditions, resin, stop)?;
         let side_task = SideTask::of(document, measured);
         let sides = match &side_task {
-            Some(task) => task.sides(resin, poured, thickest(&layers), stop)?,
+            Some(task) => {
+                let accuracy = Accuracy::coarse().until(stop);
+                task.sides(LayerOf { resin, poured, accuracy: &accuracy }, thickest(&layers))?
+            }
             None => Sides::NONE,
         };
         let crew = Crew {
@@ -255,8 +258,9 @@ impl PourTask {
             return Ok(None);
         };
         let layers: Vec<Layer> = schedule.pours.iter().map(|pour| pour.layer).collect();
-        let found =
-            task.at_narrowest(&self.resin, self.around.poured, thickest(&layers), &self.stop)?;
+        let accuracy = Accuracy::coarse().until(&self.stop);
+        let layer = LayerOf { resin: &self.resin, poured: self.around.poured, accuracy: &accuracy };
+        let found = task.at_narrowest(layer, thickest(&layers))?;
         let Some((width, sides)) = found else { return Ok(None) };
         let given = as_given(schedule);
         let ladder = self.ladder_of(&given);

@@ -6,10 +6,11 @@
 //! - [`state`](Field): the field; `run` follows it through time
 //! - [`peak`](Peak): the hottest point
 //! - [`frames`](Frames): pictures for drawing
-//! - [`shapes`]: the usual sections and blocks, meshed
+//! - [`block`](Block): a block with an object in it; [`shapes`]: the usual sections and blocks, meshed
 //!
 //! One mesh of boxes serves sections (one cell along) and blocks.
 
+mod block;
 mod body;
 mod conduction;
 mod frames;
@@ -22,6 +23,7 @@ mod state;
 mod steps;
 mod surface;
 
+pub use block::{Block, Fineness, Inside, LOOKED_AT};
 pub use body::{Around, Body, Content, Face};
 pub use frames::{Frame, Frames, Sample as FieldSample};
 pub use mesh::{Axis, Mesh, Sizing};

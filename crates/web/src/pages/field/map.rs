@@ -5,6 +5,7 @@ use askama_web::WebTemplate;
 use axum::extract::State;
 use fondant_app::App;
 use fondant_cast::planning::{DepthMap as Map, depth_map};
+use fondant_heat::Deepest;
 use fondant_quantities::{Length, Temperature};
 
 use crate::pages::stations::asked::{Looking, Visit};
@@ -48,7 +49,10 @@ pub(super) async fn show(
     let kelvin = |c: &f64| Temperature::from_celsius(*c).k();
     let (air, pour): (Vec<f64>, Vec<f64>) =
         (AIR_C.iter().map(kelvin).collect(), RESIN_C.iter().map(kelvin).collect());
-    let map = app.compute_beside(move |stop| depth_map(cooling, &resin, &air, &pour, stop)).await?;
+    let heat = &visit.worked.evaluation.heat;
+    let deepest = Length::from_m(heat.deepest.as_ref().map_or(0.0, Deepest::safe_m));
+    let sides = (cooling, heat.losses.at(deepest));
+    let map = app.compute_beside(move |stop| depth_map(sides, &resin, &air, &pour, stop)).await?;
     let here = (nearest(&map.air_k, conditions.air), nearest(&map.resin_k, conditions.resin));
     Ok(table(&map, here, visit.open.shop.shown()))
 }

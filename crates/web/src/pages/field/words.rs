@@ -20,14 +20,11 @@ pub(super) fn says(
     shown: Shown,
 ) -> Vec<String> {
     let mut says = vec![dimension(task.dimension).to_owned()];
-    says.extend(peak(seen, task, evaluation, shown));
-    if let Some(deepest_m) = seen.deepest_m {
-        let column = evaluation.heat.deepest.as_ref().map_or(0.0, Deepest::safe_m);
+    says.extend(peak(seen, evaluation, shown));
+    if let Ok(Deepest::Limited { depth_m }) = evaluation.heat.deepest {
         says.push(format!(
-            "One pour here could be {} deep before its hottest point reaches the limit; depth alone \
-             says {}. The plan keeps to the stricter.",
-            shown.length_cautious(Length::from_m(deepest_m)),
-            shown.length_cautious(Length::from_m(column))
+            "One pour here may be {} deep before its hottest point reaches the limit.",
+            shown.length_cautious(Length::from_m(depth_m))
         ));
     }
     if let Some(face) = &seen.face_peak {
@@ -52,24 +49,16 @@ const fn dimension(dimension: Dimension) -> &'static str {
     }
 }
 
-fn peak(seen: &FieldSeen, task: &FieldTask, evaluation: &Evaluation, shown: Shown) -> Vec<String> {
+fn peak(seen: &FieldSeen, evaluation: &Evaluation, shown: Shown) -> Vec<String> {
     let Some(peak) = &seen.peak else { return Vec::new() };
     let margin = evaluation.resin.working.peak_limit.k() - peak.t_k;
-    let mut says = vec![format!(
+    vec![format!(
         "Hottest {} after {}, {} {}.",
         shown.temperature(Temperature::from_k(peak.t_k)),
         span(Span::from_s(peak.at_s)),
         shown.degrees(margin.abs()),
         if margin >= 0.0 { "under the limit" } else { "over the limit" },
-    )];
-    if let (Ok(whole), [_]) = (&evaluation.heat.whole, task.pours()) {
-        says.push(format!(
-            "Without sides it would be {}: that is what the figures of depth alone go by, on the \
-             safe side.",
-            shown.temperature(whole.peak)
-        ));
-    }
-    says
+    )]
 }
 
 /// When the last pour is sticky.

@@ -240,7 +240,7 @@ fn around(input: &StripInput<'_>) -> String {
     match (width, input.document.kind()) {
         (Some(width), _) => format!(
             "In the air of the pours, still air over the form, an 18 mm board under it, and \
-             what stands beside it where it is widest: {} from side to side.",
+             its sides where it is widest: {} from side to side.",
             input.shown.length(width)
         ),
         (None, Kind::Tubes) => "In still air; the ring round the tube counts as a slab of \

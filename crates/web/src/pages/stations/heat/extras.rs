@@ -5,10 +5,10 @@ use fondant_cast::{Document, Evaluation, Inputs};
 use fondant_heat::bubbles::{self, Bubbles};
 use fondant_heat::bucket::pot_life_s;
 use fondant_heat::calibration::forecast::{self, Interval};
-use fondant_heat::{Air, Poured};
+use fondant_heat::{Air, Deepest, Poured};
 use fondant_materials::resin::{Record, ResinClass, ResinId};
 use fondant_numerics::Stop;
-use fondant_quantities::{Span, Temperature};
+use fondant_quantities::{Length, Span, Temperature};
 
 /// A warmer resin is compared by this, K.
 const WARMER_K: f64 = 5.0;
@@ -39,12 +39,15 @@ impl HeatExtras {
     ) -> Self {
         let (resin, poured) = (&evaluation.resin, evaluation.heat.poured);
         let (fill, conditions) = (&evaluation.measured.fill, &document.conditions);
-        let layer = forecast::Layer {
-            depth_m: fill.heat_depth(fill.depth()).m(),
+        let depth = fill.heat_depth(fill.depth());
+        let column = conditions.cooling.surroundings(Air::Steady(conditions.air.k()));
+        let between = |depth: Length| forecast::Layer {
+            depth_m: depth.m(),
             poured,
-            surroundings: conditions.cooling.surroundings(Air::Steady(conditions.air.k())),
+            surroundings: column.clone().with_sides(evaluation.heat.losses.at(depth)),
             stop: stop.clone(),
         };
+        let safe = evaluation.heat.deepest.as_ref().map_or(0.0, Deepest::safe_m);
         let fresh_k = conditions.resin.k();
         let rising = |k: f64| bubbles::rising(resin, fill.depth().m(), Poured::fresh(k)).ok();
         let waits = WAITS_MIN.map(|minutes| Span::from_s(minutes * 60.0));
@@ -57,8 +60,8 @@ impl HeatExtras {
                 .ok()
                 .flatten()
                 .map(Span::from_s),
-            peak: forecast::peak(resin, &layer).ok(),
-            deepest: forecast::deepest(resin, &layer).ok(),
+            peak: forecast::peak(resin, &between(depth)).ok(),
+            deepest: forecast::deepest(resin, &between(Length::from_m(safe))).ok(),
         }
     }
 }

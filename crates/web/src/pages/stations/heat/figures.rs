@@ -1,7 +1,7 @@
 //! The station's figures with their workings.
 
+use fondant_cast::PourTask;
 use fondant_cast::heat::WholePour;
-use fondant_cast::planning::{FieldTask, Followed};
 use fondant_heat::Deepest;
 use fondant_quantities::{Length, Temperature, TemperatureDelta};
 
@@ -42,11 +42,22 @@ pub(crate) fn deepest(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> Figure 
              dα/dt = (k₁ + k₂ αᵐ)(1 − α)ⁿ · glass(α, T)"
                 .into(),
         )
-        .note("One wide layer: heat leaves by the top (10 W/m²K, still air) and through an 18 mm form \
-               board. Timber at the sides cools a river narrower than five to eight depths further; \
-               resin deeper than it is wide counts by its width.")
+        .note(sides(asked))
         .note("Left out: stirring of warm resin before it gels, shrinkage, damp, fillers.")
         .note("Where the resin's datasheet allows less, the datasheet holds.")
+}
+
+/// Where heat leaves a layer.
+fn sides(asked: &Asked<'_>) -> String {
+    let faces = "Heat leaves by the top (10 W/m²K, still air) and through an 18 mm form board";
+    match asked.evaluation.pour_task.as_ref().and_then(PourTask::width) {
+        Some(width) => format!(
+            "{faces}, and by the sides where it is widest, {} from side to side: worked out across \
+             them, in as many dimensions as that needs.",
+            asked.shown.length(width)
+        ),
+        None => format!("{faces}. Resin deeper than it is wide counts by its width."),
+    }
 }
 
 /// Between which depths the truth lies, nine times in ten.
@@ -65,22 +76,7 @@ fn interval(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> String {
 pub(crate) fn verdict(asked: &Asked<'_>, whole: &WholePour) -> (String, &'static str) {
     let shown = asked.shown;
     let limit = asked.evaluation.resin.working.peak_limit;
-    // Where sides matter the section is worked out beside the page, and depth
-    // alone is the hotter of the two.
-    let has_sides = {
-        let inputs = &asked.visit.worked.inputs;
-        FieldTask::of(inputs, asked.evaluation, asked.cut_at(), Followed::InOne).is_some()
-    };
-    if whole.margin < TemperatureDelta::ZERO && has_sides {
-        let text = format!(
-            "Too hot in one pour by depth alone: {} passes the limit of {} by {}. The plan goes by \
-             that; what the sides take off is worked out below.",
-            shown.temperature(whole.peak),
-            shown.temperature(limit),
-            shown.degrees(-whole.margin.k())
-        );
-        (text, "trouble")
-    } else if whole.margin < TemperatureDelta::ZERO {
+    if whole.margin < TemperatureDelta::ZERO {
         let text = format!(
             "Too hot in one pour: {} passes the limit of {} by {}. It risks amber, cracks and smoke.",
             shown.temperature(whole.peak),

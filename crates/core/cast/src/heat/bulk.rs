@@ -1,0 +1,114 @@
+//! The resin of a cast as its heat sees it, in as many dimensions as it needs: one answer for the
+//! deepest pour and the peak, whoever asks.
+
+use fondant_heat::{
+    Accuracy, Deepest, Goal, HeatError, Poured, Stack, Surroundings, deepest_layer,
+};
+use fondant_materials::resin::Calibrated;
+use fondant_numerics::Stop;
+use fondant_quantities::{Length, Temperature};
+
+use super::conditions::{poured, surroundings};
+use super::limits::WHOLE_POUR_HORIZON_S;
+use super::sides::{LayerOf, SideTask};
+use crate::document::Document;
+use crate::measure::Measured;
+
+/// The resin of a cast between its sides.
+#[derive(Debug, Clone)]
+pub(crate) struct Bulk<'a> {
+    resin: &'a Calibrated,
+    poured: Result<Poured, HeatError>,
+    fresh: Poured,
+    column: Surroundings,
+    sides: Option<SideTask>,
+    accuracy: Accuracy,
+}
+
+impl<'a> Bulk<'a> {
+    /// Of a document in steady air.
+    pub(crate) fn of(
+        document: &Document,
+        measured: &Measured,
+        resin: &'a Calibrated,
+        stop: &Stop,
+    ) -> Self {
+        Self {
+            resin,
+            poured: poured(&document.conditions, resin, stop),
+            fresh: Poured::fresh(document.conditions.resin.k()),
+            column: surroundings(&document.conditions),
+            sides: SideTask::of(document, measured),
+            accuracy: Accuracy::default().until(stop),
+        }
+    }
+
+    /// The resin as it leaves the bucket; as it was mixed where the bucket cannot be followed.
+    pub(crate) fn poured(&self) -> Poured {
+        *self.poured.as_ref().unwrap_or(&self.fresh)
+    }
+
+    /// What a column of it stands in, without sides.
+    pub(crate) fn column(&self) -> Surroundings {
+        self.column.clone()
+    }
+
+    /// The deepest single pour that stays at or below the resin's limit.
+    ///
+    /// # Errors
+    /// What the solvers report.
+    pub(crate) fn deepest(&self) -> Result<Deepest, HeatError> {
+        let limit_k = self.resin.working.peak_limit.k();
+        let poured = self.poured.clone()?;
+        match &self.sides {
+            Some(sides) => sides.deepest(self.layer(), limit_k),
+            None => deepest_layer(self.resin, &self.column, poured, limit_k, &self.accuracy),
+        }
+    }
+
+    /// The surroundings of a column that gets as hot as a single layer of a depth between these
+    /// sides.
+    ///
+    /// # Errors
+    /// What the solvers report.
+    pub(crate) fn around(&self, depth: Length) -> Result<Surroundings, HeatError> {
+        Ok(self.column.clone().with_sides(self.side_loss(depth)?))
+    }
+
+    /// The loss of that column, W/(m³·K).
+    ///
+    /// # Errors
+    /// What the solvers report.
+    pub(crate) fn side_loss(&self, depth: Length) -> Result<f64, HeatError> {
+        match &self.sides {
+            Some(sides) if depth > Length::ZERO => sides.side_loss(self.layer(), depth),
+            _ => Ok(0.0),
+        }
+    }
+
+    /// The hottest point of a single layer of a depth.
+    ///
+    /// # Errors
+    /// What the solvers report.
+    pub(crate) fn peak(&self, depth: Length) -> Result<Temperature, HeatError> {
+        peak(self.resin, self.around(depth)?, self.poured(), depth, &self.accuracy)
+    }
+
+    fn layer(&self) -> LayerOf<'_> {
+        LayerOf { resin: self.resin, poured: self.poured(), accuracy: &self.accuracy }
+    }
+}
+
+/// The hottest point of a column of one layer.
+pub(crate) fn peak(
+    resin: &Calibrated,
+    around: Surroundings,
+    poured: Poured,
+    depth: Length,
+    accuracy: &Accuracy,
+) -> Result<Temperature, HeatError> {
+    let mut stack = Stack::new(resin, around, accuracy);
+    stack.pour(depth.m(), poured.t_k, poured.conversion)?;
+    stack.run(WHOLE_POUR_HORIZON_S, Goal::Peak { enough_k: f64::INFINITY })?;
+    Ok(Temperature::from_k(stack.peak().map_or(poured.t_k, |(peak, _)| peak)))
+}

@@ -1,0 +1,92 @@
+//! A block of resin in a form of walls, with an object in its middle: one quarter of it, meshed.
+
+use fondant_materials::Material;
+use serde::{Deserialize, Serialize};
+
+use super::body::{Body, Content};
+use super::mesh::{Axis, Mesh, Sizing};
+use super::shapes::up;
+
+/// A box of something that does not react, in the middle of a block.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct Inside {
+    /// Half its length and half its width, m.
+    pub half_m: [f64; 2],
+    /// Levels of its underside and its top, m.
+    pub levels_m: [f64; 2],
+    /// What it is of.
+    pub of: Material,
+}
+
+/// Resin in a box between walls.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct Block {
+    /// Length and width, m.
+    pub size_m: [f64; 2],
+    /// What stands in its middle.
+    pub inside: Option<Inside>,
+}
+
+/// How finely a block is meshed.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Fineness {
+    /// Cells at a wall over the shortest half side.
+    pub half_cells: f64,
+    /// How much larger cells far from any wall may be.
+    pub largest: f64,
+}
+
+/// Cells of a block that is looked at: as fine everywhere.
+pub const LOOKED_AT: Fineness = Fineness { half_cells: 11.0, largest: 1.0 };
+/// Each cell is at most this much larger than its neighbour.
+const GROWTH: f64 = 1.4;
+/// Farther from a wall, by the depth, the middle feels nothing of it.
+const FELT_DEPTHS: f64 = 5.0;
+/// An object's face closer to a wall than this is the wall's, m.
+const MERGED_M: f64 = 1e-3;
+
+impl Inside {
+    fn holds(&self, [x, y, z]: [f64; 3]) -> bool {
+        let [low, high] = self.levels_m;
+        x < self.half_m[0] && y < self.half_m[1] && z > low && z < high
+    }
+}
+
+impl Block {
+    /// Its cells, poured in layers; x and y count from its middle. A wall that is too far off to be
+    /// felt in the middle is moved in.
+    #[must_use]
+    pub fn body(&self, layers_m: &[f64], fineness: Fineness) -> Body {
+        let height: f64 = layers_m.iter().sum();
+        let [half_x, half_y] = self.size_m.map(|side| (0.5 * side).min(FELT_DEPTHS * height));
+        let cell = half_x.min(half_y).min(height) / fineness.half_cells;
+        let sizing =
+            Sizing { smallest_m: cell, largest_m: cell * fineness.largest, growth: GROWTH };
+        let across = |half: f64, object: Option<f64>| {
+            let mut places = vec![0.0];
+            places.extend(object.filter(|at| *at > MERGED_M && *at < half - MERGED_M));
+            places.push(half);
+            Axis::graded(&places, |index| index == 0, sizing)
+        };
+        let z = match layers_m {
+            [_] => {
+                let levels = self.inside.iter().flat_map(|inside| inside.levels_m);
+                let mut places = vec![0.0];
+                places.extend(levels.filter(|at| *at > MERGED_M && *at < height - MERGED_M));
+                places.push(height);
+                places.dedup_by(|a, b| *a - *b < MERGED_M);
+                Axis::graded(&places, |_| false, sizing)
+            }
+            _ => up(layers_m),
+        };
+        let mesh = Mesh {
+            x: across(half_x, self.inside.map(|inside| inside.half_m[0])),
+            y: across(half_y, self.inside.map(|inside| inside.half_m[1])),
+            z,
+        };
+        Body::new(mesh, |at| match &self.inside {
+            Some(inside) if inside.holds(at) => Content::Solid(inside.of),
+            _ => Content::Resin,
+        })
+    }
+}
