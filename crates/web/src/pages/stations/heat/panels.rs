@@ -76,7 +76,7 @@ pub(crate) fn buys(asked: &Asked<'_>, extras: &HeatExtras) -> Vec<Line> {
         ChangeOf::AsPlanned => "as planned".to_owned(),
         ChangeOf::Cooler => format!("air and resin {} cooler", shown.degrees(3.0)),
         ChangeOf::Fan => "a fan over it".to_owned(),
-        ChangeOf::Bath => "ice water under the form".to_owned(),
+        ChangeOf::Bath => "the form in ice water".to_owned(),
         ChangeOf::TwoPours => "two pours, each hard before the next".to_owned(),
         ChangeOf::Resin(name) => name.clone(),
     };

@@ -12,6 +12,7 @@ use crate::paths::casts::{AbandonField, DepthMap, Field as FieldPath};
 use crate::svg::{HALF, Markup, WIDE, both};
 use crate::ui::field::Field;
 use crate::ui::figure::Figure;
+use crate::words::pours::pours;
 use crate::words::trouble;
 
 // Many fields: everything that the page says stands flat beside its template.
@@ -139,7 +140,7 @@ impl HeatBody {
         let Ok(schedule) = &asked.evaluation.pours else { return };
         let (view, shown) = (Temperatures::of(asked), asked.shown);
         let count = schedule.pours.len();
-        self.layered_caption = format!("In {count} layers as planned, {}", axes_of_time(shown));
+        self.layered_caption = format!("In {} as planned, {}", pours(count), axes_of_time(shown));
         self.layered = both(WIDE, |frame| drawing::layered(&view, frame));
         let samples = schedule.run.trace().map_or(&[][..], |trace| &trace.samples);
         let base = samples.iter().map(|s| s.underside_k).fold(f64::MIN, f64::max);
