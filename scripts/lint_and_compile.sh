@@ -8,7 +8,12 @@ shift
 # Cargo also asks for the compiler's version and settings.
 [[ " $* " == *" --emit="* ]] || exec "$rustc" "$@"
 # Built for its tests, a library holds all that it holds without them: clippy sees it once.
-if [[ " $* " == *" --test "* || " $* " == *" --crate-type bin "* ]]; then
+is_linted=false
+case " $* " in
+  *" --test "* | *" --crate-type bin "*) is_linted=true ;;
+  *) grep -qs '^test = false' "$CARGO_MANIFEST_DIR/Cargo.toml" && is_linted=true ;;
+esac
+if $is_linted; then
   scratch=$(mktemp -d)
   trap 'rm -rf "$scratch"' EXIT
   arguments=()

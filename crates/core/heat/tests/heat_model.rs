@@ -284,3 +284,24 @@ proptest! {
         prop_assert!(e.peak_k >= room && (0.0..=1.0).contains(&e.peak_height_ratio));
     }
 }
+
+#[test]
+fn a_layer_of_another_resin_cures_by_its_own_and_one_of_the_same_as_any() {
+    let coating = shipped::models().remove(2);
+    let two = |second: Option<&Calibrated>| {
+        let mut stack =
+            single(&slow(), &Surroundings::still_air(ROOM_K), 0.02, ROOM_K, &Accuracy::default());
+        stack.run(30.0 * HOUR_S, Goal::Time).expect("the solver goes on");
+        match second {
+            Some(resin) => stack.pour_of(resin, 0.003, ROOM_K, 0.0),
+            None => stack.pour(0.003, ROOM_K, 0.0),
+        }
+        .expect("a layer in range");
+        stack.run(600.0 * HOUR_S, Goal::Full).expect("the solver goes on");
+        *stack.top().expect("a layer")
+    };
+    assert_eq!(two(Some(&slow())), two(None));
+    // A coat of coating resin is tacky after 3 to 5 h, also on slow resin.
+    let opens_h = two(Some(&coating)).opens_s.expect("it gels") / HOUR_S - 30.0;
+    assert!((3.0..5.0).contains(&opens_h), "{opens_h} h");
+}

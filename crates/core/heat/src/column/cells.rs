@@ -4,31 +4,38 @@
 //! top surface. Finite volumes, values at cell centres; between cells of
 //! different height the half cells are in series.
 
-use crate::cure::{CureRate, Slopes};
-use fondant_materials::resin::Calibrated;
+use std::ops::Range;
+
 use fondant_numerics::rosenbrock::StiffSystem;
 use fondant_numerics::tridiagonal::Tridiagonal;
 
+use super::layer_resin::LayerResin;
+use crate::cure::Slopes;
 use crate::surroundings::Surroundings;
+
+/// The cells of one layer, which are of one resin.
+#[derive(Debug, Clone)]
+pub(super) struct LayerCells {
+    pub(super) cells: Range<usize>,
+    pub(super) resin: LayerResin,
+}
 
 /// The cells of all layers poured so far.
 #[derive(Debug, Clone)]
 pub(super) struct Column {
-    cure: CureRate,
-    /// H / cp, K.
-    rise_k: f64,
-    /// ρ cp, J/(m³·K).
-    capacity_j_m3k: f64,
-    conductivity_w_mk: f64,
+    layers: Vec<LayerCells>,
     surroundings: Surroundings,
     heights_m: Vec<f64>,
+    /// H / cp of each cell, K.
+    rise_k: Vec<f64>,
     /// 1/s towards the neighbour above, per capacity of the lower cell.
     up_per_s: Vec<f64>,
     /// 1/s towards the neighbour below, per capacity of the upper cell.
     down_per_s: Vec<f64>,
     base_per_s: f64,
     top_per_s: f64,
-    side_per_s: f64,
+    /// 1/s sideways, of each cell.
+    side_per_s: Vec<f64>,
     /// Ts = weight · T_top + (1 − weight) · air.
     surface_weight: f64,
     slopes: Vec<Slopes>,
@@ -52,19 +59,17 @@ const NO_SLOPES: Slopes =
     Slopes { rate_per_s: 0.0, by_conversion_per_s: 0.0, by_temperature_per_s_k: 0.0 };
 
 impl Column {
-    pub(super) fn new(resin: &Calibrated, surroundings: Surroundings) -> Self {
+    pub(super) fn new(surroundings: Surroundings) -> Self {
         Self {
-            cure: CureRate::new(&resin.cure),
-            rise_k: resin.adiabatic_rise().k(),
-            capacity_j_m3k: resin.density.kg_m3() * resin.heat_capacity_j_kg_k,
-            conductivity_w_mk: resin.conductivity_w_m_k,
+            layers: Vec::new(),
             surroundings,
             heights_m: Vec::new(),
+            rise_k: Vec::new(),
             up_per_s: Vec::new(),
             down_per_s: Vec::new(),
             base_per_s: 0.0,
             top_per_s: 0.0,
-            side_per_s: 0.0,
+            side_per_s: Vec::new(),
             surface_weight: 1.0,
             slopes: Vec::new(),
             surface_slopes: NO_SLOPES,
@@ -72,8 +77,14 @@ impl Column {
         }
     }
 
-    pub(super) fn cure(&self) -> &CureRate {
-        &self.cure
+    /// The layers from below.
+    pub(super) fn layers(&self) -> &[LayerCells] {
+        &self.layers
+    }
+
+    /// The resin at the surface; `None` before any pour.
+    pub(super) fn top_resin(&self) -> Option<&LayerResin> {
+        self.layers.last().map(|layer| &layer.resin)
     }
 
     pub(super) fn cells(&self) -> usize {
@@ -81,37 +92,46 @@ impl Column {
     }
 
     /// Adds a layer of equal cells on top.
-    pub(super) fn add_layer(&mut self, depth_m: f64, cells: usize) {
+    pub(super) fn add_layer(&mut self, resin: LayerResin, depth_m: f64, cells: usize) {
+        let first = self.cells();
         let height = depth_m / cells as f64;
         self.heights_m.extend(std::iter::repeat_n(height, cells));
+        self.rise_k.extend(std::iter::repeat_n(resin.rise_k, cells));
+        self.layers.push(LayerCells { cells: first..first + cells, resin });
         self.slopes = vec![NO_SLOPES; self.heights_m.len()];
         self.prepare_conduction();
     }
 
+    /// Conductances between cells, the half cells of two resins in series.
     fn prepare_conduction(&mut self) {
-        let (k, capacity) = (self.conductivity_w_mk, self.capacity_j_m3k);
-        self.up_per_s.clear();
-        self.down_per_s.clear();
-        for pair in self.heights_m.windows(2) {
-            let conductance = 2.0 * k / (pair[0] + pair[1]);
-            self.up_per_s.push(conductance / (capacity * pair[0]));
-            self.down_per_s.push(conductance / (capacity * pair[1]));
-        }
-        let (first, last) = (self.heights_m[0], self.heights_m[self.heights_m.len() - 1]);
-        let below = self.surroundings.base_resistance_m2k_w + first / (2.0 * k);
-        self.base_per_s = 1.0 / (below * capacity * first);
-        self.side_per_s = self.surroundings.side_loss_w_m3k / capacity;
+        let of_cells = |of: fn(&LayerResin) -> f64| -> Vec<f64> {
+            let all = self.layers.iter();
+            all.flat_map(|layer| layer.cells.clone().map(|_| of(&layer.resin))).collect()
+        };
+        let capacity = of_cells(|resin| resin.capacity_j_m3k);
+        let k = of_cells(|resin| resin.conductivity_w_mk);
+        let height = &self.heights_m;
+        let half = |cell: usize| height[cell] / (2.0 * k[cell]);
+        let top = height.len() - 1;
+        let between = |lower: usize| 1.0 / (half(lower) + half(lower + 1));
+        self.up_per_s = (0..top).map(|i| between(i) / (capacity[i] * height[i])).collect();
+        self.down_per_s =
+            (0..top).map(|i| between(i) / (capacity[i + 1] * height[i + 1])).collect();
+        let below = self.surroundings.base_resistance_m2k_w + half(0);
+        self.base_per_s = 1.0 / (below * capacity[0] * height[0]);
+        let side_loss = self.surroundings.side_loss_w_m3k;
+        self.side_per_s = capacity.iter().map(|capacity| side_loss / capacity).collect();
         let film = self.surroundings.top_film_w_m2k;
         // An insulated top (no film) has an infinite resistance.
-        let above = 1.0 / film + last / (2.0 * k);
-        self.top_per_s = 1.0 / (above * capacity * last);
+        let above = 1.0 / film + half(top);
+        self.top_per_s = 1.0 / (above * capacity[top] * height[top]);
         self.surface_weight = if film > 0.0 { 1.0 / (film * above) } else { 1.0 };
     }
 
     /// Puts the cells poured so far into other surroundings.
     pub(super) fn surround(&mut self, surroundings: Surroundings) {
         self.surroundings = surroundings;
-        if self.cells() > 0 {
+        if !self.layers.is_empty() {
             self.prepare_conduction();
         }
     }
@@ -124,7 +144,8 @@ impl Column {
 
     /// Temperature of the underside of the resin, where the board begins.
     pub(super) fn underside_k(&self, t_s: f64, bottom_cell_k: f64) -> f64 {
-        let half = self.heights_m[0] / (2.0 * self.conductivity_w_mk);
+        let conductivity = self.layers[0].resin.conductivity_w_mk;
+        let half = self.heights_m[0] / (2.0 * conductivity);
         let share = half / (half + self.surroundings.base_resistance_m2k_w);
         bottom_cell_k + share * (self.surroundings.under_at(t_s) - bottom_cell_k)
     }
@@ -133,7 +154,7 @@ impl Column {
         let n = self.cells();
         let (air, under) = (self.surroundings.air.at(t_s), self.surroundings.under_at(t_s));
         for i in 0..n {
-            let mut sum = self.side_per_s * (under - y[i]);
+            let mut sum = self.side_per_s[i] * (under - y[i]);
             if i > 0 {
                 sum += self.down_per_s[i - 1] * (y[i - 1] - y[i]);
             } else {
@@ -144,7 +165,7 @@ impl Column {
             } else {
                 sum += self.top_per_s * (air - y[i]);
             }
-            dydt[i] = sum + self.rise_k * dydt[n + i];
+            dydt[i] = sum + self.rise_k[i] * dydt[n + i];
         }
     }
 }
@@ -152,20 +173,27 @@ impl Column {
 impl StiffSystem for Column {
     fn rates(&mut self, t_s: f64, y: &[f64], dydt: &mut [f64]) {
         let n = self.cells();
-        for i in 0..n {
-            dydt[n + i] = self.cure.rate_per_s(y[n + i], y[i]);
+        for layer in &self.layers {
+            for i in layer.cells.clone() {
+                dydt[n + i] = layer.resin.cure.rate_per_s(y[n + i], y[i]);
+            }
         }
-        dydt[2 * n] = self.cure.rate_per_s(y[2 * n], self.surface_k(t_s, y[n - 1]));
+        let surface_k = self.surface_k(t_s, y[n - 1]);
+        dydt[2 * n] = self.top_resin().map_or(0.0, |top| top.cure.rate_per_s(y[2 * n], surface_k));
         self.conduct(t_s, y, dydt);
     }
 
     fn linearise(&mut self, t_s: f64, y: &[f64], dydt: &mut [f64], by_time: &mut [f64]) -> bool {
         let n = self.cells();
-        for i in 0..n {
-            self.slopes[i] = self.cure.slopes(y[n + i], y[i]);
-            dydt[n + i] = self.slopes[i].rate_per_s;
+        for layer in &self.layers {
+            for i in layer.cells.clone() {
+                self.slopes[i] = layer.resin.cure.slopes(y[n + i], y[i]);
+                dydt[n + i] = self.slopes[i].rate_per_s;
+            }
         }
-        self.surface_slopes = self.cure.slopes(y[2 * n], self.surface_k(t_s, y[n - 1]));
+        let surface_k = self.surface_k(t_s, y[n - 1]);
+        self.surface_slopes =
+            self.top_resin().map_or(NO_SLOPES, |top| top.cure.slopes(y[2 * n], surface_k));
         dydt[2 * n] = self.surface_slopes.rate_per_s;
         self.conduct(t_s, y, dydt);
         if self.surroundings.air.is_steady() {
@@ -174,7 +202,9 @@ impl StiffSystem for Column {
         let slope = self.surroundings.air.slope(t_s);
         by_time.fill(0.0);
         if self.surroundings.under_k.is_none() {
-            by_time[..n].fill(self.side_per_s * slope);
+            for (by_time, side) in by_time.iter_mut().zip(&self.side_per_s) {
+                *by_time = side * slope;
+            }
             by_time[0] += self.base_per_s * slope;
         }
         by_time[n - 1] += self.top_per_s * slope;
@@ -201,8 +231,8 @@ impl StiffSystem for Column {
             s.inverse_conversion.push(inverse);
             let below = if i > 0 { self.down_per_s[i - 1] } else { self.base_per_s };
             let above = if i + 1 < n { self.up_per_s[i] } else { self.top_per_s };
-            let release = self.rise_k * slopes.by_temperature_per_s_k * shift * inverse;
-            s.diagonal.push(shift + below + above + self.side_per_s - release);
+            let release = self.rise_k[i] * slopes.by_temperature_per_s_k * shift * inverse;
+            s.diagonal.push(shift + below + above + self.side_per_s[i] - release);
         }
         s.upper.extend(self.up_per_s.iter().map(|c| -c));
         s.lower.extend(self.down_per_s.iter().map(|c| -c));
@@ -216,7 +246,7 @@ impl StiffSystem for Column {
         let (temperatures, conversions) = x.split_at_mut(n);
         for i in 0..n {
             let slopes = &self.slopes[i];
-            temperatures[i] += self.rise_k
+            temperatures[i] += self.rise_k[i]
                 * slopes.by_conversion_per_s
                 * self.solver.inverse_conversion[i]
                 * conversions[i];

@@ -3,8 +3,10 @@
 use fondant_numerics::parabola;
 use fondant_numerics::roots::first_true;
 
+use super::cells::LayerCells;
 use super::events::LayerEvents;
 use super::hot_spot::HotSpot;
+use super::layer_resin::LayerResin;
 use super::stack::Stack;
 use super::trace::Sample;
 use crate::conventions::CLOSE_MARGIN_K;
@@ -86,38 +88,48 @@ impl Stack {
     }
 
     fn gelled_anywhere(&self, theta: f64) -> bool {
-        let (n, gel) = (self.column.cells(), self.column.cure().gel_conversion());
-        let Some(layer) = self.layers.last() else { return false };
-        (layer.first..layer.end).any(|i| self.method.at(theta, n + i) >= gel)
+        let n = self.column.cells();
+        let Some(layer) = self.column.layers().last() else { return false };
+        let gel = layer.resin.cure.gel_conversion();
+        layer.cells.clone().any(|i| self.method.at(theta, n + i) >= gel)
     }
 
     fn surface_gelled(&self, theta: f64) -> bool {
-        let n = self.column.cells();
-        self.method.at(theta, 2 * n) >= self.column.cure().gel_conversion()
+        let conversion = self.method.at(theta, 2 * self.column.cells());
+        self.column.top_resin().is_some_and(|top| conversion >= top.cure.gel_conversion())
     }
 
     fn surface_set(&self, theta: f64) -> bool {
-        let n = self.column.cells();
-        let glass_k = self.column.cure().glass_k(self.method.at(theta, 2 * n));
-        self.surface_gelled(theta) && glass_k >= self.surface_at(theta) - CLOSE_MARGIN_K
+        let conversion = self.method.at(theta, 2 * self.column.cells());
+        let closes_k = self.surface_at(theta) - CLOSE_MARGIN_K;
+        let is_set = |top: &LayerResin| top.cure.glass_k(conversion) >= closes_k;
+        self.surface_gelled(theta) && self.column.top_resin().is_some_and(is_set)
     }
 
     fn hard_throughout(&self, theta: f64) -> bool {
         let n = self.column.cells();
         let air = self.surroundings.air.at(self.time_within(theta));
-        let cure = self.column.cure();
-        let hard = |conversion: f64, t_k: f64| {
-            cure.glass_k(conversion) - t_k.max(air) >= self.resin_margins.hard_k
+        let hard = |resin: &LayerResin, conversion: f64, t_k: f64| {
+            resin.cure.glass_k(conversion) - t_k.max(air) >= resin.hard_k
         };
-        hard(self.method.at(theta, 2 * n), self.surface_at(theta))
-            && (0..n).all(|i| hard(self.method.at(theta, n + i), self.method.at(theta, i)))
+        let surface = (self.method.at(theta, 2 * n), self.surface_at(theta));
+        let is_hard = |layer: &LayerCells| {
+            let at = |cell: usize| (self.method.at(theta, n + cell), self.method.at(theta, cell));
+            layer.cells.clone().map(at).all(|(a, t_k)| hard(&layer.resin, a, t_k))
+        };
+        self.column.top_resin().is_some_and(|top| hard(top, surface.0, surface.1))
+            && self.column.layers().iter().all(is_hard)
     }
 
     fn cured_throughout(&self, theta: f64) -> bool {
         let n = self.column.cells();
-        (n..=2 * n).all(|i| {
-            self.column.cure().glass_k(self.method.at(theta, i)) >= self.resin_margins.full_tg_k
-        })
+        let cured = |resin: &LayerResin, i: usize| {
+            resin.cure.glass_k(self.method.at(theta, i)) >= resin.full_tg_k
+        };
+        let is_cured =
+            |layer: &LayerCells| layer.cells.clone().all(|cell| cured(&layer.resin, n + cell));
+        self.column.top_resin().is_some_and(|top| cured(top, 2 * n))
+            && self.column.layers().iter().all(is_cured)
     }
 
     /// The moment at a share of the last step. Only of use while that step is

@@ -10,6 +10,7 @@ mod depth;
 mod events;
 mod following;
 mod hot_spot;
+mod layer_resin;
 mod stack;
 mod trace;
 

@@ -5,11 +5,11 @@ use fondant_numerics::rosenbrock::{Rosenbrock, Work};
 use fondant_quantities::bounds::AIR_MODELLED;
 
 use super::accuracy::Accuracy;
-use super::cells::Column;
+use super::cells::{Column, LayerCells};
 use super::events::LayerEvents;
+use super::layer_resin::LayerResin;
 use super::trace::Trace;
 use crate::air::DAY_S;
-use crate::conventions::FULL_HEADROOM_K;
 use crate::error::HeatError;
 use crate::surroundings::Surroundings;
 
@@ -46,7 +46,7 @@ pub struct Stack {
     pub(super) column: Column,
     pub(super) surroundings: Surroundings,
     accuracy: Accuracy,
-    pub(super) resin_margins: Margins,
+    resin: LayerResin,
     pub(super) layers: Vec<Layer>,
     pub(super) y: Vec<f64>,
     tolerance: Vec<f64>,
@@ -54,12 +54,6 @@ pub struct Stack {
     pub(super) method: Rosenbrock,
     earlier_work: Work,
     pub(super) trace: Option<Trace>,
-}
-
-#[derive(Debug, Clone, Copy)]
-pub(super) struct Margins {
-    pub(super) hard_k: f64,
-    pub(super) full_tg_k: f64,
 }
 
 #[derive(Debug, Clone)]
@@ -73,13 +67,11 @@ impl Stack {
     /// An empty form.
     #[must_use]
     pub fn new(resin: &Calibrated, surroundings: Surroundings, accuracy: &Accuracy) -> Self {
-        let full_tg_k = (surroundings.air.mean_k() + resin.working.full_margin.k())
-            .min(resin.cure.tg_cured_k - FULL_HEADROOM_K);
         Self {
-            column: Column::new(resin, surroundings.clone()),
+            resin: LayerResin::new(resin, surroundings.air.mean_k()),
+            column: Column::new(surroundings.clone()),
             surroundings,
             accuracy: accuracy.clone(),
-            resin_margins: Margins { hard_k: resin.working.demould_margin.k(), full_tg_k },
             layers: Vec::new(),
             y: Vec::new(),
             tolerance: Vec::new(),
@@ -164,6 +156,31 @@ impl Stack {
     /// [`HeatError::Depth`] outside 0.1 mm to 1 m, [`HeatError::Temperature`]
     /// outside 230 to 450 K.
     pub fn pour(&mut self, depth_m: f64, t_k: f64, conversion: f64) -> Result<(), HeatError> {
+        self.pour_layer(self.resin, depth_m, t_k, conversion)
+    }
+
+    /// The same with another resin than the column began with.
+    ///
+    /// # Errors
+    /// As [`Stack::pour`].
+    pub fn pour_of(
+        &mut self,
+        resin: &Calibrated,
+        depth_m: f64,
+        t_k: f64,
+        conversion: f64,
+    ) -> Result<(), HeatError> {
+        let resin = LayerResin::new(resin, self.surroundings.air.mean_k());
+        self.pour_layer(resin, depth_m, t_k, conversion)
+    }
+
+    fn pour_layer(
+        &mut self,
+        resin: LayerResin,
+        depth_m: f64,
+        t_k: f64,
+        conversion: f64,
+    ) -> Result<(), HeatError> {
         if !(1e-4..=1.0).contains(&depth_m) {
             return Err(HeatError::Depth { depth_m });
         }
@@ -174,7 +191,7 @@ impl Stack {
             }
         }
         let (old, added) = (self.column.cells(), self.accuracy.cells(depth_m));
-        self.column.add_layer(depth_m, added);
+        self.column.add_layer(resin, depth_m, added);
         let conversions = if old > 0 { self.y[old..2 * old].to_vec() } else { Vec::new() };
         self.y.truncate(old);
         self.y.extend(std::iter::repeat_n(t_k, added));
@@ -274,8 +291,11 @@ impl Stack {
 
     fn has_cooled(&self) -> bool {
         let n = self.column.cells();
-        let gel = self.column.cure().gel_conversion();
-        if self.y[n..2 * n].iter().any(|conversion| *conversion < gel) {
+        let is_liquid = |layer: &LayerCells| {
+            let gel = layer.resin.cure.gel_conversion();
+            layer.cells.clone().any(|cell| self.y[n + cell] < gel)
+        };
+        if self.column.layers().iter().any(is_liquid) {
             return false;
         }
         let hottest = self.y[..n].iter().copied().fold(f64::MIN, f64::max);

@@ -40,10 +40,16 @@ pub struct Fineness {
 pub const LOOKED_AT: Fineness = Fineness { half_cells: 11.0, largest: 1.0 };
 /// Each cell is at most this much larger than its neighbour.
 const GROWTH: f64 = 1.4;
-/// Farther from a wall, by the depth, the middle feels nothing of it.
-const FELT_DEPTHS: f64 = 5.0;
 /// An object's face closer to a wall than this is the wall's, m.
 const MERGED_M: f64 = 1e-3;
+
+/// How far a side is from the middle of a layer, as far as the middle feels it before its peak, m:
+/// some depths, and in thin slow layers as far as heat spreads in their hours.
+pub(crate) fn felt_m(half_m: f64, depth_m: f64) -> f64 {
+    const DEPTHS: f64 = 5.0;
+    const SPREAD_M: f64 = 0.12;
+    half_m.min((DEPTHS * depth_m).max(SPREAD_M))
+}
 
 impl Inside {
     fn holds(&self, [x, y, z]: [f64; 3]) -> bool {
@@ -58,7 +64,7 @@ impl Block {
     #[must_use]
     pub fn body(&self, layers_m: &[f64], fineness: Fineness) -> Body {
         let height: f64 = layers_m.iter().sum();
-        let [half_x, half_y] = self.size_m.map(|side| (0.5 * side).min(FELT_DEPTHS * height));
+        let [half_x, half_y] = self.size_m.map(|side| felt_m(0.5 * side, height));
         let cell = half_x.min(half_y).min(height) / fineness.half_cells;
         let sizing =
             Sizing { smallest_m: cell, largest_m: cell * fineness.largest, growth: GROWTH };

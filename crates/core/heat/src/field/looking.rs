@@ -58,7 +58,7 @@ impl Field {
         let mesh = &self.body.mesh;
         let k_resin = self.resin.conductivity_w_m_k;
         let mut best: Option<Peak> = None;
-        for direction in 0..2 {
+        for direction in 0..3 {
             let stride = mesh.strides()[direction];
             let axis = mesh.axis(direction);
             for cell in &self.wet {

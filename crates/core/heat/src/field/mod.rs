@@ -23,6 +23,7 @@ mod state;
 mod steps;
 mod surface;
 
+pub(crate) use block::felt_m;
 pub use block::{Block, Fineness, Inside, LOOKED_AT};
 pub use body::{Around, Body, Content, Face};
 pub use frames::{Frame, Frames, Sample as FieldSample};

@@ -24,9 +24,6 @@ const MOST_LOSS: f64 = 1e5;
 const LOSS_TOLERANCE: f64 = 0.5;
 /// A section this close to a column has no sides that matter, K.
 const SAME_K: f64 = 0.15;
-/// A channel this many times as wide as it is deep is within 1 K of one without sides, on the safe
-/// side (found by sections of every resin, 6 to 50 mm deep).
-pub const WIDE_RATIO: f64 = 8.0;
 /// The search for the deepest pour widens by this until it has the limit between two depths, and
 /// then finds it to this share of the depth.
 const WIDEN: f64 = 1.35;
@@ -88,7 +85,7 @@ impl Between<'_> {
     pub fn deepest(&self, limit_k: f64) -> Result<Deepest, HeatError> {
         let column = deepest_layer(self.resin, &self.column, self.poured, limit_k, &self.accuracy)?;
         let Deepest::Limited { depth_m: column_m } = column else { return Ok(column) };
-        if self.extent.width_m() >= WIDE_RATIO * column_m {
+        if self.extent.is_wide(column_m) {
             return Ok(column);
         }
         let start_k = self.poured.t_k.max(self.column.air.range_k().1);

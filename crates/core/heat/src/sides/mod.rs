@@ -17,8 +17,8 @@
 mod between;
 mod extent;
 
-pub use between::{Between, WIDE_RATIO};
-pub use extent::{Beside, Extent, Stretch};
+pub use between::Between;
+pub use extent::{Beside, Extent, Stretch, WIDE_RATIO};
 
 /// What the sides do to a column in the middle.
 #[derive(Debug, Clone, Copy, PartialEq)]

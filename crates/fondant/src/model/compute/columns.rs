@@ -11,6 +11,7 @@ use serde::Deserialize;
 use serde_json::{Map, Value, json};
 
 use super::case::{CaseError, HORIZON_S, celsius, kelvin};
+use crate::model::schema::ResinFile;
 
 #[derive(Deserialize)]
 struct Column {
@@ -74,6 +75,45 @@ pub(super) fn layers(resin: &Calibrated, inputs: &LayersInputs) -> Result<Value,
         stack.pour(*depth_m, kelvin(*t_pour_c), column.alpha0)?;
     }
     stack.run(HORIZON_S, Goal::Full)?;
+    Ok(of_layers(&stack))
+}
+
+#[derive(Deserialize)]
+pub(super) struct MixedInputs {
+    layers: Vec<MixedLayer>,
+    #[serde(flatten)]
+    column: Column,
+}
+
+/// One layer of a column of several resins.
+#[derive(Deserialize)]
+struct MixedLayer {
+    resin: String,
+    depth_m: f64,
+    t_pour_s: f64,
+    #[serde(rename = "T_pour_C")]
+    t_pour_c: f64,
+    #[serde(default)]
+    alpha0: f64,
+}
+
+pub(super) fn mixed(resins: &ResinFile, inputs: &MixedInputs) -> Result<Value, CaseError> {
+    let find = |letter: &str| resins.find(letter).ok_or_else(|| CaseError::Resin(letter.into()));
+    let first = inputs.layers.first().ok_or(fondant_heat::HeatError::Empty)?;
+    let around = inputs.column.surroundings();
+    let mut stack = Stack::new(&find(&first.resin)?, around, &Accuracy::default());
+    for layer in &inputs.layers {
+        if layer.t_pour_s > 0.0 {
+            stack.run(layer.t_pour_s, Goal::Time)?;
+        }
+        let resin = find(&layer.resin)?;
+        stack.pour_of(&resin, layer.depth_m, kelvin(layer.t_pour_c), layer.alpha0)?;
+    }
+    stack.run(HORIZON_S, Goal::Full)?;
+    Ok(of_layers(&stack))
+}
+
+fn of_layers(stack: &Stack) -> Value {
     let mut outputs = Map::new();
     for (index, events) in stack.layers().enumerate() {
         outputs.insert(format!("layer{}", index + 1), layer(events));
@@ -81,7 +121,7 @@ pub(super) fn layers(resin: &Calibrated, inputs: &LayersInputs) -> Result<Value,
     let (peak_k, peak_s) = stack.peak().unwrap_or_default();
     outputs.insert("T_peak_C".into(), json!(celsius(peak_k)));
     outputs.insert("t_peak_s".into(), json!(peak_s));
-    Ok(Value::Object(outputs))
+    Value::Object(outputs)
 }
 
 fn layer(events: &LayerEvents) -> Value {

@@ -3,7 +3,9 @@
 use std::ops::ControlFlow;
 
 use fondant_heat::Air;
-use fondant_heat::field::{Around, Face, Field, FieldGoal, Peak, Progress, Steps, shapes};
+use fondant_heat::field::{
+    Around, Block, Face, Field, FieldGoal, Inside, LOOKED_AT, Peak, Progress, Steps, shapes,
+};
 use fondant_materials::Material;
 use fondant_materials::resin::Calibrated;
 use serde::Deserialize;
@@ -120,17 +122,32 @@ pub(super) struct BlockInputs {
     #[serde(rename = "T_sides_C")]
     t_sides_c: f64,
     h_sides: f64,
-    #[serde(rename = "T_limit_C")]
+    #[serde(rename = "T_limit_C", default)]
     t_limit_c: f64,
     h_top: f64,
     #[serde(rename = "R_base")]
     r_base: f64,
     wall_m: f64,
     wall_k: f64,
+    #[serde(default)]
+    insert: Option<InsertInputs>,
+}
+
+/// A solid box in the middle of a block.
+#[derive(Deserialize)]
+struct InsertInputs {
+    half_width_m: f64,
+    base_m: f64,
+    top_m: f64,
+    k: f64,
+    rho: f64,
+    cp: f64,
+    #[serde(rename = "T0_C")]
+    t0_c: f64,
 }
 
 pub(super) fn block(resin: &Calibrated, inputs: &BlockInputs) -> Result<Value, CaseError> {
-    let peak = block_peak(resin, inputs, inputs.side_m, inputs.height_m)?;
+    let peak = hottest(&block_field(resin, inputs, inputs.side_m, inputs.height_m)?)?;
     Ok(json!({
         "T_peak_C": celsius(peak.t_k),
         "t_peak_s": peak.at_s,
@@ -139,12 +156,30 @@ pub(super) fn block(resin: &Calibrated, inputs: &BlockInputs) -> Result<Value, C
     }))
 }
 
-fn block_peak(
+pub(super) fn block_with_insert(
+    resin: &Calibrated,
+    inputs: &BlockInputs,
+) -> Result<Value, CaseError> {
+    let field = block_field(resin, inputs, inputs.side_m, inputs.height_m)?;
+    let peak = hottest(&field)?;
+    Ok(json!({
+        "T_peak_C": celsius(peak.t_k),
+        "t_peak_s": peak.at_s,
+        // A solid that makes no heat is hottest at its face.
+        "T_insert_peak_C": field.face_peak().map(|face| celsius(face.t_k)),
+    }))
+}
+
+fn hottest(field: &Field) -> Result<Peak, CaseError> {
+    Ok(field.peak().ok_or(fondant_heat::HeatError::Empty)?)
+}
+
+fn block_field(
     resin: &Calibrated,
     inputs: &BlockInputs,
     side_m: f64,
     height_m: f64,
-) -> Result<Peak, CaseError> {
+) -> Result<Field, CaseError> {
     let wall = Face {
         beyond_k: Some(kelvin(inputs.t_sides_c)),
         ..Face::wall(inputs.wall_m, inputs.wall_k, inputs.h_sides)
@@ -156,19 +191,25 @@ fn block_peak(
         top_film_w_m2k: inputs.h_top,
         ..Around::on_a_board(Air::Steady(kelvin(inputs.t_amb_c)))
     };
-    let body = shapes::quarter_block(side_m, side_m, &[height_m], |_| None);
+    let inside = inputs.insert.as_ref().map(|insert| Inside {
+        half_m: [insert.half_width_m; 2],
+        levels_m: [insert.base_m, insert.top_m],
+        of: Material { conductivity_w_m_k: insert.k, capacity_j_m3_k: insert.rho * insert.cp },
+    });
+    let body = Block { size_m: [side_m; 2], inside }.body(&[height_m], LOOKED_AT);
     let pour_k = kelvin(inputs.t_pour_c);
-    let mut field = Field::new(body, resin, around, pour_k, Steps::default())?;
+    let solid_k = inputs.insert.as_ref().map_or(pour_k, |insert| kelvin(insert.t0_c));
+    let mut field = Field::new(body, resin, around, solid_k, Steps::default())?;
     field.pour(height_m, pour_k, inputs.alpha0)?;
     field.run(HORIZON_S, FieldGoal::Peak { enough_k: f64::INFINITY }, &mut to_the_end)?;
-    Ok(field.peak().ok_or(fondant_heat::HeatError::Empty)?)
+    Ok(field)
 }
 
 /// The side at which the peak meets the limit, by the rule of false position
 /// with the slope of the last two sides.
 pub(super) fn largest_cube(resin: &Calibrated, inputs: &BlockInputs) -> Result<Value, CaseError> {
     let excess = |side: f64| -> Result<f64, CaseError> {
-        Ok(celsius(block_peak(resin, inputs, side, side)?.t_k) - inputs.t_limit_c)
+        Ok(celsius(hottest(&block_field(resin, inputs, side, side)?)?.t_k) - inputs.t_limit_c)
     };
     let (mut a, mut b) = (0.08, 0.2);
     let (mut over_a, mut over_b) = (excess(a)?, excess(b)?);
