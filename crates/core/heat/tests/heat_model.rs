@@ -301,7 +301,7 @@ fn a_layer_of_another_resin_cures_by_its_own_and_one_of_the_same_as_any() {
         *stack.top().expect("a layer")
     };
     assert_eq!(two(Some(&slow())), two(None));
-    // A coat of coating resin is tacky after 3 to 5 h, also on slow resin.
+    // Datasheets say 3 to 5 h at 22 °C; two degrees cooler it takes up to a quarter longer.
     let opens_h = two(Some(&coating)).opens_s.expect("it gels") / HOUR_S - 30.0;
-    assert!((3.0..5.0).contains(&opens_h), "{opens_h} h");
+    assert!((3.5..6.3).contains(&opens_h), "{opens_h} h");
 }

@@ -9,10 +9,12 @@ use fondant_numerics::Stop;
 use fondant_quantities::{Length, Temperature};
 
 use super::conditions::{poured, surroundings};
-use super::limits::WHOLE_POUR_HORIZON_S;
 use super::sides::{LayerOf, SideTask};
 use crate::document::Document;
 use crate::measure::Measured;
+
+/// The whole depth in one pour is followed for this long, s.
+pub(super) const WHOLE_POUR_HORIZON_S: f64 = 14.0 * 86_400.0;
 
 /// The resin of a cast between its sides.
 #[derive(Debug, Clone)]

@@ -1,6 +1,6 @@
 //! How hot a cast gets, and how deep it may be poured.
 
-use super::bulk::Bulk;
+use super::bulk::{Bulk, WHOLE_POUR_HORIZON_S};
 use crate::document::{DepthOverride, Document};
 use crate::measure::Measured;
 use fondant_heat::calibration::forecast::{self, caution};
@@ -15,8 +15,6 @@ use fondant_quantities::{Length, Span, Temperature, TemperatureDelta};
 /// Share kept off the deepest layer that the model allows, since without a reading
 /// of the shop's own a forecast of depth is good to 15–20 % at best.
 pub const DEPTH_CAUTION_RATIO: f64 = 0.15;
-/// The whole depth in one pour is followed for this long, s.
-pub(crate) const WHOLE_POUR_HORIZON_S: f64 = 14.0 * 86_400.0;
 /// Temperatures of the whole pour are kept for this long past the peak, s.
 const COOLING_SHOWN_S: f64 = 36.0 * 3600.0;
 

@@ -6,7 +6,8 @@ use fondant_materials::resin::Calibrated;
 use fondant_numerics::roots::brent;
 use fondant_quantities::bounds::SEARCHED_DEPTH;
 
-use super::{Extent, Sides};
+use super::effect::Sides;
+use super::extent::Extent;
 use crate::column::{Accuracy, Deepest, Goal, Stack, deepest_layer};
 use crate::error::HeatError;
 use crate::field::{Around, Field, FieldGoal, Progress, Steps};
