@@ -30,9 +30,9 @@ const TRIES: usize = 4;
 pub struct CastAgenda {
     /// The cast.
     pub cast: CastId,
-    /// Its name.
+    /// Name of the cast.
     pub name: String,
-    /// Its agenda.
+    /// Agenda of the cast.
     pub agenda: Agenda,
     /// It could not be worked out again in time: the shop or its air have changed since.
     pub is_old: bool,

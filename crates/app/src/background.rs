@@ -12,7 +12,7 @@ use crate::jobs;
 /// Whether a process works on jobs.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Works {
-    /// It works on them.
+    /// This process works on jobs.
     Here,
     /// Others do.
     Elsewhere,

@@ -18,15 +18,15 @@ use crate::jobs;
 /// A workshop and everything in it.
 #[derive(Debug, Clone)]
 pub struct NewWorkshop {
-    /// Its settings.
+    /// Settings of the workshop.
     pub settings: WorkshopSettings,
     /// Resins of its own.
     pub resins: Vec<OwnResin>,
     /// What is in the bottles.
     pub lots: Vec<Lot>,
-    /// Its colours.
+    /// Colours on the shelf.
     pub colours: Vec<Colour>,
-    /// Its casts.
+    /// Casts of the workshop.
     pub casts: Vec<NewCast>,
     /// Its forms, and which of the casts uses one.
     pub forms: Vec<(OwnedForm, Option<usize>)>,
@@ -37,7 +37,7 @@ pub struct NewWorkshop {
 /// A cast and what has happened to it.
 #[derive(Debug, Clone)]
 pub struct NewCast {
-    /// Its document.
+    /// Document of the cast.
     pub document: Document,
     /// When it was changed last.
     pub changed: Timestamp,

@@ -21,7 +21,7 @@ use crate::shop::Shop;
 pub struct Worked {
     /// Everything that it follows from.
     pub inputs: Arc<Inputs>,
-    /// What follows.
+    /// The evaluation of the inputs.
     pub evaluation: Arc<Evaluation>,
     /// By what it is found again.
     pub key: Key,

@@ -17,11 +17,11 @@ const REMEMBERED: usize = 256;
 pub enum Event {
     /// A cast, its facts or its plan have changed.
     CastChanged {
-        /// Whose it is.
+        /// Workshop that the change belongs to.
         workshop: WorkshopId,
         /// The cast.
         cast: CastId,
-        /// Its revision now.
+        /// Current revision of the cast.
         revision: i32,
     },
     /// The shop's settings, its forms or its shelf have changed.
@@ -36,7 +36,7 @@ pub enum Event {
     },
     /// A job has come on or ended.
     JobProgress {
-        /// Whose it is.
+        /// Workshop that the change belongs to.
         workshop: WorkshopId,
         /// The cast that asked for it last.
         cast: CastId,

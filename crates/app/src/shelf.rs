@@ -26,7 +26,7 @@ pub struct CupLog {
     pub resin: Record,
     /// The cup.
     pub cup: Cup,
-    /// Its readings.
+    /// Readings of the cup.
     pub log: Log,
     /// The same cup with warm water in it.
     pub water: Option<WaterTest>,

@@ -28,11 +28,11 @@ const DAY_H: i64 = 24;
 /// The workshop as its casts see it now.
 #[derive(Debug, Clone)]
 pub struct Shop {
-    /// Its number.
+    /// Database id.
     pub id: WorkshopId,
     /// Its settings and their revision.
     pub workshop: Workshop,
-    /// Its shelf.
+    /// Shelf of the shop: resins, colours and lots.
     pub stock: Arc<Stock>,
     /// Hours, air and hands.
     pub around: Arc<Surroundings>,
@@ -47,13 +47,13 @@ impl Shop {
         &self.around.site
     }
 
-    /// When somebody is there.
+    /// Opening hours of the shop.
     #[must_use]
     pub fn hours(&self) -> &ShopHours {
         &self.around.site.hours
     }
 
-    /// Its resins.
+    /// Resins of the shop.
     #[must_use]
     pub fn shelf(&self) -> &Shelf {
         &self.stock.shelf

@@ -24,7 +24,7 @@ const MOST_HOURS: usize = 10_000;
 pub struct Forecast {
     /// What place it is for.
     pub place: String,
-    /// When it was made.
+    /// Time of issue, UTC.
     pub issued: Timestamp,
     /// By the hour, in order.
     pub hours: Vec<Hour>,
@@ -33,7 +33,7 @@ pub struct Forecast {
 /// One hour of weather.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Hour {
-    /// When.
+    /// Time of the value, UTC.
     pub at: Timestamp,
     /// Temperature, °C.
     pub temperature_c: f64,
@@ -56,7 +56,7 @@ pub enum ForecastError {
     /// No weather on earth is that.
     #[error("the forecast says {figure} at {at}")]
     Impossible {
-        /// When.
+        /// Time of the value, UTC.
         at: Timestamp,
         /// The figure with its unit.
         figure: String,
@@ -99,10 +99,10 @@ pub fn read(document: &str) -> Result<AirSeries, ForecastError> {
 /// How a simulated source behaves.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 pub enum Behaviour {
-    /// As it should.
+    /// Correct answers.
     #[default]
     Good,
-    /// It does not answer.
+    /// The service does not answer.
     Silent,
     /// Its clock jumps back in the middle.
     Jumps,
@@ -118,7 +118,7 @@ pub struct SimulatedForecast {
     pub place: String,
     /// Mean of the year, °C.
     pub mean_c: f64,
-    /// How it behaves.
+    /// Simulated behaviour of the service.
     pub behaviour: Behaviour,
 }
 

@@ -50,21 +50,21 @@ pub enum FileError {
     /// More bytes than are read.
     #[error("the file has {bytes} bytes; at most {most} are read")]
     TooLarge {
-        /// How many it has.
+        /// Size of the file, bytes.
         bytes: usize,
-        /// How many are read.
+        /// Largest size that is read, bytes.
         most: usize,
     },
-    /// It is something else.
+    /// The file is of another format.
     #[error("this is no {wanted}")]
     NotThis {
-        /// What it should be.
+        /// Name of the expected format.
         wanted: &'static str,
     },
     /// It breaks off or contradicts itself.
     #[error("{what}, at line {line}")]
     BrokenLine {
-        /// What is wrong.
+        /// Description of the fault.
         what: &'static str,
         /// Where, from 1.
         line: usize,

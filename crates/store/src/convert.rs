@@ -14,7 +14,7 @@ pub(crate) fn to_column(moment: Timestamp) -> Result<DateTime<Utc>, StoreError> 
         .ok_or_else(|| StoreError::Corrupt(format!("{moment} is not a date")))
 }
 
-/// From a column.
+/// Converts a timestamp of a database column.
 pub(crate) fn from_column(moment: DateTime<Utc>) -> Result<Timestamp, StoreError> {
     Timestamp::from_microsecond(moment.timestamp_micros())
         .map_err(|error| StoreError::Corrupt(error.to_string()))

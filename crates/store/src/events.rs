@@ -12,7 +12,7 @@ const CHANNEL: &str = "fondant";
 /// Something that another server, or this one, has told.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum RawEvent {
-    /// What was told.
+    /// The payload of a notification.
     Told(String),
     /// The connection was lost for a while: something may have been missed.
     Missed,

@@ -23,11 +23,11 @@ const ENDS_WITHIN: Duration = Duration::from_secs(20);
 /// The application with one workshop, and a clock that a test sets.
 #[derive(Debug)]
 pub struct TestApp {
-    /// Its database.
+    /// Database of the test.
     pub db: TestDb,
     /// The application.
     pub app: App,
-    /// Its workshop.
+    /// Id of its workshop.
     pub workshop: WorkshopId,
     clock: Arc<AtomicI64>,
     /// Jobs are worked as long as this lives.

@@ -50,7 +50,7 @@ pub fn river_top(name: &str) -> Document {
 /// The river of a document that has one.
 ///
 /// # Panics
-/// Where it has none.
+/// For other kinds than a river.
 pub fn river(document: &mut Document) -> &mut River {
     document.contents.river_mut().expect("a river")
 }

@@ -19,11 +19,11 @@ pub struct Http {
 /// An answer, read to its end.
 #[derive(Debug, Clone)]
 pub struct Answer {
-    /// Its status.
+    /// HTTP status.
     pub status: StatusCode,
-    /// Its headers.
+    /// HTTP headers.
     pub headers: http::HeaderMap,
-    /// Its body.
+    /// Body as text.
     pub text: String,
 }
 

@@ -10,7 +10,7 @@ use base64::engine::general_purpose::STANDARD;
 use memory_serve::{CacheControl, Manifest, MemoryServe};
 use sha2::{Digest, Sha256};
 
-/// Where they are served.
+/// Path under which assets are served.
 const ROOT: &str = "/assets";
 /// Scripts that others import, by the name that they import them by.
 const SHARED: [(&str, &str); 5] = [

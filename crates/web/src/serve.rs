@@ -17,7 +17,7 @@ const LAST_ANSWERS: Duration = Duration::from_secs(2);
 /// open after that, uploads and half-sent requests too, is cut off.
 ///
 /// # Errors
-/// What the listener reports.
+/// The listener's error.
 pub async fn serve(
     listener: TcpListener,
     app: App,

@@ -10,7 +10,7 @@ use url::Url;
 /// How the application is reached.
 #[derive(Debug, Clone)]
 pub struct Settings {
-    /// Where it listens.
+    /// Address and port of the listener.
     pub listening: SocketAddr,
     /// The address under which others reach it, where that is another one.
     pub public_url: Option<Url>,
@@ -21,7 +21,7 @@ pub struct Settings {
 pub struct Web {
     /// The application.
     pub app: App,
-    /// How it is reached.
+    /// Network settings.
     pub settings: Settings,
     /// Ends streams of events when the server ends.
     pub end: CancellationToken,

@@ -28,7 +28,7 @@ pub(crate) struct Draft {
     pub(crate) document: Document,
     /// How the document came about.
     pub(crate) origin: Origin,
-    /// What is written down.
+    /// The fact to be written.
     pub(crate) fact: Option<Fact>,
     /// The shop's settings afterwards, where they change.
     pub(crate) settings: Option<WorkshopSettings>,
@@ -37,7 +37,7 @@ pub(crate) struct Draft {
 /// How a document came about.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub(crate) enum Origin {
-    /// It was changed.
+    /// Changed by an edit.
     Changed,
     /// Its plan was taken: what is promised is kept with it.
     Taken,
@@ -48,7 +48,7 @@ pub(crate) enum Origin {
 /// A cast that was changed.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct Changed {
-    /// Its revision now.
+    /// Current revision of the cast.
     pub revision: i32,
 }
 

@@ -33,7 +33,7 @@ impl<T: Send + Sync + 'static> Kept<T> {
         found.map_err(|error: Arc<AppError>| AppError::clone(&error))
     }
 
-    /// What is kept.
+    /// The cached value of a key.
     pub(crate) async fn get(&self, key: &Key) -> Option<Arc<T>> {
         self.cache.get(key).await
     }

@@ -13,7 +13,7 @@ use crate::error::AppError;
 pub struct Key(String);
 
 impl Key {
-    /// Of a value.
+    /// Key of a serializable value.
     ///
     /// # Errors
     /// [`AppError::Fault`] for a value that cannot be written.
@@ -33,7 +33,7 @@ impl Key {
         is_key.then(|| Self(text.to_owned()))
     }
 
-    /// As text.
+    /// The key as text.
     #[must_use]
     pub fn as_str(&self) -> &str {
         &self.0

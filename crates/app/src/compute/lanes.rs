@@ -22,7 +22,7 @@ const MOST_WAITING: usize = 48;
 /// The lanes of a process.
 #[derive(Debug)]
 pub(crate) struct Lanes {
-    /// What a page shows.
+    /// Lane of computations that a page waits for.
     pub(crate) pages: Lane,
     /// What is asked for beside a page: charts, offers, photos, lessons.
     pub(crate) beside: Lane,

@@ -18,7 +18,7 @@ use crate::error::AppError;
 pub enum JobView<T> {
     /// It waits for its turn, or is worked.
     Working(Working),
-    /// Its result.
+    /// The result of the job.
     Done(Arc<T>),
     /// It ended without a result; it can be retried.
     Failed(JobFailure),
@@ -29,11 +29,11 @@ pub enum JobView<T> {
 /// A job that has not ended.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Working {
-    /// Which job.
+    /// Key of the job.
     pub key: Key,
     /// How far it has come, thousandths.
     pub permille: u16,
-    /// It has not begun.
+    /// Whether it is still queued.
     pub waits: bool,
 }
 

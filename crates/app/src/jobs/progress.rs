@@ -13,7 +13,7 @@ impl Progress {
         self.0.fetch_max((share.clamp(0.0, 1.0) * 1e3) as u16, Ordering::Relaxed);
     }
 
-    /// The same in thousandths.
+    /// Progress in thousandths, 0…1000.
     pub(super) fn permille(&self) -> u16 {
         self.0.load(Ordering::Relaxed)
     }

@@ -33,7 +33,7 @@ pub struct FieldSeen {
     pub face_peak: Option<Peak>,
     /// What happened since the last pour.
     pub last: Option<Segment>,
-    /// What it has cost.
+    /// Work of the solver: steps and cells.
     pub work: FieldWork,
 }
 

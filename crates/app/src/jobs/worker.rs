@@ -114,7 +114,7 @@ async fn begin(app: &App, ticket: &Ticket) -> Result<Option<BegunJob>, AppError>
     Ok(begun)
 }
 
-/// How work has ended.
+/// Outcome of a job.
 enum Ended {
     Done(Vec<u8>),
     Failed(JobFailure),

@@ -39,7 +39,7 @@ pub struct Evaluation {
     pub resin: Calibrated,
     /// Mass and parts of the total.
     pub parts: Parts,
-    /// What to buy.
+    /// Kits to buy, with the risk of running short.
     pub order: Order,
     /// The pull on what lies in the resin, and where to hold it.
     pub held: Vec<Held>,
@@ -58,7 +58,7 @@ pub struct Evaluation {
 /// The pull on one thing, and where to hold it.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Held {
-    /// What it is.
+    /// Kind and index of the thing.
     pub what: What,
     /// The pull.
     pub lift: Lift,

@@ -19,7 +19,7 @@ pub enum Fact {
         /// The pour.
         #[serde(rename = "pour_id")]
         pour: PourId,
-        /// When.
+        /// Time of the event, UTC.
         at: Timestamp,
         /// How warm the resin was.
         #[serde(rename = "resin_k")]
@@ -30,14 +30,14 @@ pub enum Fact {
         /// The pour.
         #[serde(rename = "pour_id")]
         pour: PourId,
-        /// When.
+        /// Time of the event, UTC.
         at: Timestamp,
-        /// What was found.
+        /// Result of the touch test.
         found: Touch,
     },
     /// An earlier row was wrong.
     Withdrawn {
-        /// Its number.
+        /// Id of the fact's row.
         row: i64,
     },
 }
@@ -105,7 +105,7 @@ impl From<Kept> for Fact {
 /// A fact and the number of its row.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct FactRow {
-    /// Its number.
+    /// Number of the fact within its cast.
     pub number: i64,
     /// The fact.
     pub fact: Fact,

@@ -47,9 +47,9 @@ pub struct Forecast {
 /// One pour as it was forecast.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct ForecastPour {
-    /// Which pour it is.
+    /// Id of the pour; it stays the same when layers are split again.
     pub id: PourId,
-    /// Its layer.
+    /// Kind of layer.
     pub layer: LayerKind,
     /// When the first bucket is measured out.
     pub at: Timestamp,
@@ -61,9 +61,9 @@ pub struct ForecastPour {
     /// Volume in the form.
     #[serde(rename = "volume_m3")]
     pub volume: Volume,
-    /// Its surface turns sticky.
+    /// Predicted opening of the window, UTC.
     pub opens: Timestamp,
-    /// Its surface has set.
+    /// Predicted closing of the window, UTC.
     pub closes: Timestamp,
     /// The hottest it gets.
     #[serde(rename = "peak_k")]

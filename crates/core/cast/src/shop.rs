@@ -20,29 +20,29 @@ pub struct ShopSettings {
     /// Buckets that it has, by what is mixed in one.
     #[serde(rename = "buckets_kg")]
     pub buckets: Vec<Mass>,
-    /// How it mixes.
+    /// Time that mixing takes.
     pub mixing: Mixing,
     /// To measure out and mix one bucket.
     #[serde(rename = "mixing_s")]
     pub mixing_takes: Span,
-    /// To pour it.
+    /// Time to pour one bucket.
     #[serde(rename = "pouring_s")]
     pub pouring_takes: Span,
     /// Rated pressure of its pressure pot, bar over the air's; `None` without one.
     pub pot_bar: Option<f64>,
     /// The lowest pressure of its vacuum chamber, mbar absolute; `None` without one.
     pub vacuum_mbar: Option<f64>,
-    /// It has a fan.
+    /// Whether the shop has a fan.
     pub has_fan: bool,
     /// From this humidity on care is taken, percent.
     pub humidity_care_percent: f64,
     /// From this humidity on nothing is poured, percent.
     pub humidity_stop_percent: f64,
-    /// Its air.
+    /// Source and profile of the shop's air.
     pub air: Profile,
 }
 
-/// How a workshop mixes.
+/// Method of mixing.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 pub enum Mixing {

@@ -114,7 +114,7 @@ impl Air {
         matches!(self, Self::Steady(_))
     }
 
-    /// Its lowest and highest.
+    /// Lowest and highest temperature, K.
     #[must_use]
     pub fn range_k(&self) -> (f64, f64) {
         match self {

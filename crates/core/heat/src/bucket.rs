@@ -254,7 +254,7 @@ impl Lumped {
 /// `None` where neither happens within two weeks.
 ///
 /// # Errors
-/// What the solver reports.
+/// [`HeatError`] of the solver.
 pub fn pot_life_s(
     resin: &Calibrated,
     mass: Mass,
@@ -279,7 +279,7 @@ const MASS_STEP_KG: f64 = 0.05;
 /// where even 100 g are too thick by then.
 ///
 /// # Errors
-/// What the solver reports.
+/// [`HeatError`] of the solver.
 pub fn pourable_mass(
     resin: &Calibrated,
     most: Mass,

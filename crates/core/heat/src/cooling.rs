@@ -23,7 +23,7 @@ const WALL_W_M_K: f64 = 0.19;
 /// How a pour is kept cool.
 #[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]
 pub struct Cooling {
-    /// By what.
+    /// Means of cooling.
     #[serde(default)]
     pub by: CoolingBy,
     /// How cold it is: water, or the air in a cooler box.

@@ -20,7 +20,7 @@ pub struct Crew {
     /// To measure out and mix one bucket.
     #[serde(rename = "mixing_s")]
     pub mixing: Span,
-    /// To pour it.
+    /// Time to pour one bucket.
     #[serde(rename = "pouring_s")]
     pub pouring: Span,
     /// What is mixed for what is to be in the form.

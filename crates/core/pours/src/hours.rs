@@ -71,9 +71,9 @@ pub enum HoursError {
     /// A stretch has no length, or goes past midnight and is not the last of its day.
     #[error("closes at {closes}, before it opens at {opens}")]
     ClosesBeforeOpening {
-        /// As entered.
+        /// Opening time as entered.
         opens: String,
-        /// As entered.
+        /// Closing time as entered.
         closes: String,
     },
     /// Two stretches of a day overlap.

@@ -16,7 +16,7 @@ macro_rules! quantity {
         impl $name {
             /// Nothing of it.
             pub const ZERO: Self = Self(0.0);
-            /// From the unit above.
+            /// From a value in the unit above.
             #[must_use]
             pub const fn $from(value: f64) -> Self {
                 Self(value)
@@ -123,7 +123,7 @@ const ZERO_CELSIUS_K: f64 = 273.15;
 pub const STANDARD_GRAVITY_M_S2: f64 = 9.806_65;
 
 impl Temperature {
-    /// From kelvins.
+    /// From a value in K.
     #[must_use]
     pub const fn from_k(k: f64) -> Self {
         Self(k)
@@ -165,7 +165,7 @@ impl Add<TemperatureDelta> for Temperature {
 }
 
 impl Length {
-    /// From millimetres.
+    /// From a value in mm.
     #[must_use]
     pub const fn from_mm(mm: f64) -> Self {
         Self(mm * 1e-3)
@@ -178,7 +178,7 @@ impl Length {
 }
 
 impl Volume {
-    /// From litres.
+    /// From a value in L.
     #[must_use]
     pub const fn from_l(l: f64) -> Self {
         Self(l * 1e-3)
@@ -191,7 +191,7 @@ impl Volume {
 }
 
 impl Span {
-    /// From hours.
+    /// From a value in h.
     #[must_use]
     pub const fn from_h(h: f64) -> Self {
         Self(h * 3600.0)

@@ -10,19 +10,19 @@ use fondant_shapes::geometry::homography::CornersError;
 /// Why the demo is not made.
 #[derive(Debug, thiserror::Error)]
 pub(crate) enum DemoError {
-    /// Its hours.
+    /// The opening hours of the demo are invalid.
     #[error(transparent)]
     Hours(#[from] HoursError),
-    /// Its weather.
+    /// The forecast of the demo is invalid.
     #[error(transparent)]
     Forecast(#[from] ForecastError),
-    /// Its air.
+    /// The air of the demo is invalid.
     #[error(transparent)]
     Air(#[from] SeriesError),
-    /// Its resin.
+    /// A datasheet of the demo is invalid.
     #[error(transparent)]
     Resin(#[from] SheetError),
-    /// Its photo.
+    /// The photo of the demo cannot be read.
     #[error(transparent)]
     Photo(#[from] FileError),
     /// The corners in its photo.

@@ -8,7 +8,7 @@ use serde_json::Value;
 use super::compute::compute;
 use super::schema::{Case, CaseFile, Expected, ResinFile};
 
-/// What a check found.
+/// Result of a check.
 #[derive(Debug, Default)]
 pub(crate) struct Report {
     /// Cases computed.
@@ -17,7 +17,7 @@ pub(crate) struct Report {
     agreeing: usize,
     /// Largest deviation met, as a share of its tolerance, by kind.
     worst: BTreeMap<String, (f64, String)>,
-    /// What does not agree.
+    /// Values out of tolerance.
     faults: Vec<Fault>,
     /// Cases of kinds that are not known, by kind.
     skipped: BTreeMap<String, usize>,

@@ -21,7 +21,7 @@ pub(crate) enum ModelError {
     Read {
         /// The file.
         path: PathBuf,
-        /// Why.
+        /// The operating system's error.
         source: std::io::Error,
     },
     /// A file is not what its schema says.
@@ -29,7 +29,7 @@ pub(crate) enum ModelError {
     Schema {
         /// The file.
         path: PathBuf,
-        /// Where and why.
+        /// The parser's error, with its line.
         source: serde_json::Error,
     },
     /// A case could not be computed.
@@ -37,7 +37,7 @@ pub(crate) enum ModelError {
     Case {
         /// The case.
         id: String,
-        /// Why.
+        /// The error of the case.
         source: compute::CaseError,
     },
     /// Output could not be written.

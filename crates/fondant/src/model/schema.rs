@@ -27,9 +27,9 @@ fn default_resins() -> String {
 /// One case: what goes in and, for a check, what should come out.
 #[derive(Debug, Deserialize)]
 pub(crate) struct Case {
-    /// Its name.
+    /// Id of the case.
     pub(crate) id: String,
-    /// Which computation.
+    /// Kind of computation, such as `slab`.
     pub(crate) kind: String,
     /// What goes in, by kind.
     pub(crate) inputs: serde_json::Value,

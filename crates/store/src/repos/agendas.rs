@@ -33,9 +33,9 @@ pub struct Basis {
 pub struct KeptAgenda {
     /// The cast.
     pub cast: CastId,
-    /// Its name.
+    /// Name of the cast.
     pub name: String,
-    /// Its revision now.
+    /// Current revision of the cast.
     pub revision: i32,
     /// The agenda; `None` where what is kept cannot be read.
     pub agenda: Option<Agenda>,

@@ -28,7 +28,7 @@ impl std::fmt::Display for CastId {
 /// A cast with its newest document.
 #[derive(Debug, Clone, PartialEq)]
 pub struct CastRecord {
-    /// Its number.
+    /// Database id.
     pub id: CastId,
     /// The newest revision; an edit must name it.
     pub revision: i32,
@@ -43,9 +43,9 @@ pub struct CastRecord {
 /// A cast in a list.
 #[derive(Debug, Clone, PartialEq)]
 pub struct CastSummary {
-    /// Its number.
+    /// Database id.
     pub id: CastId,
-    /// Its name.
+    /// Name of the cast.
     pub name: String,
     /// When its document last changed.
     pub updated_at: Timestamp,
@@ -58,7 +58,7 @@ pub struct CastSummary {
 pub struct Cursor {
     /// When the last cast of the page before was changed.
     pub updated_at: Timestamp,
-    /// Its number.
+    /// Database id.
     pub id: CastId,
 }
 

@@ -30,11 +30,11 @@ impl std::fmt::Display for FormId {
 /// A form or mould and who uses it.
 #[derive(Debug, Clone, PartialEq)]
 pub struct FormRecord {
-    /// Its number.
+    /// Database id.
     pub id: FormId,
     /// Counts its changes.
     pub revision: i32,
-    /// What it is.
+    /// The form.
     pub form: OwnedForm,
     /// The cast that uses it.
     pub booked_by: Option<BookedBy>,
@@ -45,7 +45,7 @@ pub struct FormRecord {
 pub struct BookedBy {
     /// The cast.
     pub cast: CastId,
-    /// Its name.
+    /// Name of the cast.
     pub name: String,
 }
 
@@ -54,7 +54,7 @@ pub struct BookedBy {
 pub struct Forms {
     /// Those that can be read, the one added last first.
     pub all: Vec<FormRecord>,
-    /// How many cannot.
+    /// Number of rows that cannot be read.
     pub unreadable: usize,
 }
 

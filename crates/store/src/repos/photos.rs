@@ -30,7 +30,7 @@ impl std::fmt::Display for PhotoId {
 /// A photo without its bytes.
 #[derive(Debug, Clone, PartialEq)]
 pub struct PhotoRecord {
-    /// Its number.
+    /// Database id.
     pub id: PhotoId,
     /// Pixels across.
     pub width: u32,
@@ -65,7 +65,7 @@ pub struct Squaring {
 pub struct KnownLength {
     /// Its ends in the photo.
     pub ends: [Pixel; 2],
-    /// By the tape.
+    /// Length by the tape measure.
     #[serde(rename = "length_m")]
     pub length: Length,
 }

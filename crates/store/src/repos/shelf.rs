@@ -38,7 +38,7 @@ impl ShelfItem for LessonRecord {
 /// An item as it is kept.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Kept<T> {
-    /// Its short name.
+    /// Id of the item within its shelf.
     pub slug: String,
     /// Counts its changes.
     pub revision: i32,

@@ -22,7 +22,7 @@ pub struct WorkshopId(pub i64);
 /// A workshop and its settings.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Workshop {
-    /// Its number.
+    /// Database id.
     pub id: WorkshopId,
     /// Counts changes of the settings.
     pub revision: i32,
@@ -37,7 +37,7 @@ pub struct Workshop {
 /// The settings of a workshop.
 #[derive(Debug, Clone, PartialEq)]
 pub struct WorkshopSettings {
-    /// Its name.
+    /// Name of the workshop.
     pub name: String,
     /// Time zone by its IANA name.
     pub time_zone: String,

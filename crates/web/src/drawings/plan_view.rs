@@ -12,7 +12,7 @@ use crate::ui::units::Shown;
 /// What is drawn from above.
 #[derive(Debug)]
 pub(crate) struct PlanView<'a> {
-    /// What lies where.
+    /// Boards, objects and hollows with their places.
     pub(crate) layout: &'a Layout,
     /// The river, where it is known by stations.
     pub(crate) river: Option<&'a River>,

@@ -8,10 +8,10 @@ use fondant_shapes::volume::layout::{Bed, CutThing, Layout, What};
 use crate::svg::{Frame, Markup, Svg};
 use crate::ui::units::Shown;
 
-/// What is cut.
+/// Data of the drawing of a section.
 #[derive(Debug)]
 pub(crate) struct Section<'a> {
-    /// What lies where.
+    /// Boards, objects and hollows with their places.
     pub(crate) layout: &'a Layout,
     /// Levels of the resin.
     pub(crate) fill: &'a Fill,

@@ -86,7 +86,7 @@ paths! {
     Lesson("/shelf/{resin}/learn") { resin: String }
     /// A lesson kept.
     AcceptLesson("/shelf/{resin}/learn/accept") { resin: String }
-    /// What was learnt forgotten.
+    /// Removes the calibration of a resin.
     Forget("/shelf/{resin}/forget") { resin: String }
     /// How much is left of a lot.
     Lot("/shelf/lots/{lot}") { lot: String }

@@ -11,7 +11,7 @@ pub(crate) struct Row {
     pub(crate) index: usize,
     /// The id of its pour.
     pub(crate) id: i64,
-    /// It has been poured.
+    /// Whether the layer has been poured.
     pub(crate) is_poured: bool,
     /// Nothing can have happened after this second.
     pub(crate) latest: i64,

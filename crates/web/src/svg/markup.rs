@@ -14,7 +14,7 @@ impl Markup {
         Self(text)
     }
 
-    /// What a template makes.
+    /// Markup rendered from a template.
     pub(crate) fn of(template: &impl Template) -> askama::Result<Self> {
         template.render().map(Self)
     }

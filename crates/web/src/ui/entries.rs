@@ -16,7 +16,7 @@ pub(crate) struct Refusals {
 }
 
 impl Entries {
-    /// From names and values.
+    /// Entries from names and values.
     #[must_use]
     pub(crate) fn new(pairs: Vec<(String, String)>) -> Self {
         Self { pairs }

@@ -31,7 +31,7 @@ pub(crate) enum WebError {
     /// The request came from a page of another server.
     #[error("the request comes from another site")]
     CrossSite,
-    /// It took too long.
+    /// The request passed its deadline.
     #[error("took too long")]
     TooLong,
     /// What was asked for could not be done.

@@ -12,7 +12,7 @@ use super::units::Shown;
 pub(crate) struct Field {
     /// Its name in the form, and its id on the page.
     pub(crate) name: String,
-    /// What it is called.
+    /// Label of the field.
     pub(crate) label: String,
     /// The text in the field.
     pub(crate) value: String,
@@ -35,7 +35,7 @@ pub(crate) struct Field {
 pub(crate) struct Choice {
     /// Its name in the form.
     pub(crate) value: String,
-    /// What it is called.
+    /// Label of the field.
     pub(crate) label: String,
     /// It is the one chosen.
     pub(crate) is_chosen: bool,

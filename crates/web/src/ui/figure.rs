@@ -7,7 +7,7 @@ pub(crate) struct Figure {
     pub(crate) id: String,
     /// The figure with its unit.
     pub(crate) value: String,
-    /// What it is.
+    /// Label of the figure.
     pub(crate) label: String,
     /// It is over its limit.
     pub(crate) is_hot: bool,

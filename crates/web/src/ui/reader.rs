@@ -10,7 +10,7 @@ use crate::words::entry::entry;
 /// Reads fields and gathers refusals.
 #[derive(Debug)]
 pub(crate) struct Reader<'a> {
-    /// What was typed.
+    /// Entries of the form as typed.
     pub(crate) entries: &'a Entries,
     /// Units of bare numbers.
     pub(crate) system: UnitSystem,

@@ -13,7 +13,7 @@ pub(crate) const THIN: &str = "\u{202f}";
 
 /// A shop that shows quantities in its own units.
 pub(crate) trait InUnits {
-    /// Its units.
+    /// Units in which figures are shown.
     fn shown(&self) -> Shown;
 }
 

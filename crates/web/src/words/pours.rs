@@ -172,7 +172,7 @@ pub(crate) fn fix(fix: &Fix, shown: Shown, zone: &TimeZone) -> String {
     }
 }
 
-/// What a finger found.
+/// Result of a touch test, in words.
 #[must_use]
 pub(crate) const fn touch(touch: Touch) -> &'static str {
     match touch {

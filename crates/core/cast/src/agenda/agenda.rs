@@ -32,9 +32,9 @@ pub struct Agenda {
 /// One pour.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct AgendaPour {
-    /// Which pour it is.
+    /// Id of the pour; it stays the same when layers are split again.
     pub id: PourId,
-    /// Its layer.
+    /// Kind of layer.
     pub layer: LayerKind,
     /// When the first bucket is measured out.
     pub at: Timestamp,
@@ -71,7 +71,7 @@ pub enum ActKind {
     Cover,
     /// The window for the next pour opens.
     Opens,
-    /// It closes.
+    /// The window closes.
     Closes,
     /// Look at the level, and top up what has soaked in.
     Level,
@@ -82,9 +82,9 @@ pub enum ActKind {
 /// An act of a cast.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Act {
-    /// When.
+    /// Time of the act, UTC.
     pub at: Timestamp,
-    /// What.
+    /// Kind of act.
     pub kind: ActKind,
     /// The pour it belongs to, from 0.
     pub pour: usize,

@@ -17,9 +17,9 @@ pub enum Collision {
     },
     /// The pot is still full.
     Pot {
-        /// What is in it.
+        /// The cast in it, by its place in the list and its pour.
         first: (usize, usize),
-        /// What should go in.
+        /// The cast that should go in, by its place in the list and its pour.
         second: (usize, usize),
     },
 }

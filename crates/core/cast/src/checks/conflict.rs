@@ -25,35 +25,35 @@ pub enum Conflict {
     /// Stations lie between two boards, no more and no fewer.
     #[error("stations need two boards; there are {found}")]
     NotTwoBoards {
-        /// How many there are.
+        /// Number found.
         found: usize,
     },
     /// There is no board, or more than are kept.
     #[error("{found} boards")]
     BoardCount {
-        /// How many there are.
+        /// Number found.
         found: usize,
     },
     /// A board has no outline.
     #[error("board {} has no outline", board + 1)]
     NoOutline {
-        /// Which.
+        /// Index of the board, from 0.
         board: usize,
     },
     /// A board's outline is invalid.
     #[error("board {}: {fault}", board + 1)]
     Outline {
-        /// Which.
+        /// Index of the board, from 0.
         board: usize,
-        /// Why.
+        /// The fault of the outline.
         fault: OutlineFault,
     },
     /// A board lies outside of the form.
     #[error("board {} lies outside of the form", board + 1)]
     OutsideForm {
-        /// Which.
+        /// Index of the board, from 0.
         board: usize,
-        /// Its middle.
+        /// Centre of the object, m from the form's corner.
         at: Point,
     },
     /// Two boards lie on each other.
@@ -63,17 +63,17 @@ pub enum Conflict {
         first: usize,
         /// The other.
         second: usize,
-        /// By how much.
+        /// Area of the overlap.
         area: Area,
-        /// Where.
+        /// Place of the fault, m from the form's corner.
         at: Point,
     },
     /// A cavity is deeper than its board.
     #[error("cavity {} is deeper than the board", cavity + 1)]
     CavityTooDeep {
-        /// Which.
+        /// Index of the cavity, from 0.
         cavity: usize,
-        /// Its depth.
+        /// Depth of the cavity.
         depth: Length,
         /// The board.
         board: Length,
@@ -84,7 +84,7 @@ pub enum Conflict {
     /// An insert stands out of the resin.
     #[error("insert {} stands out of the resin", insert + 1)]
     InsertTooTall {
-        /// Which.
+        /// Index of the object, from 0.
         insert: usize,
         /// Level of its top.
         top: Length,
@@ -94,13 +94,13 @@ pub enum Conflict {
     /// An insert is wider than the form.
     #[error("insert {} does not fit into the form", insert + 1)]
     InsertTooWide {
-        /// Which.
+        /// Index of the object, from 0.
         insert: usize,
     },
     /// The objects in a cavity are larger than the cavity.
     #[error("the cavity is smaller than the objects in it")]
     CavityTooSmall {
-        /// What the cavity holds.
+        /// Volume of the cavity.
         cavity: Volume,
         /// The text in the field.
         inside: Volume,
@@ -125,7 +125,7 @@ pub enum Conflict {
     TooMany {
         /// What there is too much of.
         what: Countable,
-        /// How many there are.
+        /// Number found.
         found: usize,
         /// How many there can be.
         most: usize,
@@ -133,9 +133,9 @@ pub enum Conflict {
     /// A text without a letter, or too long.
     #[error("{what} has {characters} characters, at most {most}")]
     Text {
-        /// Which text.
+        /// The text that is too long.
         what: Written,
-        /// How long it is.
+        /// Length of the text, characters.
         characters: usize,
         /// How long it can be.
         most: usize,
@@ -146,7 +146,7 @@ pub enum Conflict {
     /// Written by newer code.
     #[error("the document has schema version {found}; this Fondant reads {SCHEMA_VERSION}")]
     NewerSchema {
-        /// Its version.
+        /// Schema version found.
         found: u32,
     },
 }

@@ -10,7 +10,7 @@ pub struct Brief {
     pub finish: String,
     /// When it must be done.
     pub deadline: Option<Date>,
-    /// It stands outdoors.
+    /// The piece stands outdoors.
     pub is_outdoor: bool,
     /// Food will touch it.
     pub touches_food: bool,

@@ -14,7 +14,7 @@ use super::contents::Shaping;
 /// Longest name of an object, characters.
 const NAME_CHARACTERS: usize = 40;
 
-/// Where outlines go.
+/// Target of imported outlines.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Placing {
     /// In place of the boards there are.

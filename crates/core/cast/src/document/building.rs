@@ -27,7 +27,7 @@ pub struct FormChoices {
 pub struct FormBuild {
     /// The sheet.
     pub sheet: Sheet,
-    /// Its thickness.
+    /// Thickness of the sheet.
     #[serde(rename = "thickness_m")]
     pub thickness: Length,
     /// How the piece is meant to come off.

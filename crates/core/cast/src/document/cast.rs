@@ -32,7 +32,7 @@ pub struct Document {
     pub contents: Contents,
     /// Finished size and allowances.
     pub piece: Piece,
-    /// What it is for.
+    /// Purpose and surroundings of the piece.
     pub brief: Brief,
     /// How far a reading of the tape may be off.
     #[serde(rename = "tape_tolerance_m")]

@@ -76,7 +76,7 @@ pub enum Shaping {
 pub struct Inlay {
     /// The piece of timber.
     pub board: Board,
-    /// What is filled.
+    /// Cavities that are filled.
     pub cavities: Vec<Cavity>,
 }
 
@@ -94,7 +94,7 @@ pub struct Block {
 /// Tubes in cavities.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Tubes {
-    /// How many cavities.
+    /// Number of cavities.
     pub count: u32,
     /// The inside of one.
     pub hollow: Hollow,
@@ -103,7 +103,7 @@ pub struct Tubes {
     pub wall: Length,
     /// The tube in each.
     pub tube: Tube,
-    /// Its label.
+    /// Label that is printed for the tube.
     pub label: Label,
     /// The pressure pot, where one is used.
     pub pot: Option<Pot>,
@@ -121,7 +121,7 @@ pub struct Embed {
 /// Many equal cavities.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Moulds {
-    /// How many cavities.
+    /// Number of cavities.
     pub count: u32,
     /// The inside of one.
     pub hollow: Hollow,
@@ -141,10 +141,10 @@ pub struct Moulds {
 /// A coat over a face.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Coat {
-    /// Of each coat.
+    /// Thickness of each coat.
     #[serde(rename = "thickness_m")]
     pub thickness: Length,
-    /// How many.
+    /// Number of coats.
     pub coats: u32,
     /// Runs off, share of the coat, 0…1.
     pub run_off_ratio: f64,

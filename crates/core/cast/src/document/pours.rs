@@ -53,7 +53,7 @@ pub enum Split {
     Fewest,
     /// A number of equal layers.
     Equal {
-        /// How many.
+        /// Number of layers.
         count: u32,
     },
     /// As the search decides, on a grid of depths.
@@ -84,9 +84,9 @@ impl PourId {
 /// One pour of the plan that was taken.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct TakenPour {
-    /// Which pour it is.
+    /// Id of the pour; it stays the same when layers are split again.
     pub id: PourId,
-    /// When.
+    /// Start of the pour, UTC.
     pub at: Timestamp,
     /// The level it reaches; 0 for a seal coat.
     #[serde(rename = "to_m")]

@@ -58,7 +58,7 @@ impl<'a> Bulk<'a> {
     /// The deepest single pour that stays at or below the resin's limit.
     ///
     /// # Errors
-    /// What the solvers report.
+    /// [`HeatError`] of the solvers.
     pub(crate) fn deepest(&self) -> Result<Deepest, HeatError> {
         let limit_k = self.resin.working.peak_limit.k();
         let poured = self.poured.clone()?;
@@ -72,7 +72,7 @@ impl<'a> Bulk<'a> {
     /// sides.
     ///
     /// # Errors
-    /// What the solvers report.
+    /// [`HeatError`] of the solvers.
     pub(crate) fn around(&self, depth: Length) -> Result<Surroundings, HeatError> {
         Ok(self.column.clone().with_sides(self.side_loss(depth)?))
     }
@@ -80,7 +80,7 @@ impl<'a> Bulk<'a> {
     /// The loss of that column, W/(m³·K).
     ///
     /// # Errors
-    /// What the solvers report.
+    /// [`HeatError`] of the solvers.
     pub(crate) fn side_loss(&self, depth: Length) -> Result<f64, HeatError> {
         match &self.sides {
             Some(sides) if depth > Length::ZERO => sides.side_loss(self.layer(), depth),
@@ -91,7 +91,7 @@ impl<'a> Bulk<'a> {
     /// The hottest point of a single layer of a depth.
     ///
     /// # Errors
-    /// What the solvers report.
+    /// [`HeatError`] of the solvers.
     pub(crate) fn peak(&self, depth: Length) -> Result<Temperature, HeatError> {
         peak(self.resin, self.around(depth)?, self.poured(), depth, &self.accuracy)
     }

@@ -67,11 +67,11 @@ pub struct DepthLimits {
     pub datasheet: Option<Length>,
     /// The shop's own rule.
     pub rule_of_thumb: Option<Length>,
-    /// What the maker wants.
+    /// Depth that the maker wants.
     pub wanted: Option<Length>,
     /// The maker wants more than they allow, and gives no reason.
     pub needs_reason: bool,
-    /// Which of them holds.
+    /// The limit that is in force.
     pub holds: Holds,
 }
 
@@ -93,7 +93,7 @@ pub enum Holds {
 /// The whole depth in one pour.
 #[derive(Debug, Clone)]
 pub struct WholePour {
-    /// Its depth.
+    /// Depth of the pour.
     pub depth: Length,
     /// The hottest point.
     pub peak: Temperature,
@@ -101,7 +101,7 @@ pub struct WholePour {
     pub peak_at: Span,
     /// Limit less peak; negative where it is passed.
     pub margin: TemperatureDelta,
-    /// Its events.
+    /// Events of the layer.
     pub events: LayerEvents,
     /// Temperatures over time.
     pub trace: Trace,

@@ -80,7 +80,7 @@ impl Section {
         })
     }
 
-    /// From wall to wall.
+    /// Width from wall to wall, m.
     pub(crate) fn width_m(&self) -> f64 {
         self.width_m
     }

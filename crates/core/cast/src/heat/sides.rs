@@ -37,7 +37,7 @@ pub struct SideTask {
 pub struct LayerOf<'a> {
     /// The resin.
     pub resin: &'a Calibrated,
-    /// As it goes in.
+    /// State of the resin as it is poured.
     pub poured: Poured,
     /// How finely its columns are computed, and for how long an answer is wanted.
     pub accuracy: &'a Accuracy,

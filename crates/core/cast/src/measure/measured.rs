@@ -17,9 +17,9 @@ pub struct Measured {
     pub cast: CastSize,
     /// The river, where there is one by stations.
     pub river: Option<River>,
-    /// What lies where.
+    /// Boards, objects and hollows with their places.
     pub layout: Layout,
-    /// What the resin fills.
+    /// Volume of resin as a function of the level.
     pub fill: Fill,
     /// The volume, line by line.
     pub sizing: Sizing,
@@ -47,11 +47,11 @@ impl Measured {
 /// Something that lies in the resin.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Submerged {
-    /// What it is.
+    /// Kind and index of the thing.
     pub what: What,
-    /// What it displaces.
+    /// Volume that it displaces.
     pub volume: Volume,
-    /// Its mass.
+    /// Mass of the object.
     pub mass: Mass,
 }
 
@@ -71,7 +71,7 @@ pub struct Ways {
 }
 
 impl Ways {
-    /// What one way says.
+    /// A volume measured by one method.
     #[must_use]
     pub fn reading(&self, method: Method) -> Option<&Reading> {
         self.readings.iter().find(|r| r.method == method)

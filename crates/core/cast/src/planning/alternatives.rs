@@ -43,7 +43,7 @@ pub struct Alternative {
     pub hard: Timestamp,
     /// How far the search has proven it.
     pub proof: Proof,
-    /// How well it holds.
+    /// Robustness of the plan.
     pub held: Held,
     /// The one to take where nothing speaks against it: the soonest of those
     /// that hold in nine tries of ten, else the one that holds most often.

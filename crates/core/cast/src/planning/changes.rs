@@ -13,7 +13,7 @@ use crate::heat::bulk::Bulk;
 /// What a change would do.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Change {
-    /// What is changed.
+    /// Kind of change.
     pub what: ChangeOf,
     /// The deepest layer then.
     pub deepest: Length,
@@ -41,7 +41,7 @@ pub enum ChangeOf {
 /// What the usual changes would do, each by a run of its own.
 ///
 /// # Errors
-/// What the solver reports.
+/// [`HeatError`] of the solver.
 pub fn changes(
     inputs: &Inputs,
     evaluation: &Evaluation,

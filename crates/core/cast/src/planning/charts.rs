@@ -20,7 +20,7 @@ const DEPTH_POINTS: usize = 22;
 pub struct DepthPoint {
     /// Depth of the pour.
     pub depth: Length,
-    /// Its hottest point.
+    /// Peak temperature.
     pub peak: Temperature,
 }
 
@@ -28,7 +28,7 @@ pub struct DepthPoint {
 /// past both the whole depth and the deepest layer, for drawing.
 ///
 /// # Errors
-/// What the solver reports.
+/// [`HeatError`] of the solver.
 pub fn peak_by_depth(
     inputs: &Inputs,
     evaluation: &Evaluation,
@@ -91,7 +91,7 @@ pub fn depth_map(
 /// The peak of the whole depth after waits in the bucket.
 ///
 /// # Errors
-/// What the solver reports.
+/// [`HeatError`] of the solver.
 pub fn peak_by_wait(
     inputs: &Inputs,
     evaluation: &Evaluation,

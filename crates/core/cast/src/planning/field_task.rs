@@ -42,7 +42,7 @@ pub enum Dimension {
     Three,
 }
 
-/// Which pours are followed.
+/// One pour of a field: its level and its time.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct PouredTo {
     /// Level of the surface, m.

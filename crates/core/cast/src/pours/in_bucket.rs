@@ -11,7 +11,7 @@ use fondant_quantities::{Mass, Span, Volume};
 /// Whether what is mixed at a time can be poured before it is too thick.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum InBucket {
-    /// It can.
+    /// The bucket can be poured in time.
     Fits,
     /// Only in smaller buckets, so more of them are mixed.
     Smaller {

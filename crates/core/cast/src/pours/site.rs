@@ -15,9 +15,9 @@ const MEAN_OVER: SignedDuration = SignedDuration::from_hours(72);
 /// What a shop brings to every cast.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Site {
-    /// When it is open.
+    /// Opening hours of the shop.
     pub hours: ShopHours,
-    /// Its air.
+    /// Air of the shop as a dated series.
     pub air: AirSeries,
     /// People who mix and pour at the same time.
     pub hands: u32,

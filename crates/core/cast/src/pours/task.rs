@@ -90,7 +90,7 @@ struct Work {
 /// A pour that was taken, as a layer at a time.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Planned {
-    /// Which pour it is.
+    /// Id of the pour; it stays the same when layers are split again.
     pub id: PourId,
     /// Its layer and its time.
     pub given: Given,

@@ -19,7 +19,7 @@ const FILM_RANGE: (f64, f64) = (0.5, 22.0);
 /// A cup of mixed resin.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Cup {
-    /// What was mixed.
+    /// Mass of the mix.
     pub mass: Mass,
     /// The air around it, steady.
     pub air: Temperature,
@@ -74,13 +74,13 @@ pub enum WaterError {
     /// Too few readings.
     #[error("{found} readings")]
     TooFew {
-        /// How many there are.
+        /// Number found.
         found: usize,
     },
-    /// It hardly cooled.
+    /// The water cooled too little to fit its loss.
     #[error("cooled by {by_k} K")]
     HardlyCooled {
-        /// By how much.
+        /// Fall of the temperature, K.
         by_k: f64,
     },
     /// It does not cool as water does.

@@ -44,7 +44,7 @@ pub struct Interval {
 /// The peak of a single layer, K, as far as the resin's rate and heat are known.
 ///
 /// # Errors
-/// What the solver reports.
+/// [`HeatError`] of the solver.
 pub fn peak(resin: &Calibrated, layer: &Layer) -> Result<Interval, HeatError> {
     let of = |ln_rate: f64, ln_heat: f64| -> Result<f64, HeatError> {
         let scaled = resin.scaled(ln_rate.exp(), ln_heat.exp());
@@ -73,7 +73,7 @@ pub fn peak(resin: &Calibrated, layer: &Layer) -> Result<Interval, HeatError> {
 /// rate and heat, so that their slopes carry the uncertainty over.
 ///
 /// # Errors
-/// What the solver reports.
+/// [`HeatError`] of the solver.
 pub fn deepest(resin: &Calibrated, layer: &Layer) -> Result<Interval, HeatError> {
     let limit_k = resin.working.peak_limit.k();
     let of = |ln_rate: f64, ln_heat: f64| -> Result<f64, HeatError> {
@@ -110,7 +110,7 @@ pub fn deepest(resin: &Calibrated, layer: &Layer) -> Result<Interval, HeatError>
 /// the interval of a resin that has learnt.
 ///
 /// # Errors
-/// What the solver reports.
+/// [`HeatError`] of the solver.
 pub fn caution(resin: &Calibrated, layer: &Layer) -> Result<f64, HeatError> {
     let found = deepest(resin, layer)?;
     Ok((1.0 - found.low / found.value.max(1e-6)).max(LEAST_CAUTION))

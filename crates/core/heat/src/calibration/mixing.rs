@@ -31,17 +31,17 @@ pub enum MixingError {
     RatiosDisagree {
         /// Parts of B by mass.
         by_mass: f64,
-        /// What follows by volume.
+        /// Ratio by volume that follows from the masses and densities, parts of B to 100 of A.
         implied: f64,
-        /// What was said.
+        /// Ratio by volume as stated, parts of B to 100 of A.
         said: f64,
     },
     /// The mixed density is not between those of the parts.
     #[error("{implied} kg/m³ follows, {said} kg/m³ is said")]
     DensityDisagrees {
-        /// What follows from the parts.
+        /// Density that follows from the parts, kg/m³.
         implied: f64,
-        /// What was said.
+        /// Density as stated, kg/m³.
         said: f64,
     },
 }

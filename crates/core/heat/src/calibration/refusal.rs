@@ -6,7 +6,7 @@ pub enum Refusal {
     /// Too few readings.
     #[error("{found} readings")]
     TooFew {
-        /// How many.
+        /// Number of readings found.
         found: usize,
     },
     /// It looks like another scale.
@@ -24,7 +24,7 @@ pub enum Refusal {
     /// It ends before the peak has passed.
     #[error("ends {hours} h after mixing")]
     EndsEarly {
-        /// Its length.
+        /// Length of the log, h from mixing.
         hours: f64,
     },
     /// It says nothing about the peak.
@@ -38,7 +38,7 @@ pub enum Refusal {
     /// A cup that hardly warms.
     #[error("warmed by {rise_k} K")]
     HardlyWarmed {
-        /// By how much.
+        /// Rise of the temperature, K.
         rise_k: f64,
     },
     /// A warm cup whose log does not settle its loss.

@@ -36,7 +36,7 @@ const COARSE: usize = 8;
 /// One figure of a datasheet beside what the fitted model gives.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Compared {
-    /// Which figure.
+    /// The figure of the datasheet.
     pub figure: Figure,
     /// What the datasheet says, in the SI unit of the figure.
     pub sheet: f64,
@@ -74,7 +74,7 @@ impl Figure {
     }
 }
 
-/// What no resin does.
+/// Figures of a datasheet that contradict each other.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Contradiction {
     /// It can leave the form before it is sticky.
@@ -246,7 +246,7 @@ fn model(
 /// stands for, by the model's own fall of depth with warmth.
 ///
 /// # Errors
-/// What the solver reports.
+/// [`HeatError`] of the solver.
 pub fn deepest_elsewhere(
     resin: &Calibrated,
     said: Length,

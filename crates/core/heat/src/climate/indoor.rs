@@ -28,7 +28,7 @@ pub struct Indoor {
     /// How much warmer it is than outside.
     #[serde(rename = "offset_k")]
     pub offset: TemperatureDelta,
-    /// How late it follows.
+    /// Time by which the shop's air follows the air outside.
     #[serde(rename = "lag_s")]
     pub lag: Span,
     /// Water vapour added by people and timber, Pa.
@@ -71,7 +71,7 @@ pub enum FitError {
     /// Too few readings fall where the weather is known.
     #[error("{found} readings where the weather is known")]
     TooFew {
-        /// How many do.
+        /// Number of readings found.
         found: usize,
     },
     /// The readings settle nothing.

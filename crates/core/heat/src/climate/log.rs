@@ -16,7 +16,7 @@ const UNKNOWN_HUMIDITY: f64 = 55.0;
 /// One reading.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct AirRow {
-    /// When.
+    /// Time of the value, UTC.
     pub at: Timestamp,
     /// Temperature.
     pub temperature: Temperature,

@@ -157,7 +157,7 @@ pub enum ProfileError {
     /// Fewer than two points.
     #[error("{found} points make no day")]
     TooFewPoints {
-        /// How many there are.
+        /// Number found.
         found: usize,
     },
     /// Points out of order, or two at the same time.
@@ -169,10 +169,10 @@ pub enum ProfileError {
     /// The night is warmer than the day.
     #[error("the night is warmer than the day")]
     NightWarmerThanDay,
-    /// There is no log.
+    /// The shop has no log of its air.
     #[error("there is no log")]
     NoLog,
-    /// There is no forecast.
+    /// The shop has no forecast.
     #[error("there is no forecast")]
     NoForecast,
     /// Moments that make no series.

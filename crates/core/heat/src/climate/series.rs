@@ -12,7 +12,7 @@ use super::dew::dew_point;
 /// The air at one moment.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct AirAt {
-    /// When.
+    /// Time of the value, UTC.
     pub at: Timestamp,
     /// Temperature.
     #[serde(rename = "t_k")]
@@ -48,7 +48,7 @@ pub enum SeriesError {
     /// Fewer than two.
     #[error("{found} moments make no series")]
     TooFew {
-        /// How many there are.
+        /// Number found.
         found: usize,
     },
     /// Times that do not rise.
@@ -86,7 +86,7 @@ impl AirSeries {
         self.0.iter().all(|m| (m.temperature.k() - self.0[0].temperature.k()).abs() < 1e-9)
     }
 
-    /// Its moments.
+    /// Values of the series, in order of time.
     #[must_use]
     pub fn moments(&self) -> &[AirAt] {
         &self.0

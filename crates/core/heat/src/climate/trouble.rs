@@ -31,7 +31,7 @@ pub struct AirLimits {
     pub humidity_stop_percent: f64,
 }
 
-/// What the air does.
+/// Kind of trouble with the air.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 pub enum TroubleKind {
     /// The surface is within 3 K of the dew point.
@@ -51,11 +51,11 @@ pub enum TroubleKind {
 /// Trouble over a stretch of time.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Trouble {
-    /// What it is.
+    /// Kind of trouble.
     pub kind: TroubleKind,
-    /// When it begins.
+    /// Start, UTC.
     pub from: Timestamp,
-    /// When it ends.
+    /// End, UTC.
     pub to: Timestamp,
     /// The worst of it: kelvins above the dew point, percent, kelvins of the
     /// air, or kelvins fallen.

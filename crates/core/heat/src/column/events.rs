@@ -4,13 +4,13 @@
 /// means that it did not happen before the next pour or the end of the run.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct LayerEvents {
-    /// When it was poured.
+    /// Time of the pour, s from the first pour.
     pub poured_s: f64,
     /// Its depth, m.
     pub depth_m: f64,
     /// Hottest temperature of any point in it, over the whole run, K.
     pub peak_k: f64,
-    /// When.
+    /// Time of the peak, s from the first pour.
     pub peak_s: f64,
     /// Where: height above the layer's underside as a share of its depth.
     pub peak_height_ratio: f64,

@@ -14,7 +14,7 @@ pub struct Inside {
     pub half_m: [f64; 2],
     /// Levels of its underside and its top, m.
     pub levels_m: [f64; 2],
-    /// What it is of.
+    /// Material of the object.
     pub of: Material,
 }
 

@@ -6,7 +6,7 @@ use fondant_materials::Material;
 
 use super::mesh::Mesh;
 
-/// What a cell holds.
+/// Content of a cell.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Content {
     /// Resin, once it has been poured to there; nothing before.
@@ -50,7 +50,7 @@ pub struct Around {
     pub x: [Face; 2],
     /// Faces at the low and the high end along.
     pub y: [Face; 2],
-    /// Below.
+    /// Face below.
     pub base: Face,
     /// Film of the free surface, of resin and of whatever else reaches the
     /// top, W/(m²K); 0 passes no heat.

@@ -55,7 +55,7 @@ impl Axis {
         Self { faces_m }
     }
 
-    /// How many cells.
+    /// Number of cells.
     #[must_use]
     pub fn cells(&self) -> usize {
         self.faces_m.len() - 1
@@ -112,7 +112,7 @@ pub struct Mesh {
 }
 
 impl Mesh {
-    /// How many cells.
+    /// Number of cells.
     #[must_use]
     pub fn cells(&self) -> usize {
         self.x.cells() * self.y.cells() * self.z.cells()

@@ -21,7 +21,7 @@ const BLOCK_HALF: f64 = 11.0;
 pub struct Channel {
     /// Depths of its layers from below.
     pub layers_m: Vec<f64>,
-    /// From board to board.
+    /// Width of the channel from board to board, m.
     pub width_m: f64,
     /// Widths of the boards to the left and to the right. Equal ones are
     /// computed as one half of the section.

@@ -114,7 +114,7 @@ impl Field {
         self.frames.as_ref()
     }
 
-    /// What it consists of.
+    /// The mesh and its contents.
     #[must_use]
     pub fn body(&self) -> &Body {
         &self.body
@@ -138,13 +138,13 @@ impl Field {
         self.face.best()
     }
 
-    /// From pour to pour.
+    /// Events between one pour and the next.
     #[must_use]
     pub fn segments(&self) -> &[Segment] {
         &self.segments
     }
 
-    /// What it has cost.
+    /// Work of the solver: steps and cells.
     #[must_use]
     pub fn work(&self) -> FieldWork {
         self.work

@@ -37,7 +37,7 @@ const ENOUGH_OVER_K: f64 = 30.0;
 pub struct Between<'a> {
     /// The resin.
     pub resin: &'a Calibrated,
-    /// As it goes in.
+    /// State of the resin as it is poured.
     pub poured: Poured,
     /// How far it reaches, and what is beside it.
     pub extent: Extent,
@@ -55,7 +55,7 @@ impl Between<'_> {
     /// What the sides do to a layer of a depth.
     ///
     /// # Errors
-    /// What the solvers report.
+    /// [`HeatError`] of the solvers.
     pub fn sides(&self, depth_m: f64) -> Result<Sides, HeatError> {
         let field = self.followed(depth_m, FieldGoal::Hard)?;
         let loss_w_m3k = self.loss(depth_m, self.hottest_k(&field))?;
@@ -71,7 +71,7 @@ impl Between<'_> {
     /// without their rim, in a third of the time.
     ///
     /// # Errors
-    /// What the solvers report.
+    /// [`HeatError`] of the solvers.
     pub fn side_loss(&self, depth_m: f64) -> Result<f64, HeatError> {
         let field = self.followed(depth_m, FieldGoal::Peak { enough_k: f64::INFINITY })?;
         self.loss(depth_m, self.hottest_k(&field))

@@ -19,7 +19,7 @@ pub enum Beside {
 pub struct Stretch {
     /// From side to side, m.
     pub width_m: f64,
-    /// What it lies between.
+    /// Material on the low and the high side.
     pub beside: [Beside; 2],
 }
 

@@ -30,7 +30,7 @@ pub struct Calibration {
     pub covariance: [f64; 3],
     /// The lot it was read with.
     pub lot: String,
-    /// When.
+    /// Time of the calibration, UTC.
     pub at: jiff::Timestamp,
 }
 

@@ -8,7 +8,7 @@ pub enum ResinError {
     Impossible {
         /// The figure.
         what: &'static str,
-        /// What it is.
+        /// Value found.
         found: f64,
         /// The least it can be.
         from: f64,

@@ -10,7 +10,7 @@ pub enum MeasuredBy {
     /// By weight or by volume.
     #[default]
     Either,
-    /// By weight only.
+    /// By mass only.
     Weight,
     /// By volume only.
     Volume,

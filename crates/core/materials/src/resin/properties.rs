@@ -39,20 +39,20 @@ pub struct Properties {
     pub conductivity_w_m_k: f64,
     /// How fast it cures and what heat that gives.
     pub cure: CureParameters,
-    /// How it thickens.
+    /// Viscosity as a function of temperature and conversion.
     pub viscosity: Viscosity,
-    /// What it tolerates.
+    /// Limits and working properties.
     pub working: Working,
     /// What its datasheet says, in the datasheet's own conditions.
     #[serde(rename = "sheet")]
     pub datasheet: Datasheet,
     /// What it is like once cured.
     pub cured: Cured,
-    /// What to beware of.
+    /// Hazards that the datasheet warns of.
     pub hazards: Vec<Hazard>,
     /// How it takes colour, in the datasheet's or the shop's words.
     pub colouring: String,
-    /// How it is sold.
+    /// Size and price of a kit.
     pub kit: Option<Kit>,
 }
 
@@ -94,7 +94,7 @@ impl ResinClass {
 pub struct Cured {
     /// Hardness, Shore D.
     pub shore_d: f64,
-    /// How it stands sunlight.
+    /// Resistance to sunlight.
     pub sunlight: Sunlight,
 }
 

@@ -109,7 +109,7 @@ impl Shelf {
 /// A lesson that was accepted, with the log that taught it.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct LessonRecord {
-    /// Which resin.
+    /// Id of the resin.
     pub resin: ResinId,
     /// What was learnt, with its lot and date.
     #[serde(rename = "learnt")]
@@ -124,7 +124,7 @@ pub struct LessonRecord {
     pub readings: Vec<(f64, f64)>,
 }
 
-/// What colours a resin.
+/// A pigment or dye on the shelf.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Colour {
     /// What the shop calls it.
@@ -180,18 +180,18 @@ impl ColourKind {
 /// A bottle or kit of a resin.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Lot {
-    /// Which resin.
+    /// Id of the resin.
     pub resin: ResinId,
     /// The maker's mark on the bottle.
     pub lot: String,
-    /// When it was bought.
+    /// Date of purchase.
     pub bought: Date,
     /// When it was opened, if it was.
     pub opened: Option<Date>,
     /// Mixed volume left in it.
     #[serde(rename = "left_m3")]
     pub left: Volume,
-    /// What it cost.
+    /// Price paid for the lot.
     pub cost: Money,
 }
 

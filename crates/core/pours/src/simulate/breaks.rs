@@ -25,14 +25,14 @@ pub enum Break {
     NotSticky {
         /// The pour, from 0.
         pour: usize,
-        /// When it turns sticky.
+        /// Time at which the window opens, UTC.
         opens: Timestamp,
     },
     /// The layer below has set, and is not hard and sanded yet.
     Set {
         /// The pour, from 0.
         pour: usize,
-        /// When its window closes.
+        /// Time at which the window closes, UTC.
         closes: Timestamp,
         /// When it is hard and has been sanded.
         ready: Timestamp,
@@ -41,14 +41,14 @@ pub enum Break {
     NeverSanded {
         /// The pour, from 0.
         pour: usize,
-        /// What sanding takes.
+        /// Duration of the sanding.
         takes: Span,
     },
     /// A layer passes the limit.
     TooHot {
         /// The layer, from 0.
         pour: usize,
-        /// Its hottest.
+        /// Peak temperature.
         peak: Temperature,
     },
 }

@@ -36,7 +36,7 @@ pub(crate) struct Course {
     set: Stack,
     /// The window opens, s since 1970.
     pub(crate) opens: i64,
-    /// It closes.
+    /// Closing of the window, Unix time, s.
     pub(crate) closes: i64,
     /// The hottest of all layers so far, K.
     pub(crate) peak_k: f64,

@@ -12,7 +12,7 @@ use crate::layers::Layer;
 pub struct Given {
     /// The layer.
     pub layer: Layer,
-    /// When it goes in.
+    /// Start of the pour, UTC.
     pub at: Timestamp,
     /// How warm the resin is, where that is known better than by the plan.
     pub resin_at: Option<Temperature>,

@@ -36,9 +36,9 @@ pub enum Touch {
 pub struct Touched {
     /// The layer, from 0.
     pub pour: usize,
-    /// When.
+    /// Time of the touch test, UTC.
     pub at: Timestamp,
-    /// What was found.
+    /// Result of the touch test.
     pub touch: Touch,
 }
 
@@ -47,7 +47,7 @@ pub struct Touched {
 pub struct PouredAt {
     /// The layer, from 0.
     pub pour: usize,
-    /// When.
+    /// Start of the pour, UTC.
     pub at: Timestamp,
     /// How warm the resin was, where it was measured.
     pub resin_at: Option<Temperature>,

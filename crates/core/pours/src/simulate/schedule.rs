@@ -19,7 +19,7 @@ pub enum Joint {
     AfterCure {
         /// When the one below was hard.
         hard: Timestamp,
-        /// When sanding begins.
+        /// Start of the sanding, UTC.
         sanding: Timestamp,
     },
 }
@@ -47,7 +47,7 @@ pub enum Binding {
 pub struct ScheduledPour {
     /// The layer.
     pub layer: Layer,
-    /// When it goes in.
+    /// Start of the pour, UTC.
     pub at: Timestamp,
     /// When the last bucket of it is in.
     pub done: Timestamp,
@@ -65,7 +65,7 @@ pub struct ScheduledPour {
     pub closes: Timestamp,
     /// The hottest it gets, over the whole plan.
     pub peak: Temperature,
-    /// When it is hottest.
+    /// Time of the peak, UTC.
     pub peak_at: Timestamp,
 }
 

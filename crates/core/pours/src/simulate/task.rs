@@ -34,7 +34,7 @@ pub struct Task<'a> {
     pub hours: &'a ShopHours,
     /// No pour before this.
     pub not_before: Timestamp,
-    /// Who mixes and pours.
+    /// Hands, buckets and speeds of the people who pour.
     pub crew: Crew,
     /// Time to sand, wipe and dry a hard layer before the next.
     pub sanding: Span,

@@ -24,7 +24,7 @@ pub const TRIES: usize = 100;
 /// each pour.
 const BASES: [u32; 16] = [2, 3, 5, 7, 11, 13, 17, 19, 23, 29, 31, 37, 41, 43, 47, 53];
 
-/// How a plan did.
+/// Result of a plan's tries.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, serde::Serialize, serde::Deserialize)]
 pub struct Held {
     /// Tries.

@@ -42,7 +42,7 @@ impl Default for Cutting {
 pub struct Row {
     /// Size of a blank along the axis.
     pub size: Length,
-    /// How many.
+    /// Number of equal pieces.
     pub count: usize,
     /// From blank to blank if the rest is shared out; size and kerf where
     /// there is but one.

@@ -41,7 +41,7 @@ pub enum Hollow {
     },
     /// Any shape, by the water it holds.
     Water {
-        /// How much.
+        /// Volume of water that it holds.
         #[serde(rename = "volume_m3")]
         volume: Volume,
         /// Depth.
@@ -51,7 +51,7 @@ pub enum Hollow {
 }
 
 impl Hollow {
-    /// What it holds empty.
+    /// Volume of the empty cavity.
     #[must_use]
     pub fn volume(&self) -> Volume {
         match *self {
@@ -63,7 +63,7 @@ impl Hollow {
         }
     }
 
-    /// How deep it is.
+    /// Depth of the cavity.
     #[must_use]
     pub fn depth(&self) -> Length {
         match *self {

@@ -18,9 +18,9 @@ pub enum Part {
 /// Pieces of one kind.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Cut {
-    /// What it is.
+    /// Which part of the form it is.
     pub part: Part,
-    /// How many.
+    /// Number of equal pieces.
     pub count: usize,
     /// Length.
     pub length: Length,

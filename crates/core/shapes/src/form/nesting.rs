@@ -7,7 +7,7 @@ use fondant_quantities::Length;
 /// A rectangle to place; it may be turned.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Item {
-    /// What it is.
+    /// Name of the item.
     pub name: String,
     /// Length.
     pub length: Length,
@@ -32,7 +32,7 @@ pub struct Placed {
     pub width: Length,
 }
 
-/// Where everything lies.
+/// Placement of all parts on sheets.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Nest {
     /// In the order in which they were placed, large to small.

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 use super::CastSize;
 use fondant_quantities::{Area, Length};
 
-/// What it is.
+/// Kind of a form that the shop owns.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 pub enum OwnedKind {
@@ -15,7 +15,7 @@ pub enum OwnedKind {
     Mould,
 }
 
-/// How it stands.
+/// Condition of a form.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 pub enum Condition {
@@ -32,7 +32,7 @@ pub enum Condition {
 pub struct OwnedForm {
     /// What the shop calls it.
     pub name: String,
-    /// What it is.
+    /// Kind of form.
     pub kind: OwnedKind,
     /// Inside length, of one cavity where there are several.
     #[serde(rename = "length_m")]
@@ -45,14 +45,14 @@ pub struct OwnedForm {
     pub height: Length,
     /// Cavities alike.
     pub cavities: u32,
-    /// How it stands.
+    /// Condition of the form.
     pub condition: Condition,
 }
 
 /// How a form serves a cast.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Fit {
-    /// As it is.
+    /// Used without a change.
     AsIs,
     /// With its walls moved in.
     CutDown {

@@ -16,13 +16,13 @@ pub enum OutlineFault {
     /// Fewer than three points that differ.
     #[error("{found} points make no outline; at least 3 are needed")]
     TooFewPoints {
-        /// How many there are.
+        /// Number found.
         found: usize,
     },
     /// More points than are kept.
     #[error("{found} points are more than {MOST_POINTS}")]
     TooManyPoints {
-        /// How many there are.
+        /// Number found.
         found: usize,
     },
     /// A point that is not a finite place within 10 m.
@@ -34,21 +34,21 @@ pub enum OutlineFault {
     /// The line crosses or touches itself.
     #[error("the outline crosses itself")]
     CrossesItself {
-        /// Where.
+        /// Place of the fault, m from the form's corner.
         at: Point,
     },
     /// A hole reaches beyond the rim.
     #[error("a hole lies outside of its outline")]
     HoleOutside {
-        /// Where.
+        /// Place of the fault, m from the form's corner.
         at: Point,
     },
     /// Too small to be a board.
     #[error("the outline is too small")]
     TooSmall {
-        /// Its area.
+        /// Area of the outline.
         area: Area,
-        /// Where.
+        /// Place of the fault, m from the form's corner.
         at: Point,
     },
 }

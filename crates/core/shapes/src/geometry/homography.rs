@@ -26,7 +26,7 @@ pub enum CornersError {
 /// A point of the photo, in pixels from its upper left corner.
 #[derive(Debug, Clone, Copy, PartialEq, serde::Serialize, serde::Deserialize)]
 pub struct Pixel {
-    /// To the right.
+    /// Distance from the left edge, px.
     pub x_px: f64,
     /// Downwards.
     pub y_px: f64,

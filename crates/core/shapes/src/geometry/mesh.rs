@@ -35,16 +35,16 @@ pub enum MeshError {
     /// Edges that belong to one triangle only: there are holes.
     #[error("it is open: {edges} edges belong to one triangle only")]
     Open {
-        /// How many.
+        /// Number of edges affected.
         edges: usize,
     },
     /// Edges that belong to three triangles or more, or twice to one way round.
     #[error("{edges} edges are shared by triangles that do not agree which side is out")]
     Tangled {
-        /// How many.
+        /// Number of edges affected.
         edges: usize,
     },
-    /// It encloses nothing.
+    /// The mesh encloses no volume.
     #[error("it encloses no volume")]
     Flat,
 }

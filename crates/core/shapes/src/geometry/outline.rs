@@ -11,9 +11,9 @@ pub type Ring = Vec<Point>;
 /// A shape with holes.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 pub struct Outline {
-    /// Its rim.
+    /// Outer ring.
     pub outer: Ring,
-    /// What is missing inside.
+    /// Rings of the holes.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub holes: Vec<Ring>,
 }

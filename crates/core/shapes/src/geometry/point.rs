@@ -28,7 +28,7 @@ impl From<Point> for [f64; 2] {
 }
 
 impl Point {
-    /// From millimetres.
+    /// From a value in mm.
     #[must_use]
     pub fn from_mm(x_mm: f64, y_mm: f64) -> Self {
         Self { x_m: x_mm * 1e-3, y_m: y_mm * 1e-3 }

@@ -37,7 +37,7 @@ impl Raster {
         self.height
     }
 
-    /// Its bytes.
+    /// Pixels as RGB bytes, row by row.
     #[must_use]
     pub fn rgb(&self) -> &[u8] {
         &self.rgb

@@ -59,9 +59,9 @@ impl CavityShape {
 pub struct Cavity {
     /// What the maker calls it; may be empty.
     pub name: String,
-    /// How many alike.
+    /// Number of equal pieces.
     pub count: u32,
-    /// Its shape.
+    /// Shape of the cavity.
     pub shape: CavityShape,
     /// Length at the face.
     #[serde(rename = "length_m")]

@@ -39,20 +39,20 @@ pub enum InsertShape {
     Mesh {
         /// The file's name.
         file: String,
-        /// Its volume.
+        /// Volume of one object.
         #[serde(rename = "volume_m3")]
         volume: Volume,
         /// Size along x, y, z.
         #[serde(rename = "size_m")]
         size: [Length; 3],
-        /// Its triangles.
+        /// Number of triangles of the mesh.
         triangles: u32,
         /// They were inside out in the file, and were turned.
         was_inside_out: bool,
     },
     /// Water that it displaces.
     Water {
-        /// How much.
+        /// Volume of the object.
         #[serde(rename = "volume_m3")]
         volume: Volume,
         /// Height as it lies.
@@ -72,7 +72,7 @@ pub enum InsertShape {
 pub struct Insert {
     /// What the maker calls it.
     pub name: String,
-    /// How many alike.
+    /// Number of equal pieces.
     pub count: u32,
     /// How its volume is known.
     pub shape: InsertShape,

@@ -52,9 +52,9 @@ pub struct Board {
 /// A board's shape, in the coordinates of the form.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct BoardShape {
-    /// Its upper face.
+    /// Outline of the upper face.
     pub outline: Outline,
-    /// Its underside.
+    /// How the underside follows from the upper face.
     #[serde(default)]
     pub underside: Underside,
 }

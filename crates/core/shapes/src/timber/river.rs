@@ -30,21 +30,21 @@ pub enum RiverError {
     /// Fewer than two stations.
     #[error("{found} stations are too few; at least 2 are needed")]
     TooFew {
-        /// How many there are.
+        /// Number found.
         found: usize,
     },
     /// More stations than are kept.
     #[error("{found} stations are more than {}", STATIONS.end())]
     TooMany {
-        /// How many there are.
+        /// Number found.
         found: usize,
     },
     /// A station does not lie after the one before it.
     #[error("station {} is out of order", index + 1)]
     OutOfOrder {
-        /// Which.
+        /// Index of the station, from 0.
         index: usize,
-        /// Where it lies.
+        /// Distance of the station along the form.
         at: Length,
         /// Where the one before it lies.
         after: Length,
@@ -52,9 +52,9 @@ pub enum RiverError {
     /// A station lies beyond the end of the form.
     #[error("station {} lies beyond the form", index + 1)]
     BeyondForm {
-        /// Which.
+        /// Index of the station, from 0.
         index: usize,
-        /// Where it lies.
+        /// Distance of the station along the form.
         at: Length,
         /// Length of the form inside.
         form: Length,
@@ -62,7 +62,7 @@ pub enum RiverError {
     /// The river is wider than the form.
     #[error("the river is wider than the form at station {}", index + 1)]
     WiderThanForm {
-        /// Which.
+        /// Index of the station, from 0.
         index: usize,
         /// Width of the river there.
         width: Length,
@@ -72,7 +72,7 @@ pub enum RiverError {
     /// The river would run through the far wall.
     #[error("the river runs past the far wall at station {}", index + 1)]
     PastFarWall {
-        /// Which.
+        /// Index of the station, from 0.
         index: usize,
         /// Distance from the near wall.
         from_wall: Length,

@@ -16,7 +16,7 @@ pub struct Profile {
 }
 
 impl Profile {
-    /// Of a prism.
+    /// Profile of a prism.
     #[must_use]
     pub fn prism(from: Length, to: Length, area: Area) -> Self {
         Self { from, to, areas: [area; 3] }

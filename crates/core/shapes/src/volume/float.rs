@@ -16,7 +16,7 @@ const MOST_PLACES: usize = 12;
 /// The pull of the resin on one thing.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Lift {
-    /// Its mass.
+    /// Mass of the object.
     pub mass: Mass,
     /// Mass of the resin that it displaces.
     pub displaced: Mass,

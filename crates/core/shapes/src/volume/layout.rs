@@ -31,7 +31,7 @@ pub enum What {
 /// Something in its place.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Laid {
-    /// What it is.
+    /// Kind and index of the thing.
     pub what: What,
     /// Its shape between its two levels.
     pub shape: Ruled,
@@ -44,7 +44,7 @@ pub struct Laid {
 /// Everything in its place.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Layout {
-    /// What it lies in.
+    /// What the contents lie in: a form, a board or a mould.
     pub bed: Bed,
     /// Along.
     pub length: Length,
@@ -52,16 +52,16 @@ pub struct Layout {
     pub width: Length,
     /// Height of the bed: the walls', the board's or the mould's.
     pub height: Length,
-    /// What lies in it.
+    /// Boards, objects and hollows with their places.
     pub laid: Vec<Laid>,
 }
 
 /// One thing cut across: corners as distance across and level, counterclockwise.
 #[derive(Debug, Clone, PartialEq)]
 pub struct CutThing {
-    /// What it is.
+    /// Kind and index of the thing.
     pub what: What,
-    /// Its corners.
+    /// Corners across and up.
     pub corners: [(Length, Length); 4],
 }
 

@@ -26,10 +26,10 @@ pub const DENSITY_RATIO: f64 = 0.05;
 /// A shop scale reads to about ± 1 %.
 pub const SCALE_RATIO: f64 = 0.01;
 
-/// What one way says.
+/// A volume measured by one method.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Reading {
-    /// Which way.
+    /// Method of measuring.
     pub method: Method,
     /// Between the boards.
     pub volume: Volume,

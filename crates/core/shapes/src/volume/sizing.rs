@@ -34,17 +34,17 @@ pub enum LineKind {
     },
     /// What lies in it takes away.
     Inserts {
-        /// How many.
+        /// Number of pieces in the line.
         count: u32,
     },
     /// Cavities that are filled.
     Cavities {
-        /// How many.
+        /// Number of pieces in the line.
         count: u32,
     },
     /// Mould cavities, net of the objects in each.
     Moulds {
-        /// How many.
+        /// Number of pieces in the line.
         count: u32,
         /// Net volume of each.
         each: Volume,
@@ -118,9 +118,9 @@ pub enum LineKind {
 /// One line of the volume; what takes away is negative.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Line {
-    /// What it is for.
+    /// Kind of the line.
     pub kind: LineKind,
-    /// How much.
+    /// Volume of the line.
     pub volume: Volume,
 }
 
@@ -141,7 +141,7 @@ pub enum UncertaintySource {
     Weighing,
     /// Cavities that are not boxes.
     Cavities,
-    /// What an insert displaces.
+    /// Volume that objects displace.
     Inserts,
     /// Absorption by timber.
     Absorption,
@@ -152,9 +152,9 @@ pub enum UncertaintySource {
 /// One source's standard uncertainty of the total.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Contribution {
-    /// Where it comes from.
+    /// Source of the uncertainty.
     pub source: UncertaintySource,
-    /// Its size.
+    /// Standard uncertainty of the total that it causes.
     pub volume: Volume,
 }
 

@@ -30,12 +30,12 @@ pub struct NewJob<'a> {
     pub input: &'a [u8],
 }
 
-/// How a job stands.
+/// State and progress of a job.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct JobStanding {
     /// Number of the start, from 1; it rises with every restart.
     pub generation: i32,
-    /// Where it is.
+    /// State of the job.
     pub state: JobState,
     /// How far it has come, thousandths.
     pub permille: u16,
@@ -50,14 +50,14 @@ impl JobStanding {
     }
 }
 
-/// Where a job is.
+/// State of a job.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum JobState {
     /// It waits for its turn.
     Waiting,
-    /// It is being worked.
+    /// A worker is working on it.
     Running,
-    /// Its result is kept.
+    /// Finished; its result is stored.
     Done,
     /// It ended without a result.
     Failed(JobFailure),

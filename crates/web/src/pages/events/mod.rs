@@ -33,7 +33,7 @@ struct Followed {
     cast: Option<i64>,
 }
 
-/// What a browser hears.
+/// Message to a browser.
 #[derive(Debug, Serialize)]
 #[serde(rename_all = "snake_case", tag = "what")]
 enum Heard {

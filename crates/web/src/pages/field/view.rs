@@ -27,7 +27,7 @@ pub(super) enum Answer {
         /// It waits for its turn.
         waits: bool,
     },
-    /// There is none.
+    /// No field is needed for this cast.
     None { says: String },
     /// It ended without a field; it can be asked for again.
     Failed { says: &'static str },

@@ -8,11 +8,11 @@ use jiff::{SignedDuration, Timestamp};
 use crate::svg::{Frame, Markup, Svg};
 use crate::ui::units::Shown;
 
-/// What is drawn.
+/// Data of the drawing.
 pub(crate) struct ShopWeek<'a> {
     /// When it is open, dates with other hours included.
     pub(crate) hours: &'a ShopHours,
-    /// Its air.
+    /// Air of the shop over the week.
     pub(crate) air: &'a AirSeries,
     /// Now.
     pub(crate) now: Timestamp,

@@ -18,7 +18,7 @@ use crate::ui::reader::Reader;
 pub(crate) trait Station {
     /// What it needs beside the cast itself.
     type Loaded: Send;
-    /// Its name in addresses.
+    /// Slug of the station in addresses.
     const SLUG: &'static str;
     /// Its place on the rail, from 1, and the digit that jumps to it.
     const DIGIT: usize;
@@ -31,7 +31,7 @@ pub(crate) trait Station {
     }
     /// Its name on the rail.
     fn name(kind: Kind) -> &'static str;
-    /// How it stands.
+    /// State of the station for this document.
     fn standing(document: &Document, evaluation: &Evaluation) -> Standing;
     /// Reads its form into the document; what is refused is in the reader.
     fn apply(reader: &mut Reader<'_>, document: &mut Document, shop: &Shop);
@@ -44,7 +44,7 @@ pub(crate) trait Station {
         app: &App,
         visit: &Visit,
     ) -> impl Future<Output = Result<Self::Loaded, WebError>> + Send;
-    /// What it shows.
+    /// Renders the station's page.
     fn view(asked: &Asked<'_>, loaded: Self::Loaded) -> askama::Result<Markup>;
 }
 

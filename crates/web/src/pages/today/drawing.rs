@@ -9,15 +9,15 @@ use crate::svg::{Frame, Markup, Svg};
 /// One cast.
 #[derive(Debug)]
 pub(crate) struct Line<'a> {
-    /// Its name.
+    /// Name of the cast.
     pub(crate) name: &'a str,
-    /// Where its pours are.
+    /// Address of the pours station.
     pub(crate) href: String,
-    /// Its dates.
+    /// Agenda of the cast.
     pub(crate) agenda: &'a Agenda,
 }
 
-/// What is drawn.
+/// Data of the drawing.
 #[derive(Debug)]
 pub(crate) struct DayAxis<'a> {
     /// The casts, the one due first at the top.

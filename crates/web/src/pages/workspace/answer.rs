@@ -25,7 +25,7 @@ use crate::words::{conflicts, trouble};
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct Asking<'a> {
     pub(crate) cast: CastId,
-    /// Its name in addresses.
+    /// Slug of the station in addresses.
     pub(crate) station: &'a str,
     pub(crate) looking: Looking,
     /// The workspace alone, not its page.

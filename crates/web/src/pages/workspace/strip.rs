@@ -23,9 +23,9 @@ pub(crate) struct Strip {
     pub(crate) figures: Vec<Figure>,
     /// The next act.
     pub(crate) next: String,
-    /// When.
+    /// Time of the next act, in words.
     pub(crate) next_when: String,
-    /// What follows it.
+    /// Detail of the next act, in words.
     pub(crate) next_detail: String,
 }
 
@@ -36,7 +36,7 @@ pub(crate) struct StripInput<'a> {
     pub(crate) cast: CastId,
     /// The document.
     pub(crate) document: &'a Document,
-    /// What follows from it.
+    /// The evaluation of the document.
     pub(crate) evaluation: &'a Evaluation,
     /// The shop's clock.
     pub(crate) zone: &'a TimeZone,

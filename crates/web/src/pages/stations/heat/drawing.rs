@@ -17,7 +17,7 @@ use crate::ui::units::Shown;
 pub(crate) struct Temperatures<'a> {
     /// The cast, in the mean of its air.
     pub(crate) document: &'a Document,
-    /// What follows from it.
+    /// The evaluation of the document.
     pub(crate) evaluation: &'a Evaluation,
     /// Units.
     pub(crate) shown: Shown,

@@ -132,7 +132,7 @@ pub(crate) fn too_long(asked: &Asked<'_>, extras: &HeatExtras) -> String {
     }
 }
 
-/// Which bubbles rise out.
+/// The smallest bubbles that rise out before the gel, in words.
 pub(crate) fn bubbles(asked: &Asked<'_>, extras: &HeatExtras) -> Vec<String> {
     let Some((now, warmer)) = &extras.bubbles else { return Vec::new() };
     let shown = asked.shown;

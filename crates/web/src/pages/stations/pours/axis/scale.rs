@@ -9,7 +9,7 @@ use jiff::Timestamp;
 
 use crate::ui::units::Shown;
 
-/// What is drawn.
+/// Data of the drawing.
 #[derive(Debug)]
 pub(crate) struct HoursAxis<'a> {
     /// The pours.
@@ -18,7 +18,7 @@ pub(crate) struct HoursAxis<'a> {
     pub(crate) hours: &'a ShopHours,
     /// The air of the pours.
     pub(crate) air: &'a AirSeries,
-    /// What the resin stands.
+    /// Limits of the air for this resin.
     pub(crate) limits: AirLimits,
     /// Where the air spoils something.
     pub(crate) troubles: &'a [Trouble],
