@@ -206,7 +206,7 @@ fn hottest(input: &StripInput<'_>) -> Figure {
     let (shown, evaluation) = (input.shown, input.evaluation);
     let limit = evaluation.resin.working.peak_limit;
     let address = at(input, "heat");
-    let label = format!("hottest as planned, limit {}", shown.temperature(limit));
+    let label = format!("planned, limit {}", shown.temperature(limit));
     let title = "The hottest any point gets, as planned";
     match &evaluation.pours {
         Ok(schedule) => Figure::new("hottest", shown.temperature(schedule.peak()), label, title)

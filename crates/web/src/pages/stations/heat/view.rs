@@ -158,7 +158,7 @@ fn forecast(asked: &Asked<'_>) -> String {
             if learnt.lot.is_empty() { "unknown" } else { &learnt.lot }
         ),
         None => format!(
-            "Forecasts, good to {} near the limit until this resin has learnt from a cup of its own. \
+            "Forecasts, good to {} near the limit until this resin is calibrated with a cup of its own. \
              Stay with a deep pour until it has peaked.",
             shown.forecast_uncertainty()
         ),
