@@ -125,7 +125,8 @@ async fn the_field_is_scrubbed_and_the_depth_dragged() {
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn a_long_solve_is_abandoned_and_taken_up_again() {
     let mm = Length::from_mm;
-    let piece = Piece::slab(mm(260.0), mm(100.0), mm(100.0), Length::ZERO);
+    // Wide enough to take seconds.
+    let piece = Piece::slab(mm(600.0), mm(400.0), mm(60.0), Length::ZERO);
     let app = Arc::new(TestApp::new(&documents::workshop(8, 18)).await);
     let block = Document::begin(Kind::Block, "Long block".into(), piece, documents::now());
     let cast = app.create(&block).await;
