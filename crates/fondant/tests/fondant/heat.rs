@@ -126,7 +126,7 @@ async fn the_field_is_scrubbed_and_the_depth_dragged() {
 async fn a_long_solve_is_abandoned_and_taken_up_again() {
     let mm = Length::from_mm;
     // Wide enough to take seconds.
-    let piece = Piece::slab(mm(600.0), mm(400.0), mm(60.0), Length::ZERO);
+    let piece = Piece::slab(mm(400.0), mm(300.0), mm(60.0), Length::ZERO);
     let app = Arc::new(TestApp::new(&documents::workshop(8, 18)).await);
     let block = Document::begin(Kind::Block, "Long block".into(), piece, documents::now());
     let cast = app.create(&block).await;
