@@ -43,12 +43,10 @@ const GROWTH: f64 = 1.4;
 /// An object's face closer to a wall than this is the wall's, m.
 const MERGED_M: f64 = 1e-3;
 
-/// How far a side is from the middle of a layer, as far as the middle feels it before its peak, m:
-/// some depths, and in thin slow layers as far as heat spreads in their hours.
+/// How far a side is from the middle of a layer, as far as the middle feels it, m.
 pub(crate) fn felt_m(half_m: f64, depth_m: f64) -> f64 {
     const DEPTHS: f64 = 5.0;
-    const SPREAD_M: f64 = 0.12;
-    half_m.min((DEPTHS * depth_m).max(SPREAD_M))
+    half_m.min(DEPTHS * depth_m)
 }
 
 impl Inside {
