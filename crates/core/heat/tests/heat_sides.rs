@@ -1,12 +1,15 @@
 //! A column with a loss to its sides against converged sections and blocks.
 
 use fondant_heat::cooling::Cooling;
-use fondant_heat::field::{Block, Face, Inside};
+use fondant_heat::field::shapes::Channel;
+use fondant_heat::field::{Block, Face, Field, FieldGoal, Inside, LOOKED_AT, Steps};
 use fondant_heat::sides::{Beside, Between, Extent, Sides, Stretch};
-use fondant_heat::{Accuracy, Air, Goal, LayerEvents, Poured, Stack, Surroundings};
+use fondant_heat::{Accuracy, Air, Deepest, Goal, LayerEvents, Poured, Stack, Surroundings};
 use fondant_materials::Material;
 use fondant_materials::resin::{Calibrated, shipped};
 use proptest::prelude::*;
+use proptest::test_runner::RngSeed;
+use std::ops::ControlFlow;
 
 const ROOM_K: f64 = 293.15;
 const HOUR_S: f64 = 3600.0;
@@ -187,6 +190,97 @@ fn the_largest_cube_in_still_air_is_111_mm() {
     // Converged: a cube of 111 mm meets 65 °C, so that it may be as deep as it is wide.
     assert!((deepest(0.111) / 0.111 - 1.0).abs() < 0.04, "{}", deepest(0.111));
     assert!(deepest(0.4) < 0.056, "wide blocks are slabs of 51.8 mm: {}", deepest(0.4));
+}
+
+/// The hottest point of a single layer in a field as fine as one that is looked at, K.
+fn converged_k(resin: &Calibrated, extent: Extent, depth_m: f64) -> f64 {
+    let is_block = matches!(extent, Extent::Block(_));
+    let body = match extent {
+        Extent::Block(block) => block.body(&[depth_m], LOOKED_AT),
+        Extent::Channel(stretch) => {
+            let (boards_m, layers_m) = ([0.15; 2], vec![depth_m]);
+            Channel { layers_m, width_m: stretch.width_m, boards_m, timber: ASH }.body()
+        }
+    };
+    let mut around = Cooling::default().around(Air::Steady(ROOM_K), is_block);
+    if !is_block {
+        around.x = [Face::CLOSED; 2];
+    }
+    let mut field = Field::new(body, resin, around, ROOM_K, Steps::default()).expect("in range");
+    field.pour(depth_m, ROOM_K, 0.0).expect("resin");
+    let goal = FieldGoal::Peak { enough_k: 500.0 };
+    field.run(400.0 * HOUR_S, goal, &mut |_| ControlFlow::Continue(())).expect("it goes on");
+    field.peak().expect("a peak").t_k
+}
+
+fn any_extent() -> impl Strategy<Value = Extent> {
+    let channel = (40.0..600.0f64).prop_map(|width_mm| between_ash(width_mm * 1e-3));
+    let object = prop_oneof![
+        Just(None),
+        (0.2..0.6f64, prop_oneof![Just(ASH), Just(Material::STONE), Just(Material::BRASS)])
+            .prop_map(Some),
+    ];
+    let block = (60.0..220.0f64, 1.0..1.6f64, object).prop_map(|(side_mm, ratio, object)| {
+        let size_m = [side_mm * 1e-3 * ratio, side_mm * 1e-3];
+        let inside = object.map(|(share, of)| {
+            let half = 0.5 * share * size_m[1];
+            Inside { half_m: [half; 2], levels_m: [0.3 * half, 2.3 * half], of }
+        });
+        Extent::Block(Block { size_m, inside })
+    });
+    prop_oneof![channel, block]
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig {
+        rng_seed: RngSeed::Fixed(20_261_128),
+        max_shrink_iters: 8,
+        ..ProptestConfig::with_cases(6)
+    })]
+
+    #[test]
+    fn the_plans_column_is_as_hot_and_as_deep_as_the_field(
+        class in 0usize..3,
+        extent in any_extent(),
+        share in 0.5..1.0f64,
+    ) {
+        let resin = &shipped::models()[class];
+        let limit_k = resin.working.peak_limit.k();
+        let between = between(resin, extent);
+        let Deepest::Limited { depth_m: deepest_m } = between.deepest(limit_k).expect("a depth")
+        else {
+            return Ok(());
+        };
+        // Never unsafe by more than 3 % of the depth, nor stricter.
+        prop_assert!(converged_k(resin, extent, 0.97 * deepest_m) < limit_k + 0.05);
+        prop_assert!(converged_k(resin, extent, 1.03 * deepest_m) > limit_k - 0.05);
+        let depth_m = share * deepest_m;
+        let sides = Sides { loss_w_m3k: between.side_loss(depth_m).expect("a loss"), ..Sides::NONE };
+        let planned = in_still_air(resin, depth_m, sides).peak_k;
+        let field = converged_k(resin, extent, depth_m);
+        prop_assert!((planned - field).abs() < 1.0, "planned {planned}, field {field}");
+    }
+}
+
+/// The product of three directions grew at the edges of an object in a thin layer.
+#[test]
+fn an_object_that_makes_no_heat_makes_a_layer_no_hotter() {
+    let coating = &shipped::models()[2];
+    for low in [0.004, 0.0078] {
+        let inside = Some(Inside { half_m: [0.026; 2], levels_m: [low, 0.06], of: ASH });
+        let of = |inside| Extent::Block(Block { size_m: [0.213, 0.182], inside });
+        let (with, without) =
+            (converged_k(coating, of(inside), 0.0088), converged_k(coating, of(None), 0.0088));
+        assert!(with < without + 0.5, "{with} {without}");
+    }
+}
+
+#[test]
+fn sides_far_off_take_nothing_from_the_middle_of_a_thin_layer() {
+    let coating = &shipped::models()[2];
+    let between = between(coating, between_ash(0.42));
+    assert_eq!(between.side_loss(0.0115), Ok(0.0));
+    assert!(between.sides(0.0115).expect("sides").loss_w_m3k.abs() < 1e-12);
 }
 
 proptest! {

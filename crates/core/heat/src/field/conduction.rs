@@ -17,8 +17,9 @@ use fondant_materials::Material;
 
 const GAMMA: f64 = 1.0 - std::f64::consts::FRAC_1_SQRT_2;
 
-/// Beyond this contrast of conductivities the product of the directions is no
-/// longer stable at long steps, and each direction takes its own.
+/// Beyond this contrast of conductivities the product of two directions is no longer stable at long
+/// steps, and each direction takes its own. The product of three is not beside any other material:
+/// at the edge of timber over thin resin it grew by 13 K.
 const EVEN_CONTRAST: f64 = 4.0;
 
 /// What each cell exchanges with its neighbours and with what is around.
@@ -60,7 +61,9 @@ impl Conduction {
     pub(super) fn new(mesh: &Mesh, materials: &[Option<Material>], around: &Around) -> Self {
         let each = || materials.iter().flatten().map(|m| m.conductivity_w_m_k);
         let worst = each().fold(f64::INFINITY, f64::min);
-        let is_even = each().all(|k| k <= EVEN_CONTRAST * worst);
+        let is_flat = mesh.y.cells() == 1;
+        let most = if is_flat { EVEN_CONTRAST } else { 1.0 };
+        let is_even = each().all(|k| k <= most * worst);
         let cells = mesh.cells();
         let sizes = [mesh.x.cells(), mesh.y.cells(), mesh.z.cells()];
         let strides = mesh.strides();

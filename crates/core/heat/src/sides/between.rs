@@ -52,13 +52,17 @@ pub struct Between<'a> {
 }
 
 impl Between<'_> {
-    /// What the sides do to a layer of a depth.
+    /// What the sides do to a layer of a depth. Of a wide one only the rim counts: its middle is as
+    /// hot as a column.
     ///
     /// # Errors
     /// [`HeatError`] of the solvers.
     pub fn sides(&self, depth_m: f64) -> Result<Sides, HeatError> {
         let field = self.followed(depth_m, FieldGoal::Hard)?;
-        let loss_w_m3k = self.loss(depth_m, self.hottest_k(&field))?;
+        let loss_w_m3k = match self.extent.is_wide(depth_m) {
+            true => 0.0,
+            false => self.loss(depth_m, self.hottest_k(&field))?,
+        };
         let middle = self.layer(depth_m, loss_w_m3k, Goal::Hard)?;
         let hard_ratio = match (field.segments()[0].hard_s, middle.top().and_then(|t| t.hard_s)) {
             (Some(all), Some(middle)) => (all / middle).max(1.0),
@@ -73,6 +77,9 @@ impl Between<'_> {
     /// # Errors
     /// [`HeatError`] of the solvers.
     pub fn side_loss(&self, depth_m: f64) -> Result<f64, HeatError> {
+        if self.extent.is_wide(depth_m) {
+            return Ok(0.0);
+        }
         let field = self.followed(depth_m, FieldGoal::Peak { enough_k: f64::INFINITY })?;
         self.loss(depth_m, self.hottest_k(&field))
     }

@@ -40,11 +40,13 @@ const GROWTH: f64 = 1.5;
 /// Heat of a cure goes no farther into timber, m.
 const FELT_IN_TIMBER_M: f64 = 0.15;
 /// A channel this many times as wide as it is deep is within 1 K of one without sides, on the safe
-/// side (found by sections of every resin, 6 to 50 mm deep); of a block both ways count.
+/// side (found by sections of every resin, 6 to 50 mm deep).
 pub const WIDE_RATIO: f64 = 8.0;
-const WIDE_BLOCK_RATIO: f64 = 12.0;
+/// From this ratio on sides take nothing from the middle that could be told: 0.3 K of a river's
+/// peak, and of a block both ways.
+const FAR_RATIO: f64 = 12.0;
 /// Cells of a block: twice as many make the peak of a cube of 100 mm 0.1 K lower.
-const COARSE: Fineness = Fineness { half_cells: 9.0, largest: 2.0 };
+const COARSE: Fineness = Fineness { half_cells: 9.0, largest: 1.3, across: 8.0 };
 
 impl Extent {
     /// Its cells for a layer of a depth, and what is around them.
@@ -57,16 +59,17 @@ impl Extent {
 
     /// Whether its sides are too far off to matter to a layer of a depth.
     pub(super) fn is_wide(&self, depth_m: f64) -> bool {
-        match self {
-            Self::Channel(stretch) => stretch.width_m >= WIDE_RATIO * depth_m,
+        let open_m = match self {
+            Self::Channel(stretch) => stretch.width_m,
             Self::Block(Block { size_m, inside }) => {
                 let open = |way: usize| match inside {
                     Some(inside) => 0.5 * size_m[way] - inside.half_m[way],
                     None => size_m[way],
                 };
-                open(0).min(open(1)) >= WIDE_BLOCK_RATIO * depth_m
+                open(0).min(open(1))
             }
-        }
+        };
+        open_m >= FAR_RATIO * depth_m
     }
 
     /// The narrower way from side to side, m.
