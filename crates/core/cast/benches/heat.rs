@@ -10,8 +10,8 @@ use criterion::{Criterion, criterion_group, criterion_main};
 use fondant_cast::planning::depth_map;
 use fondant_cast::{Document, Inputs, Site, evaluate};
 use fondant_heat::cooling::Cooling;
-use fondant_heat::field::shapes::{Channel, quarter_block};
-use fondant_heat::field::{Around, Block, Field, FieldGoal, Steps};
+use fondant_heat::field::shapes::Channel;
+use fondant_heat::field::{Around, Block, Field, FieldGoal, LOOKED_AT, Steps};
 use fondant_heat::sides::{Beside, Between, Extent, Stretch};
 use fondant_heat::{Accuracy, Air, Goal, Poured, Stack, Surroundings, deepest_layer};
 use fondant_materials::Material;
@@ -119,7 +119,8 @@ fn fields(c: &mut Criterion) {
     group.bench_function("quarter of a block 120 × 120 × 160 mm, 72 h", |b| {
         b.iter(|| {
             let around = Cooling::default().around(Air::Steady(293.15), true);
-            follow(quarter_block(0.12, 0.12, &[0.16], |_| None), around, 0.16)
+            let block = Block { size_m: [0.12; 2], inside: None };
+            follow(block.body(&[0.16], LOOKED_AT), around, 0.16)
         });
     });
     let air: Vec<f64> = (0..12).map(|i| 283.15 + 2.0 * f64::from(i)).collect();

@@ -4,7 +4,8 @@
 use std::ops::ControlFlow;
 
 use fondant_heat::field::{
-    Around, Axis, Body, Content, Face, Field, FieldGoal, Mesh, Progress, Steps, shapes,
+    Around, Axis, Block, Body, Content, Face, Field, FieldGoal, Inside, LOOKED_AT, Mesh, Progress,
+    Steps, shapes,
 };
 use fondant_heat::{Accuracy, Air, Goal, HeatError, Stack, Surroundings};
 use fondant_materials::Material;
@@ -126,23 +127,18 @@ fn a_river_costs_a_few_hundred_steps() {
 
 #[test]
 fn brass_in_a_block_takes_heat_from_around_it() {
-    let block = |inside: &dyn Fn([f64; 3]) -> Option<Material>| {
+    let block = |of: Option<Material>| {
         let wall = Face::wall(0.006, 0.19, 10.0);
         let around = Around {
             x: [Face::CLOSED, wall],
             y: [Face::CLOSED, wall],
             ..Around::on_a_board(Air::Steady(ROOM_K))
         };
-        let body = shapes::quarter_block(0.1, 0.1, &[0.1], inside);
+        let inside = of.map(|of| Inside { half_m: [0.025; 2], levels_m: [0.025, 0.075], of });
+        let body = Block { size_m: [0.1; 2], inside }.body(&[0.1], LOOKED_AT);
         peak_of(&mut poured(body, &slow(), around, Steps::default(), 0.1))
     };
-    let ball = |of: Material| {
-        move |[x, y, z]: [f64; 3]| {
-            (x * x + y * y + (z - 0.05).powi(2) < 0.03f64.powi(2)).then_some(of)
-        }
-    };
-    let (clear, brass, timber) =
-        (block(&|_| None), block(&ball(Material::BRASS)), block(&ball(ASH)));
+    let (clear, brass, timber) = (block(None), block(Some(Material::BRASS)), block(Some(ASH)));
     assert!((clear - 273.15 - 56.30).abs() < 0.3, "{clear}");
     assert!(brass < timber && timber < clear, "{brass} {timber} {clear}");
 }
@@ -221,10 +217,10 @@ proptest! {
             y: [Face::CLOSED, wall],
             ..Around::on_a_board(Air::Steady(ROOM_K))
         };
-        let radius = 0.5 * side * share;
-        let body = shapes::quarter_block(side, side, &[side], |[x, y, z]| {
-            (x * x + y * y + (z - 0.5 * side).powi(2) < radius * radius).then_some(of)
-        });
+        let half = 0.5 * side * share;
+        let levels_m = [0.5 * side - half, 0.5 * side + half];
+        let inside = Some(Inside { half_m: [half; 2], levels_m, of });
+        let body = Block { size_m: [side; 2], inside }.body(&[side], LOOKED_AT);
         let mut field = poured(body, &resin, around, Steps::default(), side);
         field.run(30.0 * HOUR_S, FieldGoal::Time, &mut to_the_end).unwrap();
         let peak = field.peak().unwrap();

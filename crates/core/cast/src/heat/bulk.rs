@@ -1,5 +1,5 @@
-//! The resin of a cast as its heat sees it, in as many dimensions as it needs: one answer for the
-//! deepest pour and the peak, whoever asks.
+//! The resin of a cast as its heat sees it, in as many dimensions as it needs: the one source of the
+//! deepest pour and the peak.
 
 use fondant_heat::{
     Accuracy, Deepest, Goal, HeatError, Poured, Stack, Surroundings, deepest_layer,

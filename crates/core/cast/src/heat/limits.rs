@@ -1,8 +1,5 @@
 //! How hot a cast gets, and how deep it may be poured.
 
-use super::bulk::{Bulk, WHOLE_POUR_HORIZON_S};
-use crate::document::{DepthOverride, Document};
-use crate::measure::Measured;
 use fondant_heat::calibration::forecast::{self, caution};
 use fondant_heat::calibration::sheet::deepest_elsewhere;
 use fondant_heat::{
@@ -11,6 +8,10 @@ use fondant_heat::{
 use fondant_materials::resin::Calibrated;
 use fondant_numerics::Stop;
 use fondant_quantities::{Length, Span, Temperature, TemperatureDelta};
+
+use super::bulk::{Bulk, WHOLE_POUR_HORIZON_S};
+use crate::document::{DepthOverride, Document};
+use crate::measure::Measured;
 
 /// Share kept off the deepest layer that the model allows, since without a reading
 /// of the shop's own a forecast of depth is good to 15–20 % at best.
@@ -117,9 +118,8 @@ impl HeatLimits {
         let poured = bulk.poured();
         let deepest = bulk.deepest();
         let safe = Length::from_m(deepest.as_ref().map_or(0.0, Deepest::safe_m));
-        // Where the model cannot follow a depth, the same depth fails below.
-        let around = |depth| bulk.around(depth);
-        let at_deepest = around(safe).unwrap_or_else(|_| bulk.column());
+        // A depth that cannot be followed has failed above already.
+        let at_deepest = bulk.around(safe).unwrap_or_else(|_| bulk.column());
         let layer = forecast::Layer {
             depth_m: safe.m(),
             poured,
@@ -128,7 +128,8 @@ impl HeatLimits {
         };
         let limits = DepthLimits::of(document.depth_override.as_ref(), resin, &layer);
         let depth = measured.fill.heat_depth(measured.fill.depth());
-        let whole = around(depth).and_then(|around| whole_pour(resin, around, poured, depth, stop));
+        let whole =
+            bulk.around(depth).and_then(|around| whole_pour(resin, around, poured, depth, stop));
         let at_whole = whole.as_ref().map_or(at_deepest.side_loss_w_m3k, |whole| whole.side_loss);
         let losses =
             SideLosses { fitted: [(safe.m(), at_deepest.side_loss_w_m3k), (depth.m(), at_whole)] };

@@ -17,11 +17,10 @@ const MOMENTS: [f64; 4] = [0.25, 0.5, 0.75, 1.0];
 impl Stack {
     /// Looks for the hottest point of every layer within the last step.
     pub(super) fn follow_peaks(&mut self, h: f64) {
-        for index in 0..self.layers.len() {
-            let (first, end) = (self.layers[index].first, self.layers[index].end);
+        for index in 0..self.events.len() {
             let mut best: Option<f64> = None;
             for theta in MOMENTS {
-                let spot = self.hot_spot(theta, first, end);
+                let spot = self.hot_spot(theta, index);
                 if self.keep_if_hotter(index, spot, theta, h) {
                     best = Some(theta);
                 }
@@ -38,7 +37,7 @@ impl Stack {
     }
 
     fn keep_if_hotter(&mut self, index: usize, spot: HotSpot, theta: f64, h: f64) -> bool {
-        let events = &mut self.layers[index].events;
+        let events = &mut self.events[index];
         if spot.t_k <= events.peak_k {
             return false;
         }
@@ -50,25 +49,24 @@ impl Stack {
 
     /// One parabola in time around the hottest moment of a step.
     fn refine_peak(&mut self, index: usize, theta: f64, h: f64) {
-        let (first, end) = (self.layers[index].first, self.layers[index].end);
         let middle = theta.clamp(0.25, 0.75);
-        let t = [middle - 0.25, middle, middle + 0.25].map(|m| self.hot_spot(m, first, end).t_k);
+        let t = [middle - 0.25, middle, middle + 0.25].map(|m| self.hot_spot(m, index).t_k);
         if let Some((offset, _)) = parabola::maximum(t[0], t[1], t[2]) {
             let theta = middle + 0.25 * offset;
             if (0.0..=1.0).contains(&theta) {
-                let spot = self.hot_spot(theta, first, end);
+                let spot = self.hot_spot(theta, index);
                 self.keep_if_hotter(index, spot, theta, h);
             }
         }
     }
 
-    fn hot_spot(&self, theta: f64, first: usize, end: usize) -> HotSpot {
-        HotSpot::among(first..end, |cell| self.method.at(theta, cell))
+    fn hot_spot(&self, theta: f64, layer: usize) -> HotSpot {
+        let cells = self.column.layers()[layer].cells.clone();
+        HotSpot::among(cells, |cell| self.method.at(theta, cell))
     }
 
     pub(super) fn follow_events(&mut self, h: f64) {
-        let top = self.layers.len() - 1;
-        let events = self.layers[top].events;
+        let Some(events) = self.events.last().copied() else { return };
         let when = |theta: Option<f64>| theta.map(|theta| self.time_s + theta * h);
         let first_gel_s = events.first_gel_s.or_else(|| when(self.crossing(Self::gelled_anywhere)));
         let opens_s = events.opens_s.or_else(|| when(self.crossing(Self::surface_gelled)));
@@ -78,8 +76,9 @@ impl Stack {
         });
         let hard_s = events.hard_s.or_else(|| when(self.crossing(Self::hard_throughout)));
         let full_s = events.full_s.or_else(|| when(self.crossing(Self::cured_throughout)));
-        let events = &mut self.layers[top].events;
-        *events = LayerEvents { first_gel_s, opens_s, closes_s, hard_s, full_s, ..*events };
+        if let Some(top) = self.events.last_mut() {
+            *top = LayerEvents { first_gel_s, opens_s, closes_s, hard_s, full_s, ..events };
+        }
     }
 
     /// Where in the last step a condition turned true, if it holds at its end.

@@ -47,20 +47,14 @@ pub struct Stack {
     pub(super) surroundings: Surroundings,
     accuracy: Accuracy,
     resin: LayerResin,
-    pub(super) layers: Vec<Layer>,
+    /// Events of each layer, the lowest first; their cells are the column's.
+    pub(super) events: Vec<LayerEvents>,
     pub(super) y: Vec<f64>,
     tolerance: Vec<f64>,
     pub(super) time_s: f64,
     pub(super) method: Rosenbrock,
     earlier_work: Work,
     pub(super) trace: Option<Trace>,
-}
-
-#[derive(Debug, Clone)]
-pub(super) struct Layer {
-    pub(super) first: usize,
-    pub(super) end: usize,
-    pub(super) events: LayerEvents,
 }
 
 impl Stack {
@@ -72,7 +66,7 @@ impl Stack {
             column: Column::new(surroundings.clone()),
             surroundings,
             accuracy: accuracy.clone(),
-            layers: Vec::new(),
+            events: Vec::new(),
             y: Vec::new(),
             tolerance: Vec::new(),
             time_s: 0.0,
@@ -101,13 +95,13 @@ impl Stack {
 
     /// Events of each layer, the lowest first.
     pub fn layers(&self) -> impl ExactSizeIterator<Item = &LayerEvents> {
-        self.layers.iter().map(|layer| &layer.events)
+        self.events.iter()
     }
 
     /// Events of the layer poured last.
     #[must_use]
     pub fn top(&self) -> Option<&LayerEvents> {
-        self.layers.last().map(|layer| &layer.events)
+        self.events.last()
     }
 
     /// The hottest any point has been, K, and when.
@@ -130,10 +124,10 @@ impl Stack {
 
     fn mean(&self, offset: usize) -> f64 {
         let (mut sum, mut depth) = (0.0, 0.0);
-        for layer in &self.layers {
-            let cells = &self.y[offset + layer.first..offset + layer.end];
-            sum += layer.events.depth_m * cells.iter().sum::<f64>() / cells.len() as f64;
-            depth += layer.events.depth_m;
+        for (layer, events) in self.column.layers().iter().zip(&self.events) {
+            let cells = &self.y[offset + layer.cells.start..offset + layer.cells.end];
+            sum += events.depth_m * cells.iter().sum::<f64>() / cells.len() as f64;
+            depth += events.depth_m;
         }
         sum / depth
     }
@@ -200,11 +194,7 @@ impl Stack {
         let n = old + added;
         self.tolerance = vec![self.accuracy.temperature_k; n];
         self.tolerance.extend(std::iter::repeat_n(self.accuracy.conversion, n + 1));
-        self.layers.push(Layer {
-            first: old,
-            end: n,
-            events: LayerEvents::new(self.time_s, depth_m, t_k),
-        });
+        self.events.push(LayerEvents::new(self.time_s, depth_m, t_k));
         self.earlier_work = self.work();
         self.method = Rosenbrock::new(2 * n + 1, FIRST_STEP_S);
         self.sample_now();
@@ -229,7 +219,7 @@ impl Stack {
     /// solver cannot go on; [`HeatError::Abandoned`] where its accuracy's
     /// [`Stop`](fondant_numerics::Stop) is raised.
     pub fn run(&mut self, end_s: f64, goal: Goal) -> Result<(), HeatError> {
-        if self.layers.is_empty() {
+        if self.events.is_empty() {
             return Err(HeatError::Empty);
         }
         while self.time_s < end_s && !self.met(goal) {

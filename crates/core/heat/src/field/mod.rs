@@ -6,7 +6,7 @@
 //! - [`state`](Field): the field; `run` follows it through time
 //! - [`peak`](Peak): the hottest point
 //! - [`frames`](Frames): pictures for drawing
-//! - [`block`](Block): a block with an object in it; [`shapes`]: the usual sections and blocks, meshed
+//! - [`block`](Block): a block with an object in it; [`shapes`]: the usual sections, meshed
 //!
 //! One mesh of boxes serves sections (one cell along) and blocks.
 

@@ -1,4 +1,4 @@
-//! Sections and blocks of the usual shapes, meshed.
+//! Sections of the usual shapes, meshed.
 
 use super::body::{Body, Content};
 use super::mesh::{Axis, Mesh, Sizing};
@@ -13,8 +13,6 @@ const FEWEST_UP: usize = 4;
 const MOST_UP: usize = 48;
 /// Each cell is at most this much larger than its neighbour.
 const GROWTH: f64 = 1.3;
-/// Cells of a block on the shorter half side.
-const BLOCK_HALF: f64 = 11.0;
 
 /// A straight channel between two boards of its own thickness, cut across.
 #[derive(Debug, Clone, PartialEq)]
@@ -81,31 +79,6 @@ pub fn up(layers_m: &[f64]) -> Axis {
         })
         .collect();
     Axis::equal(&stretches)
-}
-
-/// A box of resin in a form of walls, one quarter of it: x and y count from
-/// its middle. What lies inside must be the same in all four quarters.
-#[must_use]
-pub fn quarter_block(
-    length_m: f64,
-    width_m: f64,
-    layers_m: &[f64],
-    inside: impl Fn([f64; 3]) -> Option<Material>,
-) -> Body {
-    let height: f64 = layers_m.iter().sum();
-    let (half_x, half_y) = (0.5 * length_m, 0.5 * width_m);
-    let cell = half_x.min(half_y).min(height) / BLOCK_HALF;
-    let cells = |half: f64| ((half / cell).round() as usize).clamp(4, 40);
-    let mut z = up(layers_m);
-    if layers_m.len() == 1 {
-        z = Axis::equal(&[(0.0, height, cells(height))]);
-    }
-    let mesh = Mesh {
-        x: Axis::equal(&[(0.0, half_x, cells(half_x))]),
-        y: Axis::equal(&[(0.0, half_y, cells(half_y))]),
-        z,
-    };
-    Body::new(mesh, |at| inside(at).map_or(Content::Resin, Content::Solid))
 }
 
 #[cfg(test)]

@@ -163,7 +163,7 @@ async fn restore(Restore { resin }: Restore, State(app): State<App>) -> Answer {
     to_resin(ResinId(resin))
 }
 
-/// Forgets what was learnt; the log stays kept.
+/// Removes a resin's calibration; its logs stay.
 async fn forget(Forget { resin }: Forget, State(app): State<App>, Typed(entries): Typed) -> Answer {
     let shop = app.shop().await?;
     shelf::forget(&app, &shop, &resin, expected(&entries)).await?;

@@ -123,7 +123,7 @@ fn links(record: &Record, is_new: bool) -> Links {
 
 fn learnt(calibration: &Calibration, shop: &Shop) -> String {
     format!(
-        "Learnt {}: {:.2} times the rate and {:.2} times the heat of its model, lot {}.",
+        "Calibrated {}: {:.2} times the rate and {:.2} times the heat of its model, lot {}.",
         shop.shown().date_and_time(calibration.at, shop.hours().zone()),
         calibration.rate,
         calibration.heat,

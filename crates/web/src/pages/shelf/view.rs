@@ -137,7 +137,7 @@ fn resin_row(on: &OnShelf, shown: Shown) -> ResinRow {
         ),
         learnt: record.calibration.as_ref().map_or_else(
             || "no readings yet".to_owned(),
-            |learnt| format!("learnt from lot {}", lot_name(&learnt.lot)),
+            |learnt| format!("calibrated with lot {}", lot_name(&learnt.lot)),
         ),
         origin: if on.is_own { "yours" } else { "generic" },
         is_away: on.is_put_away,

@@ -101,8 +101,10 @@ fn a_block_is_planned_in_one_pour_where_its_own_heat_allows_it() {
     assert!((peak(&task) - whole.peak.k()).abs() < 1.0);
     let deepest = evaluation.heat.deepest.unwrap().safe_m();
     assert!((0.135..0.3).contains(&deepest), "{deepest}");
-    // The caution stays on that depth: allowed with a reason, in one pour as hot as is said.
+    // The caution stays on that depth, which makes it two; with a reason it is one pour, as hot as
+    // is said.
     assert!((evaluation.heat.allowed.m() - deepest * 0.85).abs() < 1e-6);
+    assert_eq!(evaluation.pours.as_ref().unwrap().pours.len(), 2);
     plan.depth_override = Some(DepthOverride {
         depth: Length::from_mm(135.0),
         reason: "Its own heat allows it.".into(),

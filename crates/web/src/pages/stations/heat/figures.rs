@@ -66,7 +66,7 @@ fn interval(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> String {
     let Some(found) = extras.and_then(|extras| extras.deepest) else { return String::new() };
     let depth = |m: f64| shown.length_cautious(Length::from_m(m));
     let from = if asked.evaluation.resin.is_from_readings() {
-        "by what this resin has learnt from its own log"
+        "by this resin's own calibration"
     } else {
         "without a reading of your own resin: heat and speed of a bottle vary"
     };

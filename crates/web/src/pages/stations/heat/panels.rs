@@ -69,7 +69,7 @@ pub(crate) fn limits(asked: &Asked<'_>) -> Vec<Line> {
     lines
 }
 
-/// What the usual changes would buy.
+/// What the usual changes would help.
 pub(crate) fn buys(asked: &Asked<'_>, extras: &HeatExtras) -> Vec<Line> {
     let shown = asked.shown;
     let words = |change: &Change| match &change.what {

@@ -153,7 +153,7 @@ fn forecast(asked: &Asked<'_>) -> String {
     let shown = asked.shown;
     match &asked.visit.worked.inputs.resin.calibration {
         Some(learnt) => format!(
-            "This resin has learnt from a log of lot {}. Another lot, colour or age may differ: stay \
+            "This resin is calibrated with a log of lot {}. Another lot, colour or age may differ: stay \
              with a deep pour until it has peaked.",
             if learnt.lot.is_empty() { "unknown" } else { &learnt.lot }
         ),
