@@ -109,12 +109,18 @@ impl Browser {
 
     /// Waits for an element.
     pub async fn find(&self, css: &str) -> Element {
-        self.client
-            .wait()
-            .at_most(PATIENCE)
-            .for_element(Locator::Css(css))
-            .await
-            .unwrap_or_else(|error| panic!("{css}: {error}"))
+        let found = self.client.wait().at_most(PATIENCE).for_element(Locator::Css(css)).await;
+        match found {
+            Ok(element) => element,
+            Err(error) => panic!("{css}: {error}; shown is {}", self.shown().await),
+        }
+    }
+
+    /// Address and text of what is shown, for the message of a failed test.
+    async fn shown(&self) -> String {
+        const MOST: usize = 600;
+        let said = self.run("return location.href + ': ' + document.body.innerText").await;
+        said.as_str().unwrap_or_default().chars().take(MOST).collect()
     }
 
     /// The text of an element.

@@ -107,19 +107,21 @@ fn fields(c: &mut Criterion) {
         solid_k: 293.15,
     };
     c.bench_function("sides of a layer 20 × 200 mm", |b| b.iter(|| between.sides(0.02)));
-    c.bench_function("deepest layer 200 mm wide", |b| b.iter(|| between.deepest(338.15)));
+    c.bench_function("deepest layer 200 mm wide", |b| b.iter(|| between.deepest(338.15, 0.25)));
     let block = Between {
-        extent: Extent::Block(Block { size_m: [0.1; 2], inside: None }),
+        extent: Extent::Block(Block::new([0.1; 2], None)),
         around: Cooling::default().around(Air::Steady(293.15), true),
         ..between.clone()
     };
-    c.bench_function("deepest pour of a block 100 × 100 mm", |b| b.iter(|| block.deepest(338.15)));
+    c.bench_function("deepest pour of a block 100 × 100 mm", |b| {
+        b.iter(|| block.deepest(338.15, 0.25));
+    });
     let mut group = c.benchmark_group("blocks");
     group.sample_size(10);
     group.bench_function("quarter of a block 120 × 120 × 160 mm, 72 h", |b| {
         b.iter(|| {
             let around = Cooling::default().around(Air::Steady(293.15), true);
-            let block = Block { size_m: [0.12; 2], inside: None };
+            let block = Block::new([0.12; 2], None);
             follow(block.body(&[0.16], LOOKED_AT), around, 0.16)
         });
     });

@@ -5,6 +5,7 @@ use fondant_heat::{Sample, Trace};
 use fondant_materials::resin::{Calibrated, Record};
 use fondant_numerics::Stop;
 use fondant_pours::{Allowance, Schedule};
+use fondant_quantities::Mass;
 use fondant_shapes::geometry::{Outline, Point};
 use fondant_shapes::volume::float::{Lift, lift, places};
 use fondant_shapes::volume::layout::{Laid, What};
@@ -13,6 +14,7 @@ use serde::{Deserialize, Serialize};
 use crate::checks::Conflict;
 use crate::document::Document;
 use crate::heat::HeatLimits;
+use crate::heat::conditions::largest_batch;
 use crate::measure::{Measured, Submerged, measure};
 use crate::mix::buying::{Order, order};
 use crate::mix::{Parts, parts};
@@ -45,6 +47,8 @@ pub struct Evaluation {
     pub held: Vec<Held>,
     /// How hot it gets, and how deep it may be poured.
     pub heat: HeatLimits,
+    /// Largest mass that is mixed at a time.
+    pub batch: Mass,
     /// What pour times are searched in; `None` where there is nothing to search.
     pub pour_task: Option<PourTask>,
     /// The pours that were taken; `None` unless they still fit the form.
@@ -143,6 +147,10 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
         parts: parts(sizing.total, &resin),
         order: order(&document.buying, sizing.total, sizing.uncertainty),
         held: held(&measured, &resin),
+        batch: task.as_ref().map_or_else(
+            |_| largest_batch(&document.conditions, &measured, &resin),
+            PourTask::batch,
+        ),
         measured,
         resin,
         heat,

@@ -7,7 +7,7 @@ use fondant_cast::pours::{as_given, take};
 use fondant_cast::{
     Contents, Document, Evaluation, Inputs, Kind, PourTrouble, Site, Standing, evaluate,
 };
-use fondant_materials::resin::shipped;
+use fondant_materials::resin::{ResinClass, shipped};
 use fondant_numerics::Stop;
 use fondant_pours::simulate::observe::{Observed, Touch};
 use fondant_pours::{Joint, ScheduleError, ShopHours, Workday};
@@ -206,4 +206,66 @@ fn a_touch_on_a_later_pour_moves_that_pour() {
     assert!(fast.rate > 1.0 && fast.schedule.pours[1].opens < second.opens);
     let third = |observed: &Observed| observed.schedule.pours[2].opens;
     assert!(third(&fast) < third(&slow));
+}
+
+/// Blanks of casting urethane, 22 g each: a lone cavity of 22.5 g that loses 22 W/(m²·K) over
+/// 52 cm² peaks at 59.1 °C.
+#[test]
+fn blanks_of_urethane_are_one_pour_of_a_batch_each() {
+    let mut document = cast(Kind::Tubes, 75.0, 22.0, 22.0);
+    document.resin = shipped::generic(ResinClass::Urethane).id.clone();
+    let Contents::Tubes(tubes) = &mut document.contents else { panic!("tubes") };
+    tubes.count = 24;
+    tubes.hollow = Hollow::Round { diameter: mm(22.0), depth: mm(75.0) };
+    tubes.tube = Tube { outside: mm(11.0), length: mm(60.0), plugs: mm(15.0) };
+    tubes.pot = None;
+    let evaluation = worked(&document, &hours("07:00-22:00"));
+    // π/4 (22² − 11²) × 75 mm³ of 1049.1 kg/m³.
+    let each = std::f64::consts::FRAC_PI_4 * (22.0 * 22.0 - 11.0 * 11.0) * 75.0 * 1.0491e-3;
+    assert!((each - 22.43).abs() < 0.01);
+    let grams = evaluation.measured.sizing.total.l() * 1049.1;
+    assert!((grams - 24.0 * each).abs() < 0.5, "{grams}");
+    let schedule = evaluation.pours.as_ref().expect("pour times");
+    assert_eq!(schedule.pours.len(), 1);
+    let peak_c = schedule.peak().celsius();
+    assert!((peak_c - 59.1).abs() < 3.0, "{peak_c} °C");
+    // What is mixed at a time is what the blanks take, not the shop's largest bucket.
+    assert!((evaluation.batch.kg() * 1e3 - grams).abs() < 1e-6, "{:?}", evaluation.batch);
+}
+
+/// A middle cavity has less of the mould to warm, and no face of its own that cools.
+#[test]
+fn a_cavity_among_others_is_warmer_than_one_alone() {
+    let peak_c = |count: u32| {
+        let mut document = cast(Kind::Tubes, 75.0, 22.0, 22.0);
+        document.resin = shipped::generic(ResinClass::Urethane).id.clone();
+        let Contents::Tubes(tubes) = &mut document.contents else { panic!("tubes") };
+        tubes.count = count;
+        worked(&document, &hours("07:00-22:00")).heat.whole.expect("a peak").peak.celsius()
+    };
+    let (one, row, many) = (peak_c(1), peak_c(2), peak_c(12));
+    assert!(one < row && row < many, "{one} {row} {many}");
+}
+
+/// Narrow hollows of a board lose their heat to it sideways, by their own three dimensions.
+#[test]
+fn a_crack_is_cooler_than_a_pocket_as_deep() {
+    let peak_c = |width: f64| {
+        let mut document = cast(Kind::Inlay, 400.0, 200.0, 30.0);
+        document.resin = shipped::generic(ResinClass::Coating).id.clone();
+        let Contents::Inlay(inlay) = &mut document.contents else { panic!("an inlay") };
+        inlay.cavities = vec![Cavity {
+            name: "hollow".into(),
+            count: 1,
+            shape: CavityShape::Pocket,
+            length: mm(150.0),
+            width: mm(width),
+            depth: mm(12.0),
+            is_through: false,
+        }];
+        worked(&document, &hours("07:00-22:00")).heat.whole.expect("a peak").peak.celsius()
+    };
+    let (crack, pocket) = (peak_c(6.0), peak_c(80.0));
+    // A slab of 12 mm of this resin peaks at 68.6 °C at 22 °C.
+    assert!(crack < 40.0 && pocket > crack + 10.0 && pocket < 70.0, "{crack} {pocket}");
 }

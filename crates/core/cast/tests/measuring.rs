@@ -39,7 +39,6 @@ fn keeps_its_promises(plan: &Document, measured: &Measured) -> Result<(), TestCa
         prop_assert!(here.m3() >= below.m3() - 1e-12, "V(z) falls at step {step}");
         below = here;
     }
-    prop_assert!(fill.heat_depth(fill.depth()) <= fill.depth());
     for laid in &measured.layout.laid {
         prop_assert!(laid.to >= laid.from, "{laid:?}");
     }

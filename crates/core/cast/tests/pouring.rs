@@ -438,14 +438,6 @@ fn where_the_river_is_narrowest_windows_open_later() {
 }
 
 #[test]
-fn a_river_in_a_bath_is_computed_without_its_sides() {
-    let mut plan = top();
-    plan.conditions.cooling.by = CoolingBy::Bath;
-    let task = worked(&plan, &site(8, 18, 20.0, 20.0)).pour_task.expect("a task");
-    assert_eq!(task.width(), None);
-}
-
-#[test]
 fn a_bath_lets_a_block_be_poured_deeper_and_is_followed_to_its_end() {
     let deepest = |by, hours: f64| {
         let mm = Length::from_mm;

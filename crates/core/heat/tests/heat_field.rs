@@ -44,8 +44,12 @@ fn peak_of(field: &mut Field) -> f64 {
 
 #[test]
 fn a_section_without_sides_is_a_column() {
-    let mesh =
-        Mesh { x: Axis::single(1.0), y: Axis::single(1.0), z: Axis::equal(&[(0.0, 0.05, 40)]) };
+    let mesh = Mesh {
+        is_round: false,
+        x: Axis::single(1.0),
+        y: Axis::single(1.0),
+        z: Axis::equal(&[(0.0, 0.05, 40)]),
+    };
     let around = Around::on_a_board(Air::Steady(ROOM_K));
     let body = Body::new(mesh, |_| Content::Resin);
     let mut field = poured(body, &slow(), around, Steps::default(), 0.05);
@@ -91,8 +95,12 @@ fn a_slab_with_a_steady_source_reaches_the_parabola() {
     resin.cure.heat_j_kg = 1e8;
     let resin = Calibrated::of_class(resin);
     let depth = 0.05;
-    let mesh =
-        Mesh { x: Axis::single(1.0), y: Axis::single(1.0), z: Axis::equal(&[(0.0, depth, 25)]) };
+    let mesh = Mesh {
+        is_round: false,
+        x: Axis::single(1.0),
+        y: Axis::single(1.0),
+        z: Axis::equal(&[(0.0, depth, 25)]),
+    };
     let film = Face { resistance_m2k_w: 0.1, beyond_k: None };
     let around = Around { base: film, ..Around::on_a_board(Air::Steady(ROOM_K)) };
     let body = Body::new(mesh, |_| Content::Resin);
@@ -135,7 +143,7 @@ fn brass_in_a_block_takes_heat_from_around_it() {
             ..Around::on_a_board(Air::Steady(ROOM_K))
         };
         let inside = of.map(|of| Inside { half_m: [0.025; 2], levels_m: [0.025, 0.075], of });
-        let body = Block { size_m: [0.1; 2], inside }.body(&[0.1], LOOKED_AT);
+        let body = Block::new([0.1; 2], inside).body(&[0.1], LOOKED_AT);
         peak_of(&mut poured(body, &slow(), around, Steps::default(), 0.1))
     };
     let (clear, brass, timber) = (block(None), block(Some(Material::BRASS)), block(Some(ASH)));
@@ -220,7 +228,7 @@ proptest! {
         let half = 0.5 * side * share;
         let levels_m = [0.5 * side - half, 0.5 * side + half];
         let inside = Some(Inside { half_m: [half; 2], levels_m, of });
-        let body = Block { size_m: [side; 2], inside }.body(&[side], LOOKED_AT);
+        let body = Block::new([side; 2], inside).body(&[side], LOOKED_AT);
         let mut field = poured(body, &resin, around, Steps::default(), side);
         field.run(30.0 * HOUR_S, FieldGoal::Time, &mut to_the_end).unwrap();
         let peak = field.peak().unwrap();

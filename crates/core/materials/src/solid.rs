@@ -21,6 +21,25 @@ impl Material {
     /// Stone, as granite: 2.8 W/(m·K), 2650 kg/m³, 790 J/(kg·K).
     pub const STONE: Self = Self { conductivity_w_m_k: 2.8, capacity_j_m3_k: 2650.0 * 790.0 };
 
+    /// Silicone of moulds: 0.22 W/(m·K), 1120 kg/m³, 1375 J/(kg·K). Expect 0.20–0.25,
+    /// 1100–1150 and 1300–1450.
+    pub const SILICONE: Self = Self { conductivity_w_m_k: 0.22, capacity_j_m3_k: 1120.0 * 1375.0 };
+
+    /// A brass tube with air in it, spread over its whole cross-section. Its wall conducts across
+    /// as `k (1 − h²) / (1 + h²)` of a cylinder with a hole of this share of its diameter (J. C.
+    /// Maxwell's hollow inclusion, in two dimensions).
+    #[must_use]
+    pub fn brass_tube(outside_m: f64) -> Self {
+        /// Wall of a pen's tube, m; expect 0.3–0.5.
+        const WALL_M: f64 = 0.4e-3;
+        let hole_ratio = (1.0 - 2.0 * WALL_M / outside_m).max(0.0);
+        let metal_ratio = 1.0 - hole_ratio * hole_ratio;
+        Self {
+            conductivity_w_m_k: Self::BRASS.conductivity_w_m_k * metal_ratio / (2.0 - metal_ratio),
+            capacity_j_m3_k: Self::BRASS.capacity_j_m3_k * metal_ratio,
+        }
+    }
+
     /// Timber across the grain by its density as weighed and its moisture:
     /// `k = G (0.1941 + 0.004064 M) + 0.01864` with G the oven-dry density in
     /// g/cm³ and M the moisture in percent (*Wood Handbook*, Forest Products

@@ -78,6 +78,12 @@ impl Crew {
         (whole - 1e-9).ceil().clamp(1.0, 9999.0) as u32
     }
 
+    /// Mass of each of the equal batches of a layer.
+    #[must_use]
+    pub fn batch(&self, layer: &Layer, density: Density) -> Mass {
+        self.mixed.of(layer) * density / f64::from(self.batches(layer, density))
+    }
+
     /// From the first bucket measured out to the last one poured: each pair of
     /// hands takes a bucket at a time.
     #[must_use]

@@ -8,13 +8,17 @@ use fondant_materials::resin::Calibrated;
 use fondant_numerics::Stop;
 use fondant_quantities::{Length, Temperature};
 
-use super::conditions::{poured, surroundings};
+use super::conditions::{largest_batch, poured, surroundings};
 use super::sides::{LayerOf, SideTask};
 use crate::document::Document;
 use crate::measure::Measured;
 
 /// The whole depth in one pour is followed for this long, s.
 pub(super) const WHOLE_POUR_HORIZON_S: f64 = 14.0 * 86_400.0;
+
+/// The deepest pour between sides is looked for down to this many times the depth of the fill: what
+/// is deeper still makes no difference to it.
+const SEARCHED_RATIO: f64 = 2.0;
 
 /// The resin of a cast between its sides.
 #[derive(Debug, Clone)]
@@ -24,6 +28,8 @@ pub(crate) struct Bulk<'a> {
     fresh: Poured,
     column: Surroundings,
     sides: Option<SideTask>,
+    /// Depth down to which the deepest pour is looked for.
+    searched: Length,
     accuracy: Accuracy,
 }
 
@@ -37,10 +43,16 @@ impl<'a> Bulk<'a> {
     ) -> Self {
         Self {
             resin,
-            poured: poured(&document.conditions, resin, stop),
+            poured: poured(
+                &document.conditions,
+                largest_batch(&document.conditions, measured, resin),
+                resin,
+                stop,
+            ),
             fresh: Poured::fresh(document.conditions.resin.k()),
             column: surroundings(&document.conditions),
             sides: SideTask::of(document, measured),
+            searched: measured.fill.depth() * SEARCHED_RATIO,
             accuracy: Accuracy::default().until(stop),
         }
     }
@@ -63,7 +75,7 @@ impl<'a> Bulk<'a> {
         let limit_k = self.resin.working.peak_limit.k();
         let poured = self.poured.clone()?;
         match &self.sides {
-            Some(sides) => sides.deepest(self.layer(), limit_k),
+            Some(sides) => sides.deepest(self.layer(), limit_k, self.searched),
             None => deepest_layer(self.resin, &self.column, poured, limit_k, &self.accuracy),
         }
     }

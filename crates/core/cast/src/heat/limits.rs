@@ -127,7 +127,7 @@ impl HeatLimits {
             stop: stop.clone(),
         };
         let limits = DepthLimits::of(document.depth_override.as_ref(), resin, &layer);
-        let depth = measured.fill.heat_depth(measured.fill.depth());
+        let depth = measured.fill.depth();
         let whole =
             bulk.around(depth).and_then(|around| whole_pour(resin, around, poured, depth, stop));
         let at_whole = whole.as_ref().map_or(at_deepest.side_loss_w_m3k, |whole| whole.side_loss);

@@ -11,7 +11,7 @@ use serde::{Deserialize, Serialize};
 const METAL: Density = Density::from_kg_m3(4000.0);
 const STONE: Density = Density::from_kg_m3(1800.0);
 /// Timber of which nothing is said: its moisture, percent, and its density.
-const USUAL_MOISTURE: f64 = 10.0;
+pub(super) const USUAL_MOISTURE: f64 = 10.0;
 const USUAL_TIMBER: f64 = 650.0;
 /// Number of places at which a section is sampled, and the share of the depth.
 const PLACES: usize = 400;

@@ -1,12 +1,12 @@
 //! The material beside a plan's resin where it is widest and where it is
 //! narrowest, and what that does to its heat.
 
+use super::block::Boxed;
 use super::conditions::surroundings;
-use super::section::{Section, solid};
+use super::section::Section;
 use crate::document::{Document, Kind};
 use crate::measure::Measured;
-use fondant_heat::cooling::CoolingBy;
-use fondant_heat::field::{Around, Block, Inside};
+use fondant_heat::field::Around;
 use fondant_heat::sides::{Beside, Between, Extent, Sides, Stretch};
 use fondant_heat::{Accuracy, Deepest, HeatError, Poured, Surroundings};
 use fondant_materials::resin::Calibrated;
@@ -17,8 +17,6 @@ use fondant_shapes::volume::layout::Layout;
 const CUTS: usize = 16;
 /// Resin that is narrower by less than this is as wide everywhere.
 const SAME_WIDTH_RATIO: f64 = 0.95;
-/// An object reaches at most to this share of a block's side from its middle.
-const MOST_OF_HALF: f64 = 0.48;
 
 /// The sides of a cast's resin, before it is known what they do.
 #[derive(Debug, Clone, PartialEq)]
@@ -44,27 +42,22 @@ pub struct LayerOf<'a> {
 }
 
 impl SideTask {
-    /// Of a cast; `None` where sides do not count: hollows and tubes, whose heat goes by their width
-    /// alone, moulds and coats.
+    /// Of a cast; `None` for a coat, which has no sides that count.
     #[must_use]
     pub fn of(document: &Document, measured: &Measured) -> Option<Self> {
-        let fill = &measured.fill;
-        let depth = fill.depth();
+        let depth = measured.fill.depth();
         let conditions = &document.conditions;
         let column = surroundings(conditions);
-        let is_block = matches!(document.kind(), Kind::Block | Kind::Embed);
-        let around = conditions.cooling.around(column.air.clone(), is_block);
         let solid_k = conditions.air.k();
-        if is_block {
-            let widest = Extent::Block(block(document, measured));
+        if let Some(boxed) = Boxed::of(document, measured) {
+            let around = boxed.around(conditions.cooling, column.air.clone());
+            let widest = Extent::Block(boxed.block);
             return Some(Self { column, around, solid_k, widest, narrowest: None });
         }
-        let is_narrow_hollow = fill.heat_depth(depth) < depth;
-        // A section in a bath loses its heat downwards first; its timber beside the bath is unknown.
-        let is_in_bath = conditions.cooling.by == CoolingBy::Bath;
-        if is_narrow_hollow || document.kind() == Kind::Coat || is_in_bath {
+        if document.kind() == Kind::Coat {
             return None;
         }
+        let around = conditions.cooling.around(column.air.clone(), false);
         let (widest, narrowest) = across(document, &measured.layout, &around, depth)?;
         let is_one = narrowest.width_m > SAME_WIDTH_RATIO * widest.width_m;
         let narrowest = (!is_one).then_some(Extent::Channel(narrowest));
@@ -88,12 +81,17 @@ impl SideTask {
         self.between(layer, self.widest).side_loss(depth.m())
     }
 
-    /// The deepest single pour that stays at or below a limit, K.
+    /// The deepest single pour that stays at or below a limit, K, down to some depth.
     ///
     /// # Errors
     /// What the solvers of heat report.
-    pub fn deepest(&self, layer: LayerOf<'_>, limit_k: f64) -> Result<Deepest, HeatError> {
-        self.between(layer, self.widest).deepest(limit_k)
+    pub fn deepest(
+        &self,
+        layer: LayerOf<'_>,
+        limit_k: f64,
+        searched: Length,
+    ) -> Result<Deepest, HeatError> {
+        self.between(layer, self.widest).deepest(limit_k, searched.m())
     }
 
     /// How wide the narrowest place is, and what they do there; `None` where it
@@ -128,28 +126,6 @@ impl SideTask {
             solid_k: self.solid_k,
         }
     }
-}
-
-/// A cast in a box of walls, with the biggest of its objects in the middle: what else stands in it
-/// only cools.
-pub(crate) fn block(document: &Document, measured: &Measured) -> Block {
-    let size_m = [measured.cast.length.m(), measured.cast.width.m()];
-    let inserts = document.contents.inserts().iter();
-    let biggest = inserts
-        .filter(|insert| insert.height() > Length::ZERO)
-        .max_by(|a, b| a.volume().m3().total_cmp(&b.volume().m3()));
-    let inside = biggest.map(|insert| {
-        let height = insert.height().m();
-        // A box of its height and its volume, square across.
-        let half = 0.5 * (insert.volume().m3() / height).sqrt();
-        let floor = insert.above_floor.m();
-        Inside {
-            half_m: size_m.map(|side| half.min(MOST_OF_HALF * side)),
-            levels_m: [floor, floor + height],
-            of: solid(insert.stuff()),
-        }
-    });
-    Block { size_m, inside }
 }
 
 /// The widest and the narrowest stretch of a piece that is cut across.

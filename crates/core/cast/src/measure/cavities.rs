@@ -32,7 +32,6 @@ pub(super) fn inlay(document: &Document, inlay: &Inlay, cast: &CastSize) -> Room
     let deepest = inlay.cavities.iter().map(|c| c.depth).fold(Length::ZERO, Length::max);
     let overfill = document.form.overfill;
     let mut fill = Fill::new(Length::ZERO, deepest + overfill);
-    let mut narrowest = Length::ZERO;
     let mut layout = bed(Bed::Board, cast.length, cast.width, cast.thickness);
     let drawn = drawn(&inlay.cavities);
     let sizes: Vec<(Length, Length)> = inlay
@@ -46,7 +45,6 @@ pub(super) fn inlay(document: &Document, inlay: &Inlay, cast: &CastSize) -> Room
     for (index, (cavity, drawn)) in inlay.cavities.iter().zip(drawn).enumerate() {
         let profile = Profile { from: deepest - cavity.depth, to: deepest, areas: cavity.areas() };
         fill = fill.with_hollow(profile);
-        narrowest = narrowest.max(cavity.length.min(cavity.width));
         for middle in middles.by_ref().take(drawn) {
             layout.laid.push(Laid {
                 what: What::Hollow(index),
@@ -56,9 +54,7 @@ pub(super) fn inlay(document: &Document, inlay: &Inlay, cast: &CastSize) -> Room
             });
         }
     }
-    let fill = fill
-        .with_hollow(Profile::prism(deepest, deepest + overfill, rim))
-        .with_narrowest(narrowest);
+    let fill = fill.with_hollow(Profile::prism(deepest, deepest + overfill, rim));
     let mut all = empty(layout, fill);
     lines(&inlay.cavities, &mut all.in_form);
     all.in_form.line(LineKind::Overfill { depth: overfill }, rim * overfill);

@@ -45,8 +45,6 @@ pub(super) fn embed(document: &Document, embed: &Embed, cast: &CastSize) -> Room
 pub(super) fn tubes(document: &Document, tubes: &Tubes) -> Room {
     let tube = &tubes.tube;
     let height = tube.length + tube.plugs;
-    // Round a tube the resin stands in a ring, which loses its heat outwards as
-    // a slab of twice its thickness does to both sides.
     equal_cavities(
         document,
         &Equal {
@@ -55,7 +53,6 @@ pub(super) fn tubes(document: &Document, tubes: &Tubes) -> Room {
             wall: tubes.wall,
             taken: tube.volume(),
             taken_to: height,
-            ring: tube.outside,
             drawn: (tube.outside, height),
             drawn_round: true,
         },
@@ -65,8 +62,7 @@ pub(super) fn tubes(document: &Document, tubes: &Tubes) -> Room {
 /// The room in many equal cavities with timber pressed into each.
 pub(super) fn moulds(document: &Document, moulds: &Moulds) -> Room {
     let depth = moulds.hollow.depth();
-    let height = depth * 0.7;
-    let side = Length::from_m((moulds.timber / height).m2().max(0.0).sqrt());
+    let (side, height) = timber_in(moulds);
     let mut room = equal_cavities(
         document,
         &Equal {
@@ -75,7 +71,6 @@ pub(super) fn moulds(document: &Document, moulds: &Moulds) -> Room {
             wall: moulds.wall,
             taken: moulds.timber,
             taken_to: depth,
-            ring: Length::ZERO,
             drawn: (side, height),
             drawn_round: false,
         },
@@ -90,6 +85,21 @@ pub(super) fn moulds(document: &Document, moulds: &Moulds) -> Room {
     room
 }
 
+/// Side and height of the timber in a cavity, taken as a square piece that stands on its floor.
+pub(crate) fn timber_in(moulds: &Moulds) -> (Length, Length) {
+    let height = moulds.hollow.depth() * 0.7;
+    (Length::from_m((moulds.timber / height).m2().max(0.0).sqrt()), height)
+}
+
+/// How many cavities lie along and across a mould that is not much longer than wide.
+pub(crate) fn grid(count: u32, hollow: Hollow, wall: Length) -> [f64; 2] {
+    let count = f64::from(count);
+    let (mouth_l, mouth_w) = hollow.mouth();
+    let (cell_l, cell_w) = (mouth_l + wall * 2.0, mouth_w + wall * 2.0);
+    let columns = (count.sqrt() * (cell_w / cell_l).sqrt() * 1.3).ceil().clamp(1.0, count);
+    [columns, (count / columns).ceil()]
+}
+
 /// Many equal cavities, and what stands in each.
 struct Equal {
     count: u32,
@@ -98,8 +108,6 @@ struct Equal {
     /// Volume of what stands in each, and the level up to which it stands.
     taken: Volume,
     taken_to: Length,
-    /// What narrows the resin to a ring, across.
-    ring: Length,
     /// Side and height of what stands in each, for drawing.
     drawn: (Length, Length),
     drawn_round: bool,
@@ -108,13 +116,10 @@ struct Equal {
 fn equal_cavities(document: &Document, equal: &Equal) -> Room {
     let (hollow, depth) = (equal.hollow, equal.hollow.depth());
     let count = f64::from(equal.count);
-    let (mouth_l, mouth_w) = hollow.mouth();
     let overfill = document.form.overfill;
     let area = hollow.volume() / depth;
     let inside = Profile::prism(Length::ZERO, equal.taken_to, equal.taken / equal.taken_to * count);
-    let fill = Fill::prism(area * count, Length::ZERO, depth + overfill)
-        .with_solid(inside)
-        .with_narrowest(mouth_l.min(mouth_w) - equal.ring);
+    let fill = Fill::prism(area * count, Length::ZERO, depth + overfill).with_solid(inside);
     let mut room = empty(side_by_side(equal), fill);
     let each = hollow.volume() - equal.taken;
     room.in_form.line(LineKind::Moulds { count: equal.count, each }, each * count);
@@ -126,11 +131,9 @@ fn equal_cavities(document: &Document, equal: &Equal) -> Room {
 /// Cavities side by side, a wall apart.
 fn side_by_side(equal: &Equal) -> Layout {
     let (hollow, wall, depth) = (equal.hollow, equal.wall, equal.hollow.depth());
-    let count = f64::from(equal.count);
     let (mouth_l, mouth_w) = hollow.mouth();
     let (cell_l, cell_w) = (mouth_l + wall * 2.0, mouth_w + wall * 2.0);
-    let columns = (count.sqrt() * (cell_w / cell_l).sqrt() * 1.3).ceil().clamp(1.0, count);
-    let lines = (count / columns).ceil();
+    let [columns, lines] = grid(equal.count, hollow, wall);
     let (length, width) = (cell_l * columns, cell_w * lines);
     let mut layout = bed(Bed::Mould, length, width, depth + wall);
     let drawn = (equal.count as usize).min(MOST_DRAWN);

@@ -52,8 +52,8 @@ pub fn changes(
     let as_planned = document.conditions;
     let (measured, resin) = (&evaluation.measured, &evaluation.resin);
     let fill = &measured.fill;
-    let whole = fill.heat_depth(fill.depth());
-    let half = fill.heat_depth(fill.depth() * 0.5);
+    let whole = fill.depth();
+    let half = fill.depth() * 0.5;
     let with = |what, conditions: &Conditions, depth| {
         let document = Document { conditions: *conditions, ..document.clone() };
         changed(what, &Bulk::of(&document, measured, resin, stop), depth)

@@ -38,7 +38,7 @@ pub fn peak_by_depth(
     let fill = &evaluation.measured.fill;
     let heat = &evaluation.heat;
     let deepest_m = heat.deepest.as_ref().map_or(0.0, Deepest::safe_m);
-    let reach_m = (fill.heat_depth(fill.depth()).m() * 1.6).max(deepest_m * 1.25).min(0.3);
+    let reach_m = (fill.depth().m() * 1.6).max(deepest_m * 1.25).min(0.3);
     let accuracy = Accuracy::default().until(stop);
     (1..=DEPTH_POINTS)
         .map(|index| {
@@ -101,13 +101,12 @@ pub fn peak_by_wait(
     let conditions = inputs.site.in_mean_air(&inputs.document).conditions;
     let accuracy = Accuracy::default().until(stop);
     let fill = &evaluation.measured.fill;
-    let depth =
-        fill.heat_depth(fill.depth()).min(evaluation.heat.allowed.max(Length::from_mm(1.0)));
+    let depth = fill.depth().min(evaluation.heat.allowed.max(Length::from_mm(1.0)));
     waits
         .iter()
         .map(|wait| {
             let conditions = Conditions { waits: *wait, ..conditions };
-            let poured = poured(&conditions, &evaluation.resin, stop)?;
+            let poured = poured(&conditions, evaluation.batch, &evaluation.resin, stop)?;
             // A bucket that runs away is the hottest there will be: nothing is poured of it.
             if !AIR_MODELLED.contains(&poured.t_k) {
                 return Ok((*wait, Temperature::from_k(poured.t_k)));

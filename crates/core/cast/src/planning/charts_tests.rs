@@ -127,14 +127,16 @@ fn a_bucket_that_runs_away_is_told_as_hot_as_it_gets() {
     plan.conditions.bucket = fondant_quantities::Mass::from_kg(20.0);
     plan.conditions.resin = Temperature::from_celsius(35.0);
     let resin = shipped::generic(ResinClass::Coating);
-    let (inputs, evaluation) = (inputs(&plan, &resin), worked(&plan, &resin));
+    let (inputs, mut evaluation) = (inputs(&plan, &resin), worked(&plan, &resin));
+    evaluation.batch = plan.conditions.bucket;
     let waits: Vec<Span> = (1..=12).map(|n| Span::from_s(600.0 * f64::from(n))).collect();
     let told = peak_by_wait(&inputs, &evaluation, &waits, &Stop::NEVER).unwrap();
     let conditions = inputs.site.in_mean_air(&plan).conditions;
     let mut ran_away = false;
     for (waits, peak) in told {
         let bucket = Conditions { waits, ..conditions };
-        let bucket_k = poured(&bucket, &evaluation.resin, &Stop::NEVER).unwrap().t_k;
+        let bucket_k =
+            poured(&bucket, evaluation.batch, &evaluation.resin, &Stop::NEVER).unwrap().t_k;
         ran_away |= bucket_k > 450.0;
         assert!(peak.k() >= bucket_k - 1e-6, "{} K of a bucket at {bucket_k} K", peak.k());
     }

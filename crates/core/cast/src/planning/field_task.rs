@@ -1,7 +1,7 @@
 //! The section or block of a plan whose field is computed, and in how many
 //! dimensions it needs to be.
 
-use fondant_heat::field::{Axis, Block, Body, Field, LOOKED_AT, Mesh, Steps, shapes};
+use fondant_heat::field::{Axis, Body, Field, LOOKED_AT, Mesh, Steps, shapes};
 use fondant_heat::sides::WIDE_RATIO;
 use fondant_heat::{Air, HeatError, Poured};
 use fondant_materials::resin::Calibrated;
@@ -12,8 +12,8 @@ use serde::{Deserialize, Serialize};
 
 use crate::document::{Conditions, Document, Kind};
 use crate::evaluate::{Evaluation, Inputs};
+use crate::heat::block::Boxed;
 use crate::heat::section::Section;
-use crate::heat::sides;
 use crate::measure::Measured;
 
 /// A block this many times as long as wide is cut across instead.
@@ -67,8 +67,8 @@ pub struct FieldTask {
 enum Shape {
     /// What lies in a section: its corners (across, up) and what it is of.
     Section(Section),
-    /// A block with an object in its middle.
-    Block(Block),
+    /// A block or a cavity, with an object in its middle.
+    Block(Boxed),
 }
 
 impl FieldTask {
@@ -98,8 +98,9 @@ impl FieldTask {
             _ => vec![PouredTo { to_m: depth.m(), at_s: 0.0 }],
         };
         let (dimension, shape) = match document.kind() {
-            Kind::Block | Kind::Embed => block(document, measured),
-            _ => section(document, measured, cut),
+            Kind::River => section(document, measured, cut),
+            Kind::Coat => None,
+            _ => block(document, measured),
         }?;
         Some(Self {
             dimension,
@@ -124,7 +125,7 @@ impl FieldTask {
         let layers_m: Vec<f64> =
             self.pours.iter().map(|p| p.to_m - std::mem::replace(&mut from, p.to_m)).collect();
         match &self.shape {
-            Shape::Block(block) => block.body(&layers_m, LOOKED_AT),
+            Shape::Block(boxed) => boxed.block.body(&layers_m, LOOKED_AT),
             Shape::Section(section) => section_body(section, &layers_m),
         }
     }
@@ -135,8 +136,11 @@ impl FieldTask {
     /// [`HeatError`] for temperatures out of range.
     pub fn field(&self) -> Result<Field, HeatError> {
         let air = Air::Steady(self.conditions.air.k());
-        let is_block = self.dimension == Dimension::Three;
-        let around = self.conditions.cooling.around(air, is_block);
+        let cooling = self.conditions.cooling;
+        let around = match &self.shape {
+            Shape::Block(boxed) => boxed.around(cooling, air),
+            Shape::Section(_) => cooling.around(air, false),
+        };
         let solid_k = self.conditions.air.k();
         Field::new(self.body(), &self.resin, around, solid_k, Steps::default())
     }
@@ -149,18 +153,19 @@ impl FieldTask {
 }
 
 fn block(document: &Document, measured: &Measured) -> Option<(Dimension, Shape)> {
-    let cast = &measured.cast;
+    let boxed = Boxed::of(document, measured)?;
+    let block = &boxed.block;
     let depth_m = measured.fill.depth().m();
-    let (length_m, width_m) = (cast.length.m(), cast.width.m());
+    let [length_m, width_m] = block.size_m;
     if length_m.min(width_m) >= WIDE_RATIO * depth_m {
         return None;
     }
-    let block = sides::block(document, measured);
-    if block.inside.is_none() && length_m.max(width_m) >= LONG_RATIO * length_m.min(width_m) {
+    let is_plain = block.inside.is_none() && block.shell.is_none();
+    if is_plain && length_m.max(width_m) >= LONG_RATIO * length_m.min(width_m) {
         let width_m = length_m.min(width_m);
         return Some((Dimension::Two, Shape::Section(Section::open(width_m))));
     }
-    Some((Dimension::Three, Shape::Block(block)))
+    Some((Dimension::Three, Shape::Block(boxed)))
 }
 
 fn section(document: &Document, measured: &Measured, cut: Length) -> Option<(Dimension, Shape)> {
@@ -184,7 +189,7 @@ fn section_body(section: &Section, layers_m: &[f64]) -> Body {
         sizing.largest_m *= 1.5;
         x = Axis::graded(&places, |_| false, sizing);
     }
-    let mesh = Mesh { x, y: Axis::single(1.0), z: shapes::up(layers_m) };
+    let mesh = Mesh { is_round: false, x, y: Axis::single(1.0), z: shapes::up(layers_m) };
     Body::new(mesh, |[x, _, z]| section.content(x, z))
 }
 

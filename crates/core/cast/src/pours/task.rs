@@ -10,7 +10,7 @@ use fondant_pours::layers::{self, Ladder, Layer, LayersError, MOST_LAYERS};
 use fondant_pours::{
     Allowance, Crew, Given, Schedule, ScheduleError, ShopHours, Task, bindings, judge, search,
 };
-use fondant_quantities::{Length, Span};
+use fondant_quantities::{Length, Mass, Span};
 use fondant_shapes::volume::Fill;
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -53,6 +53,7 @@ pub struct PourTask {
     depths: Depths,
     work: Work,
     in_bucket: InBucket,
+    batch: Mass,
     taken: Vec<TakenPour>,
     stop: Stop,
 }
@@ -115,7 +116,16 @@ impl PourTask {
         let depths = Depths::of(document, measured, heat)?;
         let layers = depths.layers(&document.pours.taken);
         let conditions = &document.conditions;
-        let poured = poured(conditions, resin, stop)?;
+        let crew = Crew {
+            hands: site.hands,
+            bucket: conditions.bucket,
+            mixing: site.mixing,
+            pouring: site.pouring,
+            mixed: measured.mixed_ratio(),
+        };
+        let batches = layers.iter().map(|layer| crew.batch(layer, resin.density));
+        let batch = batches.fold(Mass::ZERO, Mass::max);
+        let poured = poured(conditions, batch, resin, stop)?;
         let side_task = SideTask::of(document, measured);
         let sides = match &side_task {
             Some(task) => {
@@ -123,13 +133,6 @@ impl PourTask {
                 task.sides(LayerOf { resin, poured, accuracy: &accuracy }, thickest(&layers))?
             }
             None => Sides::NONE,
-        };
-        let crew = Crew {
-            hands: site.hands,
-            bucket: conditions.bucket,
-            mixing: site.mixing,
-            pouring: site.pouring,
-            mixed: measured.mixed_ratio(),
         };
         let in_bucket = InBucket::of(conditions, resin, &crew, &layers)?;
         let (air, cooling) = (site.air_of(document), conditions.cooling);
@@ -144,6 +147,7 @@ impl PourTask {
                 sanding: document.pours.sanding,
             },
             in_bucket,
+            batch: in_bucket.mass(batch),
             taken: document.pours.taken.clone(),
             stop: stop.clone(),
         })
@@ -229,6 +233,12 @@ impl PourTask {
     #[must_use]
     pub fn in_bucket(&self) -> InBucket {
         self.in_bucket
+    }
+
+    /// Largest mass that is mixed at a time.
+    #[must_use]
+    pub fn batch(&self) -> Mass {
+        self.batch
     }
 
     /// The air of the pours.

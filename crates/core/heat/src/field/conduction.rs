@@ -69,14 +69,15 @@ impl Conduction {
         let strides = mesh.strides();
         let mut capacity_j_k = vec![0.0; cells];
         for (cell, material) in materials.iter().enumerate() {
-            let [i, j, k] = mesh.place(cell);
-            let volume = mesh.x.width_m(i) * mesh.y.width_m(j) * mesh.z.width_m(k);
+            let volume = mesh.volume_m3(cell);
             capacity_j_k[cell] = material.map_or(0.0, |m| m.capacity_j_m3_k * volume);
         }
         let film = |film: f64| Face { resistance_m2k_w: 1.0 / film, beyond_k: None };
         let ends = [around.x, around.y, [around.base, film(around.top_film_w_m2k)]];
         let bare = film(around.bare_film_w_m2k);
+        // Rings are alike all round.
         let directions = (0..3)
+            .filter(|axis| !mesh.is_round || *axis != 1)
             .map(|axis| {
                 let open = if axis == 2 { film(around.top_film_w_m2k) } else { bare };
                 Direction::new(mesh, materials, axis, ends[axis], open)
@@ -212,24 +213,22 @@ impl Direction {
         };
         for cell in 0..cells {
             let Some(material) = materials[cell] else { continue };
-            let place = mesh.place(cell);
-            let widths = [0, 1, 2].map(|a| mesh.axis(a).width_m(place[a]));
-            let area = widths[(axis + 1) % 3] * widths[(axis + 2) % 3];
-            let half = 0.5 * widths[axis] / material.conductivity_w_m_k;
-            let along = place[axis];
+            let along = mesh.place(cell)[axis];
+            let [low, high] = [false, true].map(|is_high| mesh.face_m2(cell, axis, is_high));
+            let half = 0.5 * mesh.axis(axis).width_m(along) / material.conductivity_w_m_k;
             match (along < last).then(|| materials[cell + stride]) {
                 Some(Some(next)) => {
                     let width = mesh.axis(axis).width_m(along + 1);
                     let resistance = half + 0.5 * width / next.conductivity_w_m_k;
-                    direction.next_w_k[cell] = area / resistance;
+                    direction.next_w_k[cell] = high / resistance;
                 }
-                Some(None) => direction.open(cell, half, area, open),
-                None => direction.open(cell, half, area, ends[1]),
+                Some(None) => direction.open(cell, half, high, open),
+                None => direction.open(cell, half, high, ends[1]),
             }
             if along == 0 {
-                direction.open(cell, half, area, ends[0]);
+                direction.open(cell, half, low, ends[0]);
             } else if materials[cell - stride].is_none() && axis != 2 {
-                direction.open(cell, half, area, open);
+                direction.open(cell, half, low, open);
             }
         }
         direction

@@ -103,6 +103,8 @@ fn stretch(length: f64, from: f64, to: f64, sizing: Sizing) -> Vec<f64> {
 /// A box of cells: x across, y along, z up. The cells of x follow one another.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Mesh {
+    /// Whether cells are rings: x counts from the axis of something round, y is an angle, rad.
+    pub is_round: bool,
     /// Across.
     pub x: Axis,
     /// Along.
@@ -135,6 +137,27 @@ impl Mesh {
     pub fn place(&self, cell: usize) -> [usize; 3] {
         let (nx, ny) = (self.x.cells(), self.y.cells());
         [cell % nx, cell / nx % ny, cell / (nx * ny)]
+    }
+
+    /// Volume of a cell, m³.
+    #[must_use]
+    pub fn volume_m3(&self, cell: usize) -> f64 {
+        let [i, j, k] = self.place(cell);
+        let across = if self.is_round { self.x.middle_m(i) } else { 1.0 };
+        across * self.x.width_m(i) * self.y.width_m(j) * self.z.width_m(k)
+    }
+
+    /// Area of a cell's face at its low or high end in a direction, m².
+    #[must_use]
+    pub fn face_m2(&self, cell: usize, direction: usize, is_high: bool) -> f64 {
+        let place = self.place(cell);
+        let width = |direction: usize| self.axis(direction).width_m(place[direction]);
+        let across = match (self.is_round, direction) {
+            (true, 0) => self.x.faces_m[place[0] + usize::from(is_high)],
+            (true, 2) => self.x.middle_m(place[0]),
+            _ => 1.0,
+        };
+        across * width((direction + 1) % 3) * width((direction + 2) % 3)
     }
 
     /// The middle of a cell.
@@ -174,6 +197,7 @@ mod tests {
     #[test]
     fn cells_are_counted_across_first() {
         let mesh = Mesh {
+            is_round: false,
             x: Axis::equal(&[(0.0, 0.3, 3)]),
             y: Axis::single(1.0),
             z: Axis::equal(&[(0.0, 0.01, 2), (0.01, 0.05, 4)]),

@@ -23,8 +23,8 @@ mod state;
 mod steps;
 mod surface;
 
-pub(crate) use block::felt_m;
-pub use block::{Block, Fineness, Inside, LOOKED_AT};
+pub use block::{Block, Fineness, Inside, LOOKED_AT, Shell};
+pub(crate) use block::{felt_m, reach_m};
 pub use body::{Around, Body, Content, Face};
 pub use frames::{Frame, Frames, Sample as FieldSample};
 pub use mesh::{Axis, Mesh, Sizing};

@@ -131,6 +131,7 @@ mod tests {
     #[test]
     fn a_peak_on_a_line_of_symmetry_is_found_there() {
         let mesh = Mesh {
+            is_round: false,
             x: Axis::equal(&[(0.0, 0.1, 10)]),
             y: Axis::single(1.0),
             z: Axis::equal(&[(0.0, 0.04, 8)]),

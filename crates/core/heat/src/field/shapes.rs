@@ -43,7 +43,7 @@ impl Channel {
         let last = places.len() - 1;
         let sizing = across(depth.min(self.width_m));
         let x = Axis::graded(&places, |index| index == 0 || index == last, sizing);
-        let mesh = Mesh { x, y: Axis::single(1.0), z: up(&self.layers_m) };
+        let mesh = Mesh { is_round: false, x, y: Axis::single(1.0), z: up(&self.layers_m) };
         Body::new(
             mesh,
             |[x, ..]| {

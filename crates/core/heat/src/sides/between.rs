@@ -25,9 +25,7 @@ const MOST_LOSS: f64 = 1e5;
 const LOSS_TOLERANCE: f64 = 0.5;
 /// A section this close to a column has no sides that matter, K.
 const SAME_K: f64 = 0.15;
-/// The search for the deepest pour widens by this until it has the limit between two depths, and
-/// then finds it to this share of the depth.
-const WIDEN: f64 = 1.35;
+/// The deepest pour is found to this share of its depth.
 const DEPTH_TOLERANCE_RATIO: f64 = 2e-3;
 /// A trial ends once it is this far over the limit, K: only the sign matters then.
 const ENOUGH_OVER_K: f64 = 30.0;
@@ -84,13 +82,13 @@ impl Between<'_> {
         self.loss(depth_m, self.hottest_k(&field))
     }
 
-    /// The deepest single pour whose hottest point stays at or below a limit. It is no less deep
-    /// than a column may be, which loses nothing to its sides.
+    /// The deepest single pour whose hottest point stays at or below a limit, down to `searched_m`
+    /// or as deep as a column may be, which loses nothing to its sides: it is no less deep than that.
     ///
     /// # Errors
     /// [`HeatError::LimitBelowStart`] where resin or air is already over the limit; otherwise what
     /// the solvers report.
-    pub fn deepest(&self, limit_k: f64) -> Result<Deepest, HeatError> {
+    pub fn deepest(&self, limit_k: f64, searched_m: f64) -> Result<Deepest, HeatError> {
         let column = deepest_layer(self.resin, &self.column, self.poured, limit_k, &self.accuracy)?;
         let Deepest::Limited { depth_m: column_m } = column else { return Ok(column) };
         if self.extent.is_wide(column_m) {
@@ -102,19 +100,14 @@ impl Between<'_> {
             let peak_k = self.hottest_k(&self.followed(ln_depth.exp(), goal)?);
             Ok(((peak_k - start_k).max(1e-6) / (limit_k - start_k)).ln())
         };
-        let thickest = SEARCHED_DEPTH.end().ln();
-        let mut low = (column_m.ln(), excess(column_m.ln())?);
+        let searched_m = searched_m.clamp(column_m, *SEARCHED_DEPTH.end());
+        let high = (searched_m.ln(), excess(searched_m.ln())?);
+        if high.1 <= 0.0 {
+            return Ok(Deepest::Beyond { searched_m });
+        }
+        let low = (column_m.ln(), excess(column_m.ln())?);
         if low.1 >= 0.0 {
             return Ok(column);
-        }
-        let mut high = low;
-        while high.1 < 0.0 {
-            if high.0 >= thickest {
-                return Ok(Deepest::Beyond { searched_m: thickest.exp() });
-            }
-            low = high;
-            let next = (high.0 + WIDEN.ln()).min(thickest);
-            high = (next, excess(next)?);
         }
         let root = brent(low, high, DEPTH_TOLERANCE_RATIO, excess)?;
         Ok(Deepest::Limited { depth_m: root.unwrap_or(low.0).exp() })
@@ -122,7 +115,9 @@ impl Between<'_> {
 
     fn followed(&self, depth_m: f64, goal: FieldGoal) -> Result<Field, HeatError> {
         let (body, around) = self.extent.meshed(depth_m, &self.around);
-        let mut field = Field::new(body, self.resin, around, self.solid_k, STEPS)?;
+        // Beside something light that conducts, directions taken in turn need shorter steps.
+        let steps = if self.extent.is_all_resin() { STEPS } else { Steps::default() };
+        let mut field = Field::new(body, self.resin, around, self.solid_k, steps)?;
         field.pour(depth_m, self.poured.t_k, self.poured.conversion)?;
         let mut wanted = |_: Progress| match self.accuracy.stop.is_requested() {
             true => ControlFlow::Break(()),

@@ -3,7 +3,9 @@
 
 use fondant_materials::Material;
 
-use crate::field::{Around, Axis, Block, Body, Content, Face, Fineness, Mesh, Sizing, felt_m};
+use crate::field::{
+    Around, Axis, Block, Body, Content, Face, Fineness, Mesh, Sizing, felt_m, reach_m,
+};
 
 /// Material beside a stretch of resin.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -42,9 +44,6 @@ const FELT_IN_TIMBER_M: f64 = 0.15;
 /// A channel this many times as wide as it is deep is within 1 K of one without sides, on the safe
 /// side (found by sections of every resin, 6 to 50 mm deep).
 pub const WIDE_RATIO: f64 = 8.0;
-/// From this ratio on sides take nothing from the middle that could be told: 0.3 K of a river's
-/// peak, and of a block both ways.
-const FAR_RATIO: f64 = 12.0;
 /// Cells of a block: twice as many make the peak of a cube of 100 mm 0.1 K lower.
 const COARSE: Fineness = Fineness { half_cells: 9.0, largest: 1.3, across: 8.0 };
 
@@ -57,11 +56,19 @@ impl Extent {
         }
     }
 
+    /// Whether it is a block with nothing but resin in its mesh, or a channel, which needs no more.
+    pub(super) fn is_all_resin(&self) -> bool {
+        match self {
+            Self::Channel(_) => true,
+            Self::Block(block) => block.inside.is_none() && block.shell.is_none(),
+        }
+    }
+
     /// Whether its sides are too far off to matter to a layer of a depth.
     pub(super) fn is_wide(&self, depth_m: f64) -> bool {
         let open_m = match self {
             Self::Channel(stretch) => stretch.width_m,
-            Self::Block(Block { size_m, inside }) => {
+            Self::Block(Block { size_m, inside, .. }) => {
                 let open = |way: usize| match inside {
                     Some(inside) => 0.5 * size_m[way] - inside.half_m[way],
                     None => size_m[way],
@@ -69,7 +76,7 @@ impl Extent {
                 open(0).min(open(1))
             }
         };
-        open_m >= FAR_RATIO * depth_m
+        open_m >= 2.0 * reach_m(depth_m)
     }
 
     /// The narrower way from side to side, m.
@@ -122,7 +129,10 @@ impl Stretch {
             Beside::Wall(face) => face,
         });
         let ends = if is_symmetric { [Face::CLOSED, ends[1]] } else { ends };
-        (Body::new(Mesh { x, y: Axis::single(1.0), z }, content), between(around, ends))
+        (
+            Body::new(Mesh { is_round: false, x, y: Axis::single(1.0), z }, content),
+            between(around, ends),
+        )
     }
 }
 

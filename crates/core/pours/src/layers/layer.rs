@@ -34,8 +34,7 @@ pub struct Layer {
     pub to: Length,
     /// Volume in the form.
     pub volume: Volume,
-    /// The thickness through which it loses its heat: its depth, or the width
-    /// of what it stands in where that is less.
+    /// The thickness through which it loses its heat: its depth, or that of a brushed coat.
     pub heat_depth: Length,
 }
 
@@ -65,13 +64,7 @@ pub enum LayersError {
 
 /// The layer between two levels.
 pub(super) fn between(fill: &Fill, kind: LayerKind, from: Length, to: Length) -> Layer {
-    Layer {
-        kind,
-        from,
-        to,
-        volume: fill.volume_between(from, to),
-        heat_depth: fill.heat_depth(to - from),
-    }
+    Layer { kind, from, to, volume: fill.volume_between(from, to), heat_depth: to - from }
 }
 
 /// Numbers the main layers of a path from 1.

@@ -14,10 +14,6 @@ pub fn fewest(fill: &Fill, allowed: Length) -> Result<usize, LayersError> {
         return Err(LayersError::NoneSafe);
     }
     let main = fill.depth() - fill.base();
-    // What is narrower than that loses its heat sideways, at any depth.
-    if fill.heat_depth(main) < main && fill.heat_depth(main) <= allowed {
-        return Ok(1);
-    }
     // A depth that is a whole number of layers must not need one more for
     // the last bit of a floating point number.
     let needed = ((main / allowed) * (1.0 - 1e-9)).ceil().max(1.0);
@@ -85,15 +81,6 @@ mod tests {
         // layer of one.
         Fill::prism(Area::from_m2(1.0), base, depth)
             .with_solid(fondant_shapes::volume::Profile::prism(base, depth, Area::from_m2(0.75)))
-    }
-
-    #[test]
-    fn what_is_narrow_is_poured_in_one_go_however_deep() {
-        let tube = Fill::prism(Area::from_m2(1e-4), Length::ZERO, Length::from_mm(130.0))
-            .with_narrowest(Length::from_mm(18.0));
-        assert_eq!(fewest(&tube, Length::from_mm(20.0)), Ok(1));
-        assert_eq!(split(&tube, 1)[0].heat_depth, Length::from_mm(18.0));
-        assert!(fewest(&tube, Length::from_mm(15.0)).unwrap() > 1);
     }
 
     #[test]

@@ -63,7 +63,6 @@ pub struct Fill {
     solid: Vec<Profile>,
     base: Length,
     depth: Length,
-    narrowest: Option<Length>,
     correction: f64,
 }
 
@@ -71,14 +70,7 @@ impl Fill {
     /// An empty fill with a base layer and a depth, both from the floor.
     #[must_use]
     pub fn new(base: Length, depth: Length) -> Self {
-        Self {
-            hollow: Vec::new(),
-            solid: Vec::new(),
-            base,
-            depth,
-            narrowest: None,
-            correction: 1.0,
-        }
+        Self { hollow: Vec::new(), solid: Vec::new(), base, depth, correction: 1.0 }
     }
 
     /// A prism, for tests and simple casts.
@@ -101,14 +93,6 @@ impl Fill {
         self
     }
 
-    /// Where the resin stands deeper than it is wide, its narrowest width: heat
-    /// leaves it sideways.
-    #[must_use]
-    pub fn with_narrowest(mut self, width: Length) -> Self {
-        self.narrowest = Some(width);
-        self
-    }
-
     /// With everything above the base layer larger or smaller by a factor,
     /// where another way of measuring is believed more than the drawing.
     #[must_use]
@@ -127,13 +111,6 @@ impl Fill {
     #[must_use]
     pub fn base(&self) -> Length {
         self.base
-    }
-
-    /// The thickness through which a layer of a depth loses its heat: its
-    /// depth, or its width where that is less.
-    #[must_use]
-    pub fn heat_depth(&self, depth: Length) -> Length {
-        self.narrowest.map_or(depth, |width| width.min(depth))
     }
 
     /// Volume of resin up to a level above the floor of the form; levels below
@@ -222,13 +199,6 @@ mod tests {
         let more = fill.corrected(1.1);
         assert!((more.volume_to(mm(2.0)).l() - 2.0).abs() < 1e-12);
         assert!((more.volume().l() - (2.0 + 44.0)).abs() < 1e-9);
-    }
-
-    #[test]
-    fn heat_leaves_through_the_narrow_side() {
-        let tube = Fill::prism(Area::from_m2(1e-4), mm(0.0), mm(130.0)).with_narrowest(mm(18.0));
-        assert_eq!(tube.heat_depth(mm(130.0)), mm(18.0));
-        assert_eq!(tube.heat_depth(mm(5.0)), mm(5.0));
     }
 
     proptest! {

@@ -196,7 +196,7 @@ fn block_field(
         levels_m: [insert.base_m, insert.top_m],
         of: Material { conductivity_w_m_k: insert.k, capacity_j_m3_k: insert.rho * insert.cp },
     });
-    let body = Block { size_m: [side_m; 2], inside }.body(&[height_m], LOOKED_AT);
+    let body = Block::new([side_m; 2], inside).body(&[height_m], LOOKED_AT);
     let pour_k = kelvin(inputs.t_pour_c);
     let solid_k = inputs.insert.as_ref().map_or(pour_k, |insert| kelvin(insert.t0_c));
     let mut field = Field::new(body, resin, around, solid_k, Steps::default())?;

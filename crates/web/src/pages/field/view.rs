@@ -68,8 +68,8 @@ struct PictureFrame {
 
 impl Answer {
     pub(super) fn depth_alone() -> Self {
-        let says = "Depth alone says it here: the resin is so wide, or the cavities so small, that \
-                    the curves below are within a degree.";
+        let says = "Depth alone says it here: the resin is so wide that the curves below are within \
+                    a degree.";
         Self::None { says: says.to_owned() }
     }
 

@@ -40,7 +40,7 @@ const fn dimension(dimension: Dimension) -> &'static str {
     match dimension {
         Dimension::Three => {
             "Worked out in three dimensions, as heat leaves on all sides. One quarter is computed, \
-             and shown with its mirror image through the middle."
+             or a ring of what is round, and shown with its mirror image through the middle."
         }
         Dimension::One | Dimension::Two => {
             "Worked out across the section, as the timber and walls beside it matter here. A river \

@@ -146,8 +146,7 @@ fn told_of(reader: &Reader<'_>, casts: &[CastSummary], air: Temperature) -> (Str
 }
 
 fn whole(document: &Document) -> Layer {
-    let heat_depth = |fill: &fondant_shapes::volume::Fill| fill.heat_depth(fill.depth());
-    let depth = measure(document).map_or(USUAL_DEPTH, |found| heat_depth(&found.fill));
+    let depth = measure(document).map_or(USUAL_DEPTH, |found| found.fill.depth());
     let conditions = &document.conditions;
     Layer {
         depth_m: depth.m(),

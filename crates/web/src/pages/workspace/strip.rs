@@ -187,12 +187,7 @@ fn layers(input: &StripInput<'_>) -> Figure {
                 shown.length(input.evaluation.heat.allowed)
             ))
             .note("Equal layers, no deeper than the heat model allows less 15 %, the base first.")
-            .note(if fill.heat_depth(fill.depth()) < fill.depth() {
-                "Resin deeper than it is wide loses its heat sideways: its width counts for \
-                 the heat, through an insulated wall at one side, which is on the safe side."
-            } else {
-                "One surface, one depth: every layer reaches from side to side."
-            })
+            .note("One surface, one depth: every layer reaches from side to side.")
             .change("Pour times", address)
         }
         Err(why) => Figure::new("layers", "–".into(), "layers".into(), "How many layers")
@@ -237,18 +232,23 @@ fn hottest(input: &StripInput<'_>) -> Figure {
 /// Surroundings of the resin in the heat model.
 fn around(input: &StripInput<'_>) -> String {
     let width = input.evaluation.pour_task.as_ref().and_then(PourTask::width);
-    match (width, input.document.kind()) {
-        (Some(width), _) => format!(
-            "In the air of the pours, still air over the form, an 18 mm board under it, and \
-             its sides where it is widest: {} from side to side.",
-            input.shown.length(width)
+    let Some(width) = width.map(|width| input.shown.length(width)) else {
+        return "In the air of the pours, still air over the resin, an 18 mm board under it."
+            .into();
+    };
+    match input.document.kind() {
+        Kind::Tubes | Kind::Moulds => format!(
+            "In the air of the pours, in the middle of a silicone mould on a board: a cavity {width} \
+             across, with what stands in it and the wall that is its own."
         ),
-        (None, Kind::Tubes) => "In still air; the ring round the tube counts as a slab of \
-             twice its thickness. A metal tube cools further."
-            .into(),
-        (None, _) => {
-            "In the air of the pours, still air over the resin, an 18 mm board under it.".into()
-        }
+        Kind::Inlay => format!(
+            "In the air of the pours, in the cavity that gets hottest, {width} across, with the \
+             timber around it."
+        ),
+        _ => format!(
+            "In the air of the pours, still air over the form, an 18 mm board under it, and its \
+             sides where it is widest: {width} from side to side."
+        ),
     }
 }
 

@@ -1,8 +1,9 @@
 use super::*;
 use crate::document::DepthOverride;
 use crate::{Site, evaluate};
+use fondant_heat::cooling::CoolingBy;
 use fondant_heat::field::{Content, FieldGoal};
-use fondant_materials::resin::shipped;
+use fondant_materials::resin::{ResinClass, shipped};
 use fondant_numerics::Stop;
 use fondant_pours::{ShopHours, Workday};
 use fondant_shapes::form::Piece;
@@ -57,6 +58,21 @@ fn a_narrow_river_is_cut_across_and_the_plan_says_the_same_of_it() {
     let planned = FieldTask::of(&inputs(&plan), &evaluation, cut, Followed::Planned).unwrap();
     let pours = evaluation.pours.as_ref().unwrap().pours.len();
     assert_eq!(planned.pours().len(), pours);
+}
+
+/// A river in a bath went by its depth alone, and was told to be hotter than its section.
+#[test]
+fn a_river_in_a_bath_is_planned_as_hot_as_its_section() {
+    let mut plan = begun(Kind::River, 1200.0, 500.0, 44.0);
+    for station in &mut plan.contents.river_mut().unwrap().stations {
+        station.width = Length::from_mm(120.0);
+    }
+    plan.conditions.cooling.by = CoolingBy::Bath;
+    let evaluation = worked(&plan);
+    let cut = Length::from_mm(600.0);
+    let task = FieldTask::of(&inputs(&plan), &evaluation, cut, Followed::InOne).unwrap();
+    let (said, found) = (evaluation.heat.whole.unwrap().peak.k(), peak(&task));
+    assert!((found - said).abs() < 1.0, "{found} in the section, {said} in the plan");
 }
 
 #[test]
@@ -130,12 +146,25 @@ fn a_narrow_river_may_be_poured_deeper_than_a_wide_one() {
 }
 
 #[test]
-fn moulds_and_coats_need_no_field() {
-    for kind in [Kind::Moulds, Kind::Tubes, Kind::Coat] {
-        let plan = begun(kind, 120.0, 80.0, 30.0);
-        assert!(
-            FieldTask::of(&inputs(&plan), &worked(&plan), Length::ZERO, Followed::InOne).is_none(),
-            "{kind:?}"
-        );
+fn coats_need_no_field() {
+    let plan = begun(Kind::Coat, 120.0, 80.0, 30.0);
+    assert!(FieldTask::of(&inputs(&plan), &worked(&plan), Length::ZERO, Followed::InOne).is_none());
+}
+
+#[test]
+fn cavities_are_planned_as_hot_as_their_field() {
+    for (kind, size) in [
+        (Kind::Tubes, [75.0, 22.0, 22.0]),
+        (Kind::Moulds, [100.0, 40.0, 30.0]),
+        (Kind::Moulds, [60.0, 55.0, 25.0]),
+        (Kind::Inlay, [300.0, 200.0, 40.0]),
+    ] {
+        let mut plan = begun(kind, size[0], size[1], size[2]);
+        plan.resin = shipped::generic(ResinClass::SmallBatch).id.clone();
+        let evaluation = worked(&plan);
+        let task =
+            FieldTask::of(&inputs(&plan), &evaluation, Length::ZERO, Followed::InOne).unwrap();
+        let (said, found) = (evaluation.heat.whole.unwrap().peak.k(), peak(&task));
+        assert!((found - said).abs() < 1.0, "{kind:?} {size:?}: {found} in its field, {said}");
     }
 }

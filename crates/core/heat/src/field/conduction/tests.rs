@@ -6,7 +6,7 @@ const BLOCK: Material = Material { conductivity_w_m_k: 0.2, capacity_j_m3_k: 2e6
 
 fn block(n: usize) -> Mesh {
     let axis = || Axis::equal(&[(0.0, 0.1, n)]);
-    Mesh { x: axis(), y: axis(), z: axis() }
+    Mesh { is_round: false, x: axis(), y: axis(), z: axis() }
 }
 
 fn closed() -> Around {
@@ -42,6 +42,36 @@ fn a_steady_state_stays_whatever_the_step() {
     conduction.step(&mut t, 40_000.0, 300.0);
     let moved = t.iter().zip(&steady).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
     assert!(moved < 1e-7, "{moved} K");
+}
+
+/// The slowest mode of a long cylinder whose face is held at 0 K, J₀(2.4048 r/R), decays as
+/// e^(−D (2.4048/R)² t).
+#[test]
+fn a_cylinder_cools_as_bessel_says() {
+    let radius_m = 0.05;
+    let mesh = Mesh {
+        is_round: true,
+        x: Axis::equal(&[(0.0, radius_m, 60)]),
+        y: Axis::single(1.0),
+        z: Axis::single(0.1),
+    };
+    let materials = vec![Some(BLOCK); mesh.cells()];
+    let cold = Face { resistance_m2k_w: 0.0, beyond_k: Some(0.0) };
+    let mut conduction = Conduction::new(&mesh, &materials, &Around { x: [cold; 2], ..closed() });
+    let area_m2: f64 = (0..mesh.cells()).map(|cell| mesh.volume_m3(cell) / 0.1).sum();
+    assert!((area_m2 - 0.5 * radius_m * radius_m).abs() < 1e-12, "of one radian");
+    let mut t = vec![100.0; mesh.cells()];
+    let mut after = |seconds: f64| {
+        let steps = 4000;
+        for _ in 0..steps {
+            conduction.step(&mut t, seconds / f64::from(steps), 293.0);
+        }
+        t[0]
+    };
+    let (one, other) = (after(8000.0), after(2000.0));
+    let rate = (one / other).ln() / 2000.0;
+    let exact = 1e-7 * (2.404_825_6 / radius_m).powi(2);
+    assert!((rate / exact - 1.0).abs() < 1e-3, "{rate} for {exact}");
 }
 
 /// A sine over the closed box decays as e^(−3 D (π/L)² t).

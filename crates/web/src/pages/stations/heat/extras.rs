@@ -39,7 +39,7 @@ impl HeatExtras {
     ) -> Self {
         let (resin, poured) = (&evaluation.resin, evaluation.heat.poured);
         let (fill, conditions) = (&evaluation.measured.fill, &document.conditions);
-        let depth = fill.heat_depth(fill.depth());
+        let depth = fill.depth();
         let column = conditions.cooling.surroundings(Air::Steady(conditions.air.k()));
         let between = |depth: Length| forecast::Layer {
             depth_m: depth.m(),
@@ -56,7 +56,7 @@ impl HeatExtras {
             changes: changes(inputs, evaluation, slower, stop).unwrap_or_default(),
             by_wait: peak_by_wait(inputs, evaluation, &waits, stop).unwrap_or_default(),
             bubbles: rising(fresh_k).zip(rising(fresh_k + WARMER_K)),
-            pot_life: pot_life_s(resin, conditions.bucket, conditions.air, conditions.resin)
+            pot_life: pot_life_s(resin, evaluation.batch, conditions.air, conditions.resin)
                 .ok()
                 .flatten()
                 .map(Span::from_s),

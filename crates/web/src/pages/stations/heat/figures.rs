@@ -56,7 +56,7 @@ fn sides(asked: &Asked<'_>) -> String {
              them, in as many dimensions as that needs.",
             asked.shown.length(width)
         ),
-        None => format!("{faces}. Resin deeper than it is wide counts by its width."),
+        None => format!("{faces}."),
     }
 }
 

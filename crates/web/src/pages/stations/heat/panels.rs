@@ -98,10 +98,10 @@ pub(crate) fn buys(asked: &Asked<'_>, extras: &HeatExtras) -> Vec<Line> {
 /// Minutes to the end of the pot life, and what waiting adds.
 pub(crate) fn bucket(asked: &Asked<'_>, extras: &HeatExtras) -> (String, Vec<Line>) {
     let (shown, conditions) = (asked.shown, &asked.document.conditions);
-    let mass = shown.mass(conditions.bucket);
+    let mass = shown.mass(asked.evaluation.batch);
     let pot = extras.pot_life.map_or_else(
-        || format!("{mass} in one bucket stays pourable for days."),
-        |pot| format!("{mass} in one bucket can be poured for {}.", span(pot)),
+        || format!("A batch of {mass} stays pourable for days."),
+        |pot| format!("A batch of {mass} can be poured for {}.", span(pot)),
     );
     let first = extras.by_wait.first().map_or(0.0, |(_, peak)| peak.k());
     let lines = extras.by_wait.iter().map(|(wait, peak)| {
