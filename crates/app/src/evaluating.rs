@@ -36,7 +36,7 @@ impl App {
         let resin = shop.shelf().find(&document.resin).map_err(|_| {
             AppError::Conflicts(vec![Conflict::UnknownResin(document.resin.0.clone())])
         })?;
-        Ok(Inputs::new(document.clone(), resin.clone(), shop.site()))
+        Ok(Inputs::new(document.clone(), resin.clone(), shop.site()).at(self.now()))
     }
 
     /// Works a document out, or finds it worked out.
@@ -47,7 +47,7 @@ impl App {
         let inputs = Arc::new(self.inputs(document, shop)?);
         // The shop's air, which is long, is hashed once with the shop.
         let key = if inputs.site == *shop.site() {
-            Key::of(&(&inputs.document, &inputs.resin, &shop.around.key))?
+            Key::of(&(&inputs.document, &inputs.resin, &shop.around.key, inputs.now))?
         } else {
             Key::of(&inputs)?
         };

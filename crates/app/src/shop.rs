@@ -130,6 +130,7 @@ impl App {
         let site = Site {
             hours,
             air,
+            humidity_percent: settings.shop.humidity_percent(),
             hands: settings.shop.hands,
             mixing: settings.shop.mixing_takes,
             pouring: settings.shop.pouring_takes,

@@ -191,7 +191,7 @@ fn settings_with(shop: &Shop, fix: &Fix) -> Option<WorkshopSettings> {
             settings.shop.hands = *hands;
             return Some(settings);
         }
-        Fix::Begin(_) | Fix::Heat(_) | Fix::Layers(_) | Fix::Resin(..) => None,
+        Fix::Begin(_) | Fix::Heat(_) | Fix::Dry(_) | Fix::Layers(_) | Fix::Resin(..) => None,
     }?;
     settings.shop.exceptions.retain(|other| other.date != exception.date);
     settings.shop.exceptions.push(exception);

@@ -55,6 +55,7 @@ fn five_layers(c: &mut Criterion) {
         cooling: Cooling::default(),
         sides: Sides::NONE,
         poured: Poured::fresh(293.15),
+        air_rule: None,
         limit: resin.working.peak_limit,
         ladder: &ladder,
         hours: &hours,

@@ -9,6 +9,7 @@ use fondant_quantities::Mass;
 use fondant_shapes::geometry::{Outline, Point};
 use fondant_shapes::volume::float::{Lift, lift, places};
 use fondant_shapes::volume::layout::{Laid, What};
+use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
 use crate::checks::Conflict;
@@ -20,6 +21,8 @@ use crate::mix::buying::{Order, order};
 use crate::mix::{Parts, parts};
 use crate::pours::{Planned, PourTask, PourTrouble, Site};
 
+const HOUR_S: i64 = 3600;
+
 /// Everything that an evaluation follows from. It can be kept and sent: two that are equal have
 /// the same evaluation, wherever it is worked out.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -30,6 +33,9 @@ pub struct Inputs {
     pub resin: Record,
     /// The shop, as far as the cast depends on it.
     pub site: Site,
+    /// The next full hour, where a plan would begin before it.
+    #[serde(default)]
+    pub now: Option<Timestamp>,
 }
 
 /// Everything that follows from a document.
@@ -97,7 +103,15 @@ impl Inputs {
     #[must_use]
     pub fn new(document: Document, resin: Record, site: &Site) -> Self {
         let site = site.as_seen_by(&document);
-        Self { document, resin, site }
+        Self { document, resin, site, now: None }
+    }
+
+    /// The same at a moment: what is proposed then begins with the next full hour.
+    #[must_use]
+    pub fn at(self, now: Timestamp) -> Self {
+        let next = now.as_second().div_euclid(HOUR_S) * HOUR_S + HOUR_S;
+        let next = Timestamp::from_second(next).unwrap_or(now);
+        Self { now: (self.document.pours.not_before < next).then_some(next), ..self }
     }
 
     /// The same with another document.
@@ -136,8 +150,12 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
     let measured = measure(document).map_err(NotEvaluated::Conflicts)?;
     let resin = inputs.resin.calibrated();
     let heat = HeatLimits::of(document, &resin, &measured, stop);
-    let task = PourTask::of(document, &resin, &measured, &heat, &inputs.site, stop);
+    let mut task = PourTask::of(document, &resin, &measured, &heat, &inputs.site, stop);
     let planned = task.as_ref().ok().and_then(PourTask::taken);
+    if planned.is_none() {
+        // Nothing is proposed in the past.
+        task = task.map(|task| task.no_sooner_than(inputs.now));
+    }
     let (pours, standing) = pours(&task, planned.as_deref(), !document.pours.taken.is_empty());
     if stop.is_requested() {
         return Err(NotEvaluated::Abandoned);

@@ -4,8 +4,6 @@
 use serde::{Deserialize, Serialize};
 
 use fondant_heat::climate::profile::Profile;
-use fondant_heat::climate::trouble::AirLimits;
-use fondant_materials::resin::Properties;
 use fondant_pours::Exception;
 use fondant_quantities::{Mass, Span};
 
@@ -73,16 +71,9 @@ impl Default for ShopSettings {
 }
 
 impl ShopSettings {
-    /// What this shop's air may be for a resin: the resin's own ceiling holds
-    /// where it is lower.
+    /// Humidity from which care is taken, and from which nothing is poured, percent.
     #[must_use]
-    pub fn air_limits(&self, resin: &Properties) -> AirLimits {
-        let working = &resin.working;
-        AirLimits {
-            coldest: working.coldest,
-            warmest: working.warmest,
-            humidity_care_percent: self.humidity_care_percent.min(working.humidity_max_percent),
-            humidity_stop_percent: self.humidity_stop_percent,
-        }
+    pub const fn humidity_percent(&self) -> [f64; 2] {
+        [self.humidity_care_percent, self.humidity_stop_percent]
     }
 }

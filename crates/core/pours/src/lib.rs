@@ -30,6 +30,6 @@ pub use crew::{Crew, MixedRatio};
 pub use hours::{Exception, HoursError, OpenSpan, ShopHours, Workday};
 pub use search::{Aim, Allowance, search};
 pub use simulate::{
-    Binding, Break, GRID_S, Given, Joint, Proof, Schedule, ScheduleError, ScheduledPour, Task,
-    WATCH_S, bindings, judge, refit,
+    AirRule, Binding, Break, GRID_S, Given, Joint, Proof, Schedule, ScheduleError, ScheduledPour,
+    Task, Unfit, WATCH_S, bindings, judge, refit,
 };

@@ -72,6 +72,7 @@ impl Shop {
             cooling: Cooling::default(),
             sides: Sides::NONE,
             poured: Poured::fresh(293.15),
+            air_rule: None,
             limit: self.resin.working.peak_limit,
             ladder: &self.ladder,
             hours: &self.hours,
@@ -259,4 +260,21 @@ proptest! {
             prop_assert!(soonest <= other + SignedDuration::from_mins(31), "{soonest} {other}");
         }
     }
+}
+
+/// Slack on a layer that is sanded anyway was counted as a failure: one that hardens later is
+/// sanded and poured later.
+#[test]
+fn a_joint_that_is_sanded_loses_nothing_by_waiting() {
+    let shop = shop(&[12.0, 12.0], (0, 24 - 1), 20.0);
+    let soonest = |aim| search(&shop.task(), &Allowance::thorough(aim)).expect("a plan");
+    let wet = soonest(Aim::Soonest);
+    assert_eq!(wet.pours[1].joint, Joint::WetOnTacky);
+    // Poured the minute that it is hard and sanded, by the model.
+    let first = shop.judged(&[0.0, 400.0]);
+    let Joint::AfterCure { sanding, .. } = first.pours[1].joint else { panic!("{first:?}") };
+    let ready = sanding.duration_since(begin()).as_secs_f64() / 3600.0 + 1.0;
+    let given = shop.at(&[0.0, ready]);
+    let held = robust(&shop.task(), &given, 40);
+    assert_eq!(held.held, 40, "{held:?}");
 }

@@ -73,6 +73,7 @@ pub(super) fn site(settings: &WorkshopSettings, inside: &[AirAt]) -> Result<Site
     Ok(Site {
         hours: settings.hours()?,
         air: AirSeries::new(inside)?,
+        humidity_percent: settings.shop.humidity_percent(),
         hands: settings.shop.hands,
         mixing: settings.shop.mixing_takes,
         pouring: settings.shop.pouring_takes,

@@ -3,9 +3,11 @@
 
 use fondant_cast::agenda::ActKind;
 use fondant_cast::planning::{Fix, Wish};
+use fondant_cast::pours::lead::LeadWork;
 use fondant_heat::climate::trouble::{Trouble, TroubleKind};
 use fondant_pours::simulate::observe::Touch;
-use fondant_pours::{Binding, Break, Proof, Schedule};
+use fondant_pours::{Binding, Break, Proof, Schedule, Unfit};
+use fondant_quantities::units::trimmed;
 use fondant_quantities::{Span, Temperature};
 use jiff::tz::TimeZone;
 
@@ -18,6 +20,7 @@ pub(crate) const fn binding(binding: Binding) -> &'static str {
     match binding {
         Binding::Begins => "work begins then",
         Binding::Window => "the layer below turns sticky",
+        Binding::Air => "the air is fit for it",
         Binding::Hours => "the shop opens",
         Binding::Limit => "earlier it would get too hot",
         Binding::Sanding => "hard and sanded by then",
@@ -41,6 +44,10 @@ pub(crate) fn broken(broken: &Break, schedule: &Schedule, shown: Shown, zone: &T
         Break::Closed { .. } => format!(
             "{name} falls outside the shop's hours, or is not done before it closes. Move it, or \
              open the shop for it."
+        ),
+        Break::UnfitAir { unfit, .. } => format!(
+            "{name} would go in when {}. Move it, dry or heat the air, or write down why it may.",
+            unfit_air(*unfit, shown)
         ),
         Break::NotSticky { pour, opens } => format!(
             "{name} goes in too early: {} is still liquid until {}, and the two would mix. Pour \
@@ -66,6 +73,24 @@ pub(crate) fn broken(broken: &Break, schedule: &Schedule, shown: Shown, zone: &T
              one below, or thinner.",
             shown.temperature(*peak)
         ),
+    }
+}
+
+/// What in the air forbids a pour, as a clause.
+#[must_use]
+pub(crate) fn unfit_air(unfit: Unfit, shown: Shown) -> String {
+    match unfit.kind {
+        TroubleKind::Dew => format!(
+            "its surface is only {} over the dew point",
+            shown.degrees(unfit.figure.max(0.0))
+        ),
+        TroubleKind::Cold => format!(
+            "the air is at {}, colder than this resin cures in",
+            shown.temperature(Temperature::from_k(unfit.figure))
+        ),
+        TroubleKind::TooHumid | TroubleKind::Humid | TroubleKind::Warm | TroubleKind::Drop => {
+            format!("the humidity is {} %", trimmed(unfit.figure, 0))
+        }
     }
 }
 
@@ -160,6 +185,7 @@ pub(crate) fn fix(fix: &Fix, shown: Shown, zone: &TimeZone) -> String {
         Fix::Begin(at) => format!("Begin {}", shown.date_and_time(*at, zone)),
         Fix::Heat(by) if by.k() > 0.0 => format!("Heat the air by {}", shown.degrees(by.k())),
         Fix::Heat(by) => format!("Cool the air by {}", shown.degrees(-by.k())),
+        Fix::Dry(percent) => format!("Dry the air to {} %", trimmed(*percent, 0)),
         Fix::Layers(count) => format!("Pour {count} thinner layers"),
         Fix::Resin(_, name) => format!("Use {name}"),
         Fix::OpenOnce(date, time) => {
@@ -169,6 +195,22 @@ pub(crate) fn fix(fix: &Fix, shown: Shown, zone: &TimeZone) -> String {
             format!("Stay until {} on {}", time.strftime("%H:%M"), date.strftime("%a %-d %b"))
         }
         Fix::Hands(hands) => format!("Have {hands} people pour"),
+    }
+}
+
+/// A piece of the work before the first pour.
+#[must_use]
+pub(crate) const fn lead(work: LeadWork) -> &'static str {
+    match work {
+        LeadWork::Form => "building the form",
+        LeadWork::Sealant => "sealing it",
+        LeadWork::Release => "release",
+        LeadWork::Boards => "laying the boards",
+        LeadWork::Objects => "gluing the objects",
+        LeadWork::Cavities => "brushing out and taping the cavities",
+        LeadWork::Tubes => "plugging the tubes",
+        LeadWork::Moulds => "preparing the moulds",
+        LeadWork::Face => "sanding and wiping the face",
     }
 }
 

@@ -29,6 +29,11 @@ pub(crate) fn pours(trouble: &PourTrouble, shown: Shown) -> String {
              Open it longer on one day.",
             fondant_quantities::units::trimmed(hands.s() / 60.0, 0)
         ),
+        PourTrouble::Schedule(ScheduleError::NoFitAir { least }) => format!(
+            "Whenever the shop is open the air forbids a pour: at the best of these hours {}. Dry or \
+             heat the air, or write down why it may be poured.",
+            super::pours::unfit_air(*least, shown)
+        ),
         PourTrouble::Schedule(ScheduleError::TooHot) => "At every time tried, a layer on the warm \
             one below passes the limit. Cool the shop or the resin, or choose a slower resin."
             .to_owned(),

@@ -126,9 +126,21 @@ impl Found {
     }
 
     fn conditions(&mut self, conditions: &Conditions) {
-        let Conditions { air, air_from: _, heated, resin, cooling, bucket, waits } = *conditions;
+        let Conditions {
+            air,
+            air_from: _,
+            heated,
+            dried_to_percent,
+            resin,
+            cooling,
+            bucket,
+            waits,
+        } = *conditions;
         self.within(&bounds::AIR_TEMPERATURE, air);
         self.number(&bounds::HEATED_K, heated.k());
+        if let Some(percent) = dried_to_percent {
+            self.number(&bounds::DRIED_PERCENT, percent);
+        }
         self.within(&bounds::RESIN_TEMPERATURE, resin);
         let Cooling { by: _, at, lasts } = cooling;
         if let Some(cold) = at {
@@ -140,8 +152,12 @@ impl Found {
     }
 
     fn pours(&mut self, pours: &Pours) {
-        let Pours { not_before, sanding, split, taken, given_up } = pours;
+        let Pours { not_before, lead, outside_air, sanding, split, taken, given_up } = pours;
         self.moment(*not_before);
+        if let Some(lead) = lead {
+            self.number(&bounds::LEAD_HOURS, lead.h());
+        }
+        self.text(Written::Reason, outside_air, 0, bounds::REASON_CHARACTERS);
         self.number(&bounds::SANDING_MINUTES, sanding.s() / 60.0);
         match split {
             Split::Fewest | Split::Search => {}

@@ -27,6 +27,9 @@ pub struct Conditions {
     /// A heater makes the shop's own air warmer by this.
     #[serde(rename = "heated_k", default)]
     pub heated: TemperatureDelta,
+    /// A dehumidifier keeps the air of the pours at or below this humidity, percent.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub dried_to_percent: Option<f64>,
     /// Resin when it is mixed.
     #[serde(rename = "resin_k")]
     pub resin: Temperature,
@@ -53,6 +56,7 @@ impl Conditions {
             air,
             air_from: AirFrom::Steady,
             heated: TemperatureDelta::ZERO,
+            dried_to_percent: None,
             resin,
             cooling: Cooling::default(),
             bucket: usual_bucket(),

@@ -226,6 +226,8 @@ impl From<Before> for Document {
             depth_override: before.depth_override,
             pours: Pours {
                 not_before: before.pours.not_before,
+                lead: Some(Span::ZERO),
+                outside_air: String::new(),
                 sanding: before.pours.sanding,
                 split: before.pours.split,
                 taken: with_ids(before.pours.taken),

@@ -7,8 +7,15 @@ use serde::{Deserialize, Serialize};
 /// When work can begin, how long it takes, and how the depth is split.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Pours {
-    /// No pour before this.
+    /// When work on the cast can begin: no pour before this and the work before the first pour.
     pub not_before: Timestamp,
+    /// Work and waits before the first pour, day and night; `None` where they are computed. A
+    /// document from before they were has none.
+    #[serde(rename = "lead_s", default = "prepared")]
+    pub lead: Option<Span>,
+    /// Why pours may be made outside the limits of the air; empty where they may not.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub outside_air: String,
     /// To sand, wipe and dry a hard layer before the next.
     #[serde(rename = "sanding_s")]
     pub sanding: Span,
@@ -23,12 +30,19 @@ pub struct Pours {
     pub given_up: Vec<TakenPour>,
 }
 
+#[allow(clippy::unnecessary_wraps, reason = "the default of a field that may be empty")]
+const fn prepared() -> Option<Span> {
+    Some(Span::ZERO)
+}
+
 impl Pours {
-    /// From a moment on, with an hour for sanding.
+    /// From a moment on, with everything prepared, with an hour for sanding.
     #[must_use]
     pub fn from(not_before: Timestamp) -> Self {
         Self {
             not_before,
+            lead: prepared(),
+            outside_air: String::new(),
             sanding: Span::from_h(1.0),
             split: Split::default(),
             taken: Vec::new(),

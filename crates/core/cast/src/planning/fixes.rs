@@ -3,7 +3,9 @@
 use fondant_materials::resin::{Record, ResinId};
 use fondant_numerics::Stop;
 use fondant_pours::layers::{LayerKind, MOST_LAYERS};
-use fondant_pours::{Exception, Joint, Schedule, ScheduledPour, ShopHours, Workday};
+use fondant_pours::{
+    Break, Exception, Joint, Schedule, ScheduleError, ScheduledPour, ShopHours, Workday,
+};
 use fondant_quantities::TemperatureDelta;
 use jiff::civil::{Date, Time};
 use jiff::{SignedDuration, Timestamp};
@@ -12,7 +14,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::document::{AirFrom, Document, Split};
 use crate::evaluate::{Evaluation, Inputs, evaluate};
-use crate::pours::{PourTask, Site};
+use crate::pours::{PourTask, PourTrouble, Site};
 
 /// A change.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -21,6 +23,8 @@ pub enum Fix {
     Begin(Timestamp),
     /// Heat the air, or cool it where negative.
     Heat(TemperatureDelta),
+    /// Dry the air to this humidity, percent.
+    Dry(f64),
     /// A number of equal layers.
     Layers(u32),
     /// Another resin of the shelf.
@@ -48,6 +52,8 @@ pub struct Offer {
 
 const DELAYS_H: [i64; 4] = [12, 24, 48, 96];
 const WARMER_K: [f64; 5] = [1.0, 2.0, 3.0, 5.0, 8.0];
+/// What a dehumidifier may be set to, percent.
+const DRIED_PERCENT: [f64; 4] = [75.0, 65.0, 55.0, 45.0];
 const EARLY: Time = Time::constant(6, 30, 0, 0);
 const LATE: Time = Time::constant(21, 0, 0, 0);
 /// Changes offered at most.
@@ -83,6 +89,7 @@ pub fn offers(
         DELAYS_H.iter().map(|h| Fix::Begin(from + SignedDuration::from_hours(*h))).collect(),
         WARMER_K.iter().map(|k| Fix::Heat(TemperatureDelta::from_k(*k))).collect(),
         WARMER_K.iter().map(|k| Fix::Heat(TemperatureDelta::from_k(-*k))).collect(),
+        drier(evaluation),
         layers(evaluation),
         (site.hands + 1..=site.hands + 2).map(Fix::Hands).collect(),
     ];
@@ -129,6 +136,7 @@ pub fn with(document: &Document, fix: &Fix, site: &Site) -> Option<Changed> {
                 AirFrom::Steady => conditions.air = conditions.air + *by,
             }
         }
+        Fix::Dry(percent) => document.conditions.dried_to_percent = Some(*percent),
         Fix::Layers(count) => document.pours.split = Split::Equal { count: *count },
         Fix::Resin(id, _) => document.resin = id.clone(),
         Fix::OpenOnce(date, time) => {
@@ -168,6 +176,18 @@ pub fn opened(
 
 fn sanded_or_none(evaluation: &Evaluation) -> Option<usize> {
     evaluation.pours.as_ref().ok().map(|s| s.sanded_joints() + s.breaks.len())
+}
+
+/// Drier air, where the air is what forbids a pour.
+fn drier(evaluation: &Evaluation) -> Vec<Fix> {
+    let is_air = |broken: &Break| matches!(broken, Break::UnfitAir { .. });
+    let wanted = match &evaluation.pours {
+        Ok(schedule) => schedule.breaks.iter().any(is_air),
+        Err(trouble) => {
+            matches!(trouble, PourTrouble::Schedule(ScheduleError::NoFitAir { .. }))
+        }
+    };
+    if wanted { DRIED_PERCENT.map(Fix::Dry).to_vec() } else { Vec::new() }
 }
 
 /// A few layers more than are tried anyway.
@@ -214,7 +234,8 @@ fn checked(inputs: &Inputs, fix: &Fix, resins: &[Record], stop: &Stop) -> Option
         Fix::Resin(id, _) => resins.iter().find(|resin| resin.id == *id)?,
         _ => &inputs.resin,
     };
-    let evaluation = evaluate(&Inputs { document, resin: resin.clone(), site }, stop).ok()?;
+    let evaluation =
+        evaluate(&Inputs { document, resin: resin.clone(), site, now: inputs.now }, stop).ok()?;
     let schedule = evaluation.pours.ok()?;
     Some(Offer {
         fix: fix.clone(),

@@ -1,16 +1,21 @@
 //! The stage of pours: a cast's layers and times as a task for the search, and its schedule.
 //!
 //! - `site`: [`Site`], what a shop brings to every cast
+//! - `lead`: work before the first pour
+//! - `depths`: the layers into which a depth may be split
 //! - `in_bucket`: [`InBucket`], whether a bucket is poured before it is too thick
 //! - `task`: [`PourTask`], everything that pour times follow from
 //! - `taken`: pours as a document keeps them once they are taken, with ids that stay
 
+mod depths;
 mod in_bucket;
+pub mod lead;
 mod site;
 mod taken;
 mod task;
 
+pub use depths::EXTRA_LAYERS;
 pub use in_bucket::InBucket;
 pub use site::Site;
 pub use taken::{as_given, levels_of, take, with_ids};
-pub use task::{EXTRA_LAYERS, Planned, PourTask, PourTrouble};
+pub use task::{Planned, PourTask, PourTrouble};

@@ -1,6 +1,8 @@
 //! What a shop brings to every cast: its hours, its air, its hands.
 
 use fondant_heat::climate::AirSeries;
+use fondant_heat::climate::trouble::AirLimits;
+use fondant_materials::resin::Properties;
 use fondant_pours::{Crew, ShopHours};
 use fondant_quantities::{Span, Temperature};
 use jiff::SignedDuration;
@@ -19,6 +21,9 @@ pub struct Site {
     pub hours: ShopHours,
     /// Air of the shop as a dated series.
     pub air: AirSeries,
+    /// From this humidity on care is taken, and from the other nothing is poured, percent.
+    #[serde(default = "usual_humidity")]
+    pub humidity_percent: [f64; 2],
     /// People who mix and pour at the same time.
     pub hands: u32,
     /// Time to measure out and mix one bucket.
@@ -29,6 +34,10 @@ pub struct Site {
     pub pouring: Span,
 }
 
+const fn usual_humidity() -> [f64; 2] {
+    [70.0, 85.0]
+}
+
 impl Site {
     /// One pair of hands in steady air of 20 °C.
     #[must_use]
@@ -37,6 +46,7 @@ impl Site {
         Self {
             hours,
             air: AirSeries::steady(Temperature::from_celsius(20.0), 50.0),
+            humidity_percent: usual_humidity(),
             hands: crew.hands,
             mixing: crew.mixing,
             pouring: crew.pouring,
@@ -46,12 +56,29 @@ impl Site {
     /// The air that a cast's pours stand in.
     #[must_use]
     pub fn air_of(&self, document: &Document) -> AirSeries {
-        match document.conditions.air_from {
-            AirFrom::Shop => self.air.warmer(document.conditions.heated),
+        let conditions = &document.conditions;
+        let air = match conditions.air_from {
+            AirFrom::Shop => self.air.warmer(conditions.heated),
             AirFrom::Steady => {
                 let humidity = self.air.at(document.pours.not_before).humidity_percent;
-                AirSeries::steady(document.conditions.air, humidity)
+                AirSeries::steady(conditions.air, humidity)
             }
+        };
+        match conditions.dried_to_percent {
+            Some(percent) => air.dried_to(percent),
+            None => air,
+        }
+    }
+
+    /// What the air may be for a resin: the resin's own ceiling holds where it is lower.
+    #[must_use]
+    pub fn air_limits(&self, resin: &Properties) -> AirLimits {
+        let (working, [care, stop]) = (&resin.working, self.humidity_percent);
+        AirLimits {
+            coldest: working.coldest,
+            warmest: working.warmest,
+            humidity_care_percent: care.min(working.humidity_max_percent),
+            humidity_stop_percent: stop,
         }
     }
 

@@ -6,30 +6,24 @@ use fondant_heat::sides::Sides;
 use fondant_heat::{Accuracy, HeatError, Poured};
 use fondant_materials::resin::Calibrated;
 use fondant_numerics::Stop;
-use fondant_pours::layers::{self, Ladder, Layer, LayersError, MOST_LAYERS};
+use fondant_pours::layers::{Ladder, Layer, LayersError};
 use fondant_pours::{
-    Allowance, Crew, Given, Schedule, ScheduleError, ShopHours, Task, bindings, judge, search,
+    AirRule, Allowance, Crew, Given, Schedule, ScheduleError, ShopHours, Task, bindings, judge,
+    search,
 };
-use fondant_quantities::{Length, Mass, Span};
-use fondant_shapes::volume::Fill;
+use fondant_quantities::{Length, Mass, Span, Temperature};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
+use super::depths::Depths;
 use super::in_bucket::InBucket;
+use super::lead;
 use super::site::Site;
 use super::taken::as_given;
-use crate::document::{Contents, Document, PourId, Split, TakenPour};
+use crate::document::{Document, PourId, Split, TakenPour};
 use crate::heat::conditions::poured;
 use crate::heat::{HeatLimits, LayerOf, SideTask};
 use crate::measure::Measured;
-
-/// This many layers more than the single-layer limit asks for are tried, since
-/// a layer on a warm one runs hotter than alone.
-pub const EXTRA_LAYERS: usize = 3;
-/// A search for depths looks at this many levels at most ...
-const DEPTH_LEVELS: f64 = 8.0;
-/// ... no closer than this.
-const DEPTH_GRID: Length = Length::from_mm(5.0);
 
 /// Why there are no pour times.
 #[derive(Debug, Clone, PartialEq, thiserror::Error, Serialize, Deserialize)]
@@ -68,22 +62,12 @@ struct Around {
     poured: Poured,
 }
 
-/// How the fill may be split.
-#[derive(Debug, Clone)]
-struct Depths {
-    fill: Fill,
-    allowed: Length,
-    split: Split,
-    seal: Option<Layer>,
-    /// Fewest main layers.
-    fewest: usize,
-}
-
 /// When somebody can pour, and how long that takes.
 #[derive(Debug, Clone)]
 struct Work {
     hours: ShopHours,
     not_before: Timestamp,
+    air_rule: Option<AirRule>,
     crew: Crew,
     sanding: Span,
 }
@@ -142,7 +126,8 @@ impl PourTask {
             depths,
             work: Work {
                 hours: site.hours.clone(),
-                not_before: document.pours.not_before,
+                not_before: earliest(document, measured, site),
+                air_rule: air_rule(document, resin, site, poured),
                 crew: Crew { bucket: in_bucket.mass(conditions.bucket), ..crew },
                 sanding: document.pours.sanding,
             },
@@ -151,6 +136,14 @@ impl PourTask {
             taken: document.pours.taken.clone(),
             stop: stop.clone(),
         })
+    }
+
+    /// The same, with no pour before a moment.
+    #[must_use]
+    pub fn no_sooner_than(mut self, from: Option<Timestamp>) -> Self {
+        self.work.not_before =
+            from.map_or(self.work.not_before, |from| self.work.not_before.max(from));
+        self
     }
 
     /// The same for as long as an answer is wanted.
@@ -168,6 +161,7 @@ impl PourTask {
             cooling: self.around.cooling,
             sides: self.around.sides,
             poured: self.around.poured,
+            air_rule: self.work.air_rule,
             limit: self.resin.working.peak_limit,
             ladder,
             hours: &self.work.hours,
@@ -239,6 +233,12 @@ impl PourTask {
     #[must_use]
     pub fn batch(&self) -> Mass {
         self.batch
+    }
+
+    /// No pour before this: work can begin, and the work before the first pour is done.
+    #[must_use]
+    pub fn earliest(&self) -> Timestamp {
+        self.work.not_before
     }
 
     /// The air of the pours.
@@ -316,87 +316,26 @@ impl PourTask {
     }
 }
 
-impl Depths {
-    fn of(
-        document: &Document,
-        measured: &Measured,
-        heat: &HeatLimits,
-    ) -> Result<Self, LayersError> {
-        let fill = measured.fill.clone();
-        let mut fewest = match &document.pours.split {
-            Split::Fewest | Split::Search => layers::fewest(&fill, heat.allowed)?,
-            Split::Equal { count } => (*count as usize).clamp(1, MOST_LAYERS),
-            Split::ByHand { levels } => levels.len() + 1,
-        };
-        if let Contents::Coat(coat) = &document.contents {
-            fewest = fewest.max(coat.coats as usize);
-        }
-        let seal = document.seals().then(|| layers::seal_coat(measured.sizing.bare));
-        let split = document.pours.split.clone();
-        Ok(Self { fill, allowed: heat.allowed, split, seal, fewest })
+/// When the first pour can be: work begins, the work before it is done, and not in the past.
+fn earliest(document: &Document, measured: &Measured, site: &Site) -> Timestamp {
+    let pours = &document.pours;
+    let from = pours.not_before;
+    match pours.lead {
+        Some(lead) => from.checked_add(lead.signed()).unwrap_or(from),
+        None => lead::ready(&lead::steps(document, measured), &site.hours, from),
     }
+}
 
-    /// The layers that sides and buckets are worked out for: those that are taken or set by hand,
-    /// else as few as the heat allows.
-    fn layers(&self, taken: &[TakenPour]) -> Vec<Layer> {
-        let by_split = || match &self.split {
-            Split::ByHand { levels } => layers::split_at(&self.fill, levels),
-            Split::Fewest | Split::Equal { .. } | Split::Search => {
-                layers::split(&self.fill, self.fewest)
-            }
-        };
-        self.taken(taken).unwrap_or_else(by_split)
-    }
-
-    /// The layers of pours that were taken; `None` where there are none or the form is no longer
-    /// the one they were taken for.
-    fn taken(&self, taken: &[TakenPour]) -> Option<Vec<Layer>> {
-        let last = taken.last()?;
-        let same = |a: Length, b: Length| (a - b).m().abs() < 1e-5;
-        if !same(last.to, self.fill.depth()) {
-            return None;
-        }
-        let levels: Vec<Length> = taken.iter().map(|pour| pour.to).collect();
-        let layers = self.sealed(layers::split_at(&self.fill, &levels));
-        let fits = layers.len() == taken.len()
-            && layers.iter().zip(&levels).all(|(layer, level)| same(layer.to, *level));
-        fits.then_some(layers)
-    }
-
-    fn sealed(&self, mut layers: Vec<Layer>) -> Vec<Layer> {
-        if let Some(seal) = self.seal {
-            layers.insert(0, seal);
-        }
-        layers
-    }
-
-    fn ladders(&self) -> Vec<Ladder> {
-        let equal = |count| Ladder::of(&self.sealed(layers::split(&self.fill, count)));
-        match &self.split {
-            Split::Fewest => {
-                let most = (self.fewest + EXTRA_LAYERS).min(MOST_LAYERS);
-                (self.fewest..=most.max(self.fewest)).map(equal).collect()
-            }
-            Split::Equal { .. } => vec![equal(self.fewest)],
-            Split::ByHand { levels } => {
-                vec![Ladder::of(&self.sealed(layers::split_at(&self.fill, levels)))]
-            }
-            Split::Search => {
-                let ladder = Ladder::over(&self.fill, self.grid(), self.allowed);
-                let ladder = match self.seal {
-                    Some(seal) => ladder.after(seal),
-                    None => ladder,
-                };
-                // Equal layers need not lie on the grid.
-                vec![ladder, equal(self.fewest)]
-            }
-        }
-    }
-
-    fn grid(&self) -> Length {
-        let main = self.fill.depth() - self.fill.base();
-        DEPTH_GRID.max(main / DEPTH_LEVELS).min(main)
-    }
+/// The limits of the air, unless the maker has lifted them with a reason.
+fn air_rule(
+    document: &Document,
+    resin: &Calibrated,
+    site: &Site,
+    poured: Poured,
+) -> Option<AirRule> {
+    let is_lifted = !document.pours.outside_air.trim().is_empty();
+    let surface = Temperature::from_k(poured.t_k);
+    (!is_lifted).then(|| AirRule { limits: site.air_limits(resin), surface })
 }
 
 /// The thickest of some layers, as far as heat goes.

@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 
 use fondant_quantities::{Temperature, TemperatureDelta};
 
-use super::dew::dew_point;
+use super::dew::{dew_point, saturation_pa};
 
 /// The air at one moment.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -117,10 +117,23 @@ impl AirSeries {
         dew_point(air.temperature, air.humidity_percent)
     }
 
-    /// The same, warmer throughout.
+    /// The same, warmer throughout: with as much water in it, and so less humid.
     #[must_use]
     pub fn warmer(&self, by: TemperatureDelta) -> Self {
-        Self(self.0.iter().map(|m| AirAt { temperature: m.temperature + by, ..*m }).collect())
+        let warmed = |m: &AirAt| {
+            let temperature = m.temperature + by;
+            let ratio = saturation_pa(m.temperature) / saturation_pa(temperature);
+            let humidity_percent = (m.humidity_percent * ratio).min(100.0);
+            AirAt { temperature, humidity_percent, ..*m }
+        };
+        Self(self.0.iter().map(warmed).collect())
+    }
+
+    /// The same, dried to a humidity where it is over that.
+    #[must_use]
+    pub fn dried_to(&self, percent: f64) -> Self {
+        let dried = |m: &AirAt| AirAt { humidity_percent: m.humidity_percent.min(percent), ..*m };
+        Self(self.0.iter().map(dried).collect())
     }
 
     /// Mean temperature between two times.

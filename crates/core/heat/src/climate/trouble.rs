@@ -3,6 +3,7 @@
 //! that falls fast draws damp onto what is still warm.
 
 use jiff::{SignedDuration, Timestamp};
+use serde::{Deserialize, Serialize};
 
 use fondant_quantities::{Temperature, TemperatureDelta};
 
@@ -32,7 +33,7 @@ pub struct AirLimits {
 }
 
 /// Kind of trouble with the air.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 pub enum TroubleKind {
     /// The surface is within 3 K of the dew point.
     Dew,
@@ -108,6 +109,20 @@ pub fn troubles(
     all.extend(open.into_iter().flatten());
     all.sort_by_key(|trouble| (trouble.from, trouble.kind));
     all
+}
+
+/// What forbids a pour at a moment, with its figure: humidity at the shop's stop, a surface within
+/// the margin of the dew point, air colder than the resin cures in.
+#[must_use]
+pub fn forbidden(
+    air: &AirSeries,
+    limits: &AirLimits,
+    surface: Temperature,
+    at: Timestamp,
+) -> Option<(TroubleKind, f64)> {
+    [TroubleKind::TooHumid, TroubleKind::Dew, TroubleKind::Cold].into_iter().find_map(|kind| {
+        figure(kind, air, limits, &|_| Some(surface), at).map(|figure| (kind, figure))
+    })
 }
 
 /// The figure by which a trouble is told, where there is one.
@@ -195,6 +210,27 @@ mod tests {
         let damp = air(&[(0, 20.0, 84.0), (24, 20.0, 84.0)]);
         assert!(kinds(&damp, None).contains(&TroubleKind::Dew));
         assert!(!kinds(&damp, Some(26.0)).contains(&TroubleKind::Dew));
+    }
+
+    #[test]
+    fn a_pour_is_forbidden_by_what_it_would_stand_in() {
+        let surface = Temperature::from_celsius(20.0);
+        let of = |celsius: f64, percent: f64| {
+            forbidden(
+                &air(&[(0, celsius, percent), (1, celsius, percent)]),
+                &LIMITS,
+                surface,
+                hour(0),
+            )
+            .map(|(kind, _)| kind)
+        };
+        assert_eq!(of(20.0, 60.0), None);
+        assert_eq!(of(20.0, 85.0), Some(TroubleKind::TooHumid));
+        // 84 % at 20 °C condenses at 17.2 °C.
+        assert_eq!(of(20.0, 84.0), Some(TroubleKind::Dew));
+        assert_eq!(of(14.9, 60.0), Some(TroubleKind::Cold));
+        // Warm air is a matter of pot life and peak.
+        assert_eq!(of(31.0, 40.0), None);
     }
 
     #[test]

@@ -1,5 +1,6 @@
 //! The search from its first dive to the proof.
 
+use fondant_heat::climate::trouble::TroubleKind;
 use fondant_quantities::Span;
 use jiff::Timestamp;
 
@@ -8,6 +9,8 @@ use super::state::Search;
 use super::table::Table;
 use super::terms::{Aim, Allowance};
 use super::to_go::ToGo;
+use crate::simulate::air_rule::Unfit;
+use crate::simulate::course::timestamp;
 use crate::simulate::error::ScheduleError;
 use crate::simulate::schedule::{Proof, Schedule};
 use crate::simulate::slots::{HORIZON, Slots};
@@ -29,7 +32,8 @@ const MOST_WIDENINGS: usize = 3;
 /// [`ScheduleError`] where there is none.
 pub fn search(task: &Task<'_>, terms: &Allowance<'_>) -> Result<Schedule, ScheduleError> {
     let end = task.not_before.checked_add(HORIZON).unwrap_or(Timestamp::MAX);
-    let slots = Slots::of(task.hours, task.not_before, end);
+    let open = Slots::of(task.hours, task.not_before, end);
+    let slots = open.clone().in_air(task.air_rule, task.air);
     for level in 0..task.ladder.top() {
         let works = task.ladder.from(level).iter().map(|rung| task.work(&rung.layer));
         let Some(least) = works.min_by(|a, b| a.s().total_cmp(&b.s())) else {
@@ -38,10 +42,34 @@ pub fn search(task: &Task<'_>, terms: &Allowance<'_>) -> Result<Schedule, Schedu
         if least.signed().as_secs() > slots.longest_s() {
             return Err(ScheduleError::NoTimeToPour { hands: least });
         }
+        if !slots.any_has_time(least.signed().as_secs()) {
+            return Err(unfit(task, &open, least));
+        }
     }
     let mut search = Search { task, terms, slots, runs: 0, never_sets: false };
     let (best, proof) = search.run()?;
     search.write_out(&best, proof)
+}
+
+/// Why the air forbids every hour that is open: what is wrong with the best of them.
+fn unfit(task: &Task<'_>, open: &Slots, work: Span) -> ScheduleError {
+    let of = |slot: usize| {
+        let at = timestamp(open.at(slot));
+        task.air_rule.and_then(|rule| rule.unfit(task.air, at, at + work.signed()))
+    };
+    let slots = (0..open.len()).filter(|slot| open.has_time(*slot, work.signed().as_secs()));
+    // One kind is told of: whatever else forbids an hour, this has to be mended too.
+    let all: Vec<Unfit> = slots.filter_map(of).collect();
+    let least =
+        all.iter().copied().reduce(|best, next| match (best.kind == next.kind, best.kind) {
+            (true, TroubleKind::TooHumid) if next.figure < best.figure => next,
+            (true, TroubleKind::Dew | TroubleKind::Cold) if next.figure > best.figure => next,
+            _ => best,
+        });
+    match least {
+        Some(least) => ScheduleError::NoFitAir { least },
+        None => ScheduleError::NoTimeToPour { hands: work },
+    }
 }
 
 impl Search<'_> {

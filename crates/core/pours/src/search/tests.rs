@@ -99,6 +99,7 @@ fn task<'a>(
         cooling: Cooling::default(),
         sides: Sides::NONE,
         poured: Poured::fresh(mixed.k()),
+        air_rule: None,
         limit: resin.working.peak_limit,
         ladder,
         hours,

@@ -35,6 +35,7 @@ pub fn bindings(task: &Task<'_>, given: &[Given]) -> Result<Vec<Binding>, Schedu
                 Binding::Sanding
             }
             _ if !is_open => Binding::Hours,
+            _ if task.unfit(&pour.layer, timestamp(earlier)).is_some() => Binding::Air,
             None if Course::begin(task, &pour.layer, earlier)?.peak_k > limit_k => Binding::Limit,
             Some(b) if b.follow(task, &pour.layer, earlier)?.peak_k > limit_k => Binding::Limit,
             _ => Binding::Later,

@@ -3,6 +3,8 @@
 use fondant_quantities::{Span, Temperature};
 use jiff::Timestamp;
 
+use super::air_rule::Unfit;
+
 /// What a given time breaks.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Break {
@@ -20,6 +22,13 @@ pub enum Break {
     Closed {
         /// The pour, from 0.
         pour: usize,
+    },
+    /// The air forbids it.
+    UnfitAir {
+        /// The pour, from 0.
+        pour: usize,
+        /// What is wrong with the air.
+        unfit: Unfit,
     },
     /// The layer below is still liquid.
     NotSticky {
@@ -61,6 +70,7 @@ impl Break {
             Self::TooSoon { pour }
             | Self::OutOfOrder { pour }
             | Self::Closed { pour }
+            | Self::UnfitAir { pour, .. }
             | Self::NotSticky { pour, .. }
             | Self::Set { pour, .. }
             | Self::NeverSanded { pour, .. }

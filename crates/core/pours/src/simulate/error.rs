@@ -1,5 +1,6 @@
 //! Why there is no schedule.
 
+use super::air_rule::Unfit;
 use fondant_heat::HeatError;
 use fondant_quantities::Span;
 use serde::{Deserialize, Serialize};
@@ -12,6 +13,12 @@ pub enum ScheduleError {
     NoTimeToPour {
         /// Time to mix and pour.
         hands: Span,
+    },
+    /// Whenever the shop is open long enough, the air forbids a pour.
+    #[error("the air forbids a pour at every hour")]
+    NoFitAir {
+        /// What is wrong with it at the best of these hours.
+        least: Unfit,
     },
     /// At every time tried some layer passes the limit.
     #[error("some layer passes the limit at every time tried")]

@@ -14,6 +14,8 @@ pub struct Given {
     pub layer: Layer,
     /// Start of the pour, UTC.
     pub at: Timestamp,
+    /// Whether it has happened: its hour is no longer a matter of the shop's rules.
+    pub is_poured: bool,
     /// How warm the resin is, where that is known better than by the plan.
     pub resin_at: Option<Temperature>,
 }
@@ -22,7 +24,7 @@ impl Given {
     /// As the plan has it.
     #[must_use]
     pub const fn planned(layer: Layer, at: Timestamp) -> Self {
-        Self { layer, at, resin_at: None }
+        Self { layer, at, is_poured: false, resin_at: None }
     }
 
     /// The resin as it went in, or as it is planned.

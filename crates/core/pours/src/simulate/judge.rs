@@ -31,11 +31,8 @@ pub fn judge(task: &Task<'_>, given: &[Given]) -> Result<Schedule, ScheduleError
             // The model goes on as if it came right after.
             pour.at = before.at + jiff::SignedDuration::from_secs(1);
         }
-        if pour.at < task.not_before {
-            breaks.push(Break::TooSoon { pour: index });
-        }
-        if !task.hours.is_open(pour.at, pour.at + work) {
-            breaks.push(Break::Closed { pour: index });
+        if !pour.is_poured {
+            breaks.extend(untimely(task, index, &pour));
         }
         let joint = match &below {
             None => Joint::First,
@@ -63,6 +60,16 @@ pub fn judge(task: &Task<'_>, given: &[Given]) -> Result<Schedule, ScheduleError
         followed.push(pour);
     }
     finished(task, pours, &followed, breaks)
+}
+
+/// What the hour of a pour that is to come breaks.
+fn untimely(task: &Task<'_>, index: usize, pour: &Given) -> impl Iterator<Item = Break> {
+    let done = pour.at + task.work(&pour.layer).signed();
+    let too_soon = (pour.at < task.not_before).then_some(Break::TooSoon { pour: index });
+    let closed = (!task.hours.is_open(pour.at, done)).then_some(Break::Closed { pour: index });
+    let unfit = task.unfit(&pour.layer, pour.at);
+    let unfit = unfit.map(|unfit| Break::UnfitAir { pour: index, unfit });
+    [too_soon, closed, unfit].into_iter().flatten()
 }
 
 /// The pours with their peaks by the run of all of them, and when all is hard.

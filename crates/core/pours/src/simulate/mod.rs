@@ -2,11 +2,13 @@
 //!
 //! - [`task`]: what is to be scheduled
 //! - [`schedule`]: pours with their times, windows and peaks
+//! - [`air_rule`]: air in which nothing is poured
 //! - `course`, `slots`, `joint`: one pour after another, the grid of times, the bond between two
 //! - [`judge`](mod@judge): what given times do and break; [`refit`](mod@refit): later pours taken along
 //! - [`observe`](mod@observe): windows by what was poured and touched
 //! - [`tries`]: how often a plan holds when air, resin or people are off
 
+pub mod air_rule;
 pub mod bindings;
 pub mod breaks;
 pub(crate) mod course;
@@ -21,6 +23,7 @@ pub(crate) mod slots;
 pub mod task;
 pub mod tries;
 
+pub use air_rule::{AirRule, Unfit};
 pub use bindings::bindings;
 pub use breaks::Break;
 pub use error::ScheduleError;

@@ -87,6 +87,7 @@ pub fn observe(
         if let Some(pour) = given.get_mut(fact.pour) {
             pour.at = fact.at;
             pour.resin_at = fact.resin_at;
+            pour.is_poured = true;
         }
     }
     let mut all = Allowed { least: RATES.0, most: RATES.1 };

@@ -38,7 +38,8 @@ fn holds(
     given: &Given,
 ) -> Result<bool, ScheduleError> {
     let end = given.at + task.work(&given.layer).signed();
-    if !task.hours.is_open(given.at, end) || joined(task, slots, below, 0, given)?.1.is_some() {
+    let is_fit = task.hours.is_open(given.at, end) && task.unfit(&given.layer, given.at).is_none();
+    if !is_fit || joined(task, slots, below, 0, given)?.1.is_some() {
         return Ok(false);
     }
     let course = Course::next(Some(below), task, given)?;

@@ -31,6 +31,8 @@ pub enum Binding {
     Begins,
     /// The layer below turns sticky then.
     Window,
+    /// Earlier the air forbids it.
+    Air,
     /// The shop is closed before.
     Hours,
     /// Poured earlier, a layer passes the limit.

@@ -2,7 +2,10 @@
 
 use jiff::{SignedDuration, Timestamp};
 
+use super::air_rule::AirRule;
+use super::course::timestamp;
 use crate::hours::{OpenSpan, ShopHours};
+use fondant_heat::climate::AirSeries;
 use fondant_quantities::Span;
 
 /// Pours begin on the quarter hour, s.
@@ -32,6 +35,36 @@ impl Slots {
             }
         }
         Self { all, spans }
+    }
+
+    /// Without those at which the air forbids a pour; none lasts into such an hour.
+    pub(crate) fn in_air(mut self, rule: Option<AirRule>, air: &AirSeries) -> Self {
+        let Some(rule) = rule else { return self };
+        let is_fit = |at: i64| rule.unfit_at(air, timestamp(at)).is_none();
+        // From the last backwards: until when the air stays fit.
+        let mut fit_until: Option<(i64, i64)> = None;
+        let mut kept = Vec::with_capacity(self.all.len());
+        for (at, closes) in self.all.into_iter().rev() {
+            if !is_fit(at) {
+                fit_until = None;
+                continue;
+            }
+            let until = match fit_until {
+                // The quarter hour after this one is fit too.
+                Some((next, until)) if next == at + GRID_S => until,
+                _ => last_fit(at, closes, is_fit),
+            };
+            fit_until = Some((at, until));
+            kept.push((at, closes.min(until)));
+        }
+        kept.reverse();
+        self.all = kept;
+        self
+    }
+
+    /// Whether there is a slot with so much time, s.
+    pub(crate) fn any_has_time(&self, work_s: i64) -> bool {
+        (0..self.all.len()).any(|slot| self.has_time(slot, work_s))
     }
 
     pub(crate) fn len(&self) -> usize {
@@ -83,6 +116,15 @@ impl Slots {
             .sum();
         (to - from - open).max(0)
     }
+}
+
+/// The last quarter hour before closing up to which the air stays fit.
+fn last_fit(from: i64, closes: i64, is_fit: impl Fn(i64) -> bool) -> i64 {
+    let mut until = from;
+    while until < closes && is_fit(until + GRID_S) {
+        until += GRID_S;
+    }
+    until
 }
 
 fn up_to_grid(second: i64) -> i64 {

@@ -9,6 +9,7 @@ use fondant_numerics::Stop;
 use fondant_quantities::{Span, Temperature};
 use jiff::Timestamp;
 
+use super::air_rule::{AirRule, Unfit};
 use crate::crew::Crew;
 use crate::hours::ShopHours;
 use crate::layers::{Ladder, Layer};
@@ -26,6 +27,8 @@ pub struct Task<'a> {
     pub sides: Sides,
     /// The resin as it goes in.
     pub poured: Poured,
+    /// Limits of the air while a layer is poured; `None` where they are lifted.
+    pub air_rule: Option<AirRule>,
     /// No point may get hotter.
     pub limit: Temperature,
     /// The levels at which a layer may end.
@@ -43,6 +46,13 @@ pub struct Task<'a> {
 }
 
 impl Task<'_> {
+    /// What in the air forbids a layer at a time.
+    #[must_use]
+    pub fn unfit(&self, layer: &Layer, at: Timestamp) -> Option<Unfit> {
+        let done = at + self.work(layer).signed();
+        self.air_rule.and_then(|rule| rule.unfit(self.air, at, done))
+    }
+
     /// From the first bucket of a layer to the last.
     #[must_use]
     pub fn work(&self, layer: &Layer) -> Span {

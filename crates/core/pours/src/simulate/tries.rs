@@ -61,9 +61,11 @@ pub fn robust(task: &Task<'_>, given: &[Given], tries: usize) -> Held {
     let Ok(slots) = slots_of(task, given) else {
         return Held { tries, held: 0, too_hot: 0 };
     };
+    let after_cure = after_cure(task, given).unwrap_or_else(|_| vec![false; given.len()]);
+    let plan = Plan { slots: &slots, given, after_cure: &after_cure };
     let all: Vec<Outcome> = (0..tries)
         .into_par_iter()
-        .map(|index| attempt(task, &slots, given, index).unwrap_or(Outcome::Missed))
+        .map(|index| attempt(task, &plan, index).unwrap_or(Outcome::Missed))
         .collect();
     let count = |wanted: Outcome| all.iter().filter(|outcome| **outcome == wanted).count();
     Held { tries, held: count(Outcome::Held), too_hot: count(Outcome::TooHot) }
@@ -76,26 +78,49 @@ enum Outcome {
     TooHot,
 }
 
-fn attempt(
-    task: &Task<'_>,
-    slots: &Slots,
-    given: &[Given],
-    index: usize,
-) -> Result<Outcome, ScheduleError> {
+/// A plan that is tried.
+#[derive(Clone, Copy)]
+struct Plan<'a> {
+    slots: &'a Slots,
+    given: &'a [Given],
+    /// Pours that the plan puts on a sanded layer.
+    after_cure: &'a [bool],
+}
+
+/// Which pours the plan puts after the window below them.
+fn after_cure(task: &Task<'_>, given: &[Given]) -> Result<Vec<bool>, ScheduleError> {
+    let mut below: Option<Course> = None;
+    let mut all = Vec::with_capacity(given.len());
+    for pour in given {
+        all.push(below.as_ref().is_some_and(|below| pour.at.as_second() > below.closes));
+        below = Some(Course::next(below.as_ref(), task, pour)?);
+    }
+    Ok(all)
+}
+
+fn attempt(task: &Task<'_>, plan: &Plan<'_>, index: usize) -> Result<Outcome, ScheduleError> {
     let air = task.air.warmer(TemperatureDelta::from_k(AIR_K * off(index, 0)));
     let resin = task.resin.scaled(1.0 + RATE_RATIO * off(index, 1), 1.0);
     let task = Task { air: &air, resin: &resin, ..task.clone() };
     let mut below: Option<Course> = None;
     let mut missed = false;
-    for (pour, planned) in given.iter().enumerate() {
+    // A layer that is to be sanded waits until it is hard, and what follows waits with it.
+    let mut waited_s = 0;
+    for (pour, planned) in plan.given.iter().enumerate() {
         let late_s = DELAY_S * off(index, 2 + pour);
-        let pour = Given { at: timestamp(planned.at.as_second() + late_s as i64), ..*planned };
+        let mut at = planned.at.as_second() + late_s as i64 + waited_s;
+        if let Some(below) = below.as_ref().filter(|_| plan.after_cure[pour]) {
+            let ready = plan.slots.sanded(below.hard()?.0, task.sanding).map_or(at, |(_, at)| at);
+            waited_s += (ready - at).max(0);
+            at = at.max(ready);
+        }
+        let pour = Given { at: timestamp(at), ..*planned };
         if let Some(below) = &below {
             // The bond asks for the window alone; to be done inside it is for
             // the plan.
             let at = pour.at.as_second();
             let is_wet = below.opens <= at && at <= below.closes;
-            missed |= !is_wet && joined(&task, slots, below, 0, &pour)?.1.is_some();
+            missed |= !is_wet && joined(&task, plan.slots, below, 0, &pour)?.1.is_some();
         }
         let course = Course::next(below.as_ref(), &task, &pour)?;
         if course.peak_k > task.limit.k() + LIMIT_SLACK_K {

@@ -185,6 +185,12 @@ pub const BUCKET_RESIDUE_PERCENT: NumberBound =
     NumberBound { what: "Left in the buckets", min: 0.0, max: 20.0, unit: "%" };
 /// How much a heater warms the shop's air.
 pub const HEATED_K: NumberBound = NumberBound { what: "Heating", min: -15.0, max: 20.0, unit: "K" };
+/// Humidity that a dehumidifier keeps.
+pub const DRIED_PERCENT: NumberBound =
+    NumberBound { what: "The dried air", min: 20.0, max: 95.0, unit: "%" };
+/// Work and waits before the first pour.
+pub const LEAD_HOURS: NumberBound =
+    NumberBound { what: "The work before the first pour", min: 0.0, max: 1000.0, unit: "h" };
 /// A level at which a layer ends.
 pub const LEVEL: Bound<Length> = lengths("A layer's end", 1.0, 1000.0);
 /// Equal main layers.

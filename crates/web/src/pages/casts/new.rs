@@ -157,6 +157,8 @@ fn read(entries: &Entries, kind: Kind, shop: &Shop, now: Timestamp) -> Result<Do
         _ => {}
     }
     document.conditions.air_from = AirFrom::Shop;
+    // Nothing is built yet.
+    document.pours.lead = None;
     Ok(document)
 }
 

@@ -223,7 +223,7 @@ fn tonight(shop: &Shop, casts: &[CastAgenda], now: Timestamp) -> Vec<String> {
         let (from, to) = (first.max(now), agenda.hard.min(until));
         let resin = shop.shelf().find(&agenda.resin).ok().filter(|_| from < to);
         let found = resin.map_or_else(Vec::new, |resin| {
-            let limits = shop.workshop.settings.shop.air_limits(&resin.properties);
+            let limits = shop.site().air_limits(&resin.properties);
             troubles(&shop.site().air, &limits, |_| None, from, to)
         });
         found.into_iter().filter(|trouble| trouble.kind != TroubleKind::Humid).map(|trouble| {

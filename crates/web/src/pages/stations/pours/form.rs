@@ -37,6 +37,19 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, shop: &Sho
         reader.number("heated", &bounds::HEATED_K, &mut heated);
         document.conditions.heated = TemperatureDelta::from_k(heated);
     }
+    if reader.entries.get("dried").is_some() {
+        let dried = &mut document.conditions.dried_to_percent;
+        reader.maybe_number("dried", &bounds::DRIED_PERCENT, dried);
+    }
+    if reader.entries.get("lead").is_some() {
+        let mut hours = document.pours.lead.map(Span::h);
+        reader.maybe_number("lead", &bounds::LEAD_HOURS, &mut hours);
+        document.pours.lead = hours.map(Span::from_h);
+    }
+    if reader.entries.get("outside_air").is_some() {
+        let why = &mut document.pours.outside_air;
+        reader.text("outside_air", "The reason", bounds::REASON_CHARACTERS, true, why);
+    }
     let before = document.pours.split.clone();
     split::apply(reader, document);
     if document.pours.split != before {

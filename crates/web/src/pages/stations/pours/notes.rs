@@ -1,6 +1,6 @@
 //! Sentences about a plan: narrow places, thick buckets, missed windows, the shop's hours.
 
-use fondant_cast::pours::InBucket;
+use fondant_cast::pours::{InBucket, lead};
 use fondant_cast::{Evaluation, PourTask};
 use fondant_numerics::Stop;
 use fondant_pours::{Joint, Schedule, Workday};
@@ -8,7 +8,7 @@ use fondant_quantities::{Length, Span};
 
 use crate::pages::stations::asked::Asked;
 use crate::ui::units::span;
-use crate::words::layers;
+use crate::words::{layers, pours as words};
 
 /// Windows that open later by less at the narrowest place are not told of.
 const HARDLY_LATER: Span = Span::from_s(600.0);
@@ -35,6 +35,27 @@ pub(super) fn narrow(asked: &Asked<'_>, narrowest: Option<(Length, Span)>) -> St
         ),
         _ => String::new(),
     }
+}
+
+/// The work before the first pour, and when the first pour can be.
+pub(super) fn prepared(asked: &Asked<'_>) -> String {
+    let (document, shown) = (asked.document, asked.shown);
+    let steps = lead::steps(document, &asked.evaluation.measured);
+    let each = steps.iter().map(|step| {
+        let wait = match step.waits > Span::ZERO {
+            true => format!(" and {} of waiting", span(step.waits)),
+            false => String::new(),
+        };
+        format!("{} {}{wait}", words::lead(step.work), span(step.hands))
+    });
+    let each: Vec<String> = each.collect();
+    let hours = asked.shop.hours();
+    let from = document.pours.not_before;
+    let computed = lead::ready(&steps, hours, from);
+    let ready = document.pours.lead.map_or(computed, |lead| from + lead.signed());
+    let first = shown.date_and_time(ready, hours.zone());
+    let list = if each.is_empty() { "nothing to do".to_owned() } else { each.join(", ") };
+    format!("Empty: computed ({list}). 0: all is ready. No pour before {first}.")
 }
 
 /// A sentence where a bucket would be too thick before it is poured.

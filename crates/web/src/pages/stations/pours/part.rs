@@ -3,9 +3,9 @@
 use askama::Template;
 use askama_web::WebTemplate;
 use fondant_app::Shop;
+use fondant_cast::Document;
 use fondant_cast::document::PourId;
 use fondant_cast::facts::{Fact, FactRow, standing};
-use fondant_cast::{Document, ShopSettings};
 use fondant_heat::climate::trouble::{Trouble, troubles};
 use fondant_materials::resin::Properties;
 use fondant_pours::Schedule;
@@ -64,13 +64,9 @@ impl Showing<'_> {
         self.shop.shown()
     }
 
-    fn settings(&self) -> &ShopSettings {
-        &self.shop.workshop.settings.shop
-    }
-
     pub(super) fn troubles(&self) -> Vec<Trouble> {
         let air = self.shop.site().air_of(self.document);
-        let limits = self.settings().air_limits(self.resin);
+        let limits = self.shop.site().air_limits(self.resin);
         let first = self.schedule.pours.first().map_or(self.schedule.hard, |pour| pour.at);
         let surface = |at| self.schedule.surface_at(at);
         troubles(&air, &limits, surface, first, self.schedule.hard)
@@ -94,7 +90,7 @@ impl Showing<'_> {
             schedule: self.schedule,
             hours: self.shop.hours(),
             air: &air,
-            limits: self.settings().air_limits(self.resin),
+            limits: self.shop.site().air_limits(self.resin),
             troubles: &troubles,
             touches: &touches,
             ids: self.ids,

@@ -7,16 +7,16 @@ use fondant_app::jobs::plans_key;
 use fondant_cast::document::{AirFrom, PourId};
 use fondant_cast::facts;
 use fondant_cast::planning::is_wanted;
-use fondant_cast::{Evaluation, Standing};
-use fondant_pours::Schedule;
+use fondant_cast::{Evaluation, PourTrouble, Standing};
 use fondant_pours::simulate::Observed;
+use fondant_pours::{Break, Schedule, ScheduleError};
 use fondant_quantities::units::trimmed;
 use fondant_quantities::{Length, Span, bounds};
 use jiff::{SignedDuration, Timestamp};
 
 use super::facts::{FactsView, difference};
 use super::form::LOCAL;
-use super::notes::{hours, missed, narrow, too_thick};
+use super::notes::{hours, missed, narrow, prepared, too_thick};
 use super::part::{AxisPart, Showing};
 use super::rows::{PourRow, row};
 use super::split::SplitView;
@@ -161,8 +161,12 @@ fn when(asked: &Asked<'_>, not_before: &str) -> Vec<Field> {
         AirFrom::Shop => "shop",
     };
     let minutes = trimmed(document.pours.sanding.s() / 60.0, 0);
+    let lead = document.pours.lead.map(Span::h);
     let mut all = vec![
-        fields.text("not_before", "Begin no earlier than", not_before).kind("datetime-local"),
+        fields.text("not_before", "Work begins", not_before).kind("datetime-local"),
+        fields
+            .maybe_number("lead", "Work before the first pour", lead, &bounds::LEAD_HOURS)
+            .hint(prepared(asked)),
         fields.choice(
             "air_from",
             "Air of the pours",
@@ -177,9 +181,31 @@ fn when(asked: &Asked<'_>, not_before: &str) -> Vec<Field> {
         let heated = fields
             .number("heated", "Heated by", conditions.heated.k(), &bounds::HEATED_K)
             .hint("A heater makes the shop's air warmer by this.");
-        all.insert(2, heated);
+        all.insert(3, heated);
+    }
+    let dried = fields
+        .maybe_number("dried", "Dried to", conditions.dried_to_percent, &bounds::DRIED_PERCENT)
+        .hint("A dehumidifier keeps the air at or below this. Empty: none.");
+    all.push(dried);
+    let reason = &document.pours.outside_air;
+    if !reason.is_empty() || is_unfit(asked.evaluation) {
+        let why = fields
+            .text("outside_air", "Reason to pour in unfit air", reason)
+            .hint("With a reason the limits of humidity, dew point and cold are lifted.");
+        all.push(why);
     }
     all
+}
+
+/// Whether the air forbids a pour, or all of them.
+fn is_unfit(evaluation: &Evaluation) -> bool {
+    match &evaluation.pours {
+        Ok(schedule) => {
+            schedule.breaks.iter().any(|broken| matches!(broken, Break::UnfitAir { .. }))
+        }
+        Err(PourTrouble::Schedule(ScheduleError::NoFitAir { .. })) => true,
+        Err(_) => false,
+    }
 }
 
 const fn standing(standing: Standing) -> (&'static str, &'static str) {

@@ -15,7 +15,7 @@ fn drawn(plan: &Document, shop: &ShopHours, now: Timestamp, frame: Frame) -> Str
     let schedule = evaluation.pours.as_ref().unwrap();
     let hard = "hard: open the form";
     let air = AirSeries::steady(Temperature::from_celsius(20.0), 50.0);
-    let limits = fondant_cast::ShopSettings::default().air_limits(&evaluation.resin);
+    let limits = fondant_cast::Site::plain(shop.clone()).air_limits(&evaluation.resin);
     let cold = Trouble {
         kind: TroubleKind::Cold,
         from: schedule.pours[0].at,
