@@ -334,10 +334,15 @@ async fn a_first_pour_that_has_passed_is_planned_again_from_now() {
     let path = format!("/casts/{}/pours", cast.0);
     assert!(!get(&app, &path).await.text.contains("has passed"));
     app.set_now("2026-12-20T10:00:00Z".parse().unwrap());
+    // What nobody has taken begins with the next hour; what is taken stays.
+    assert!(!get(&app, &path).await.text.contains("has passed"));
+    app.set_now("2026-11-23T08:00:00Z".parse().unwrap());
+    post(&app, &format!("{path}/settle"), &[("revision", "1")]).await;
+    app.set_now("2026-12-20T10:00:00Z".parse().unwrap());
     let page = get(&app, &path).await;
     assert!(page.text.contains("which has passed") && page.text.contains("Plan from now"));
     let form = [
-        ("revision", "1"),
+        ("revision", "2"),
         ("not_before", "2026-11-23T09:00"),
         ("sanding", "60 min"),
         ("from_now", "2026-12-20T10:30"),

@@ -138,9 +138,7 @@ impl Found {
         } = *conditions;
         self.within(&bounds::AIR_TEMPERATURE, air);
         self.number(&bounds::HEATED_K, heated.k());
-        if let Some(percent) = dried_to_percent {
-            self.number(&bounds::DRIED_PERCENT, percent);
-        }
+        dried_to_percent.into_iter().for_each(|dry| self.number(&bounds::DRIED_PERCENT, dry));
         self.within(&bounds::RESIN_TEMPERATURE, resin);
         let Cooling { by: _, at, lasts } = cooling;
         if let Some(cold) = at {
@@ -154,9 +152,7 @@ impl Found {
     fn pours(&mut self, pours: &Pours) {
         let Pours { not_before, lead, outside_air, sanding, split, taken, given_up } = pours;
         self.moment(*not_before);
-        if let Some(lead) = lead {
-            self.number(&bounds::LEAD_HOURS, lead.h());
-        }
+        lead.iter().for_each(|lead| self.number(&bounds::LEAD_HOURS, lead.h()));
         self.text(Written::Reason, outside_air, 0, bounds::REASON_CHARACTERS);
         self.number(&bounds::SANDING_MINUTES, sanding.s() / 60.0);
         match split {

@@ -14,8 +14,9 @@ use rayon::prelude::*;
 
 use super::reach::{Reach, STEP_S};
 use crate::layers::{Layer, Rung};
-use crate::simulate::course::{Course, surroundings, timestamp};
+use crate::simulate::course::{Course, surroundings};
 use crate::simulate::error::ScheduleError;
+use crate::simulate::grid::timestamp;
 use crate::simulate::task::Task;
 
 /// What is long cured has come so far.

@@ -3,9 +3,9 @@
 use super::path::Complete;
 use super::state::Search;
 use crate::simulate::bindings::bindings;
-use crate::simulate::course::timestamp;
 use crate::simulate::error::ScheduleError;
 use crate::simulate::given::Given;
+use crate::simulate::grid::timestamp;
 use crate::simulate::judge::judge;
 use crate::simulate::schedule::{Proof, Schedule};
 

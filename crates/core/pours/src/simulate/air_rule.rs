@@ -6,7 +6,7 @@ use fondant_quantities::Temperature;
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
 
-use super::slots::GRID_S;
+use super::grid::GRID_S;
 
 /// Limits of the air while a layer is poured.
 #[derive(Debug, Clone, Copy, PartialEq)]

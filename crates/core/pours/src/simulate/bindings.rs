@@ -1,11 +1,11 @@
 //! Why each pour is not earlier.
 
-use super::course::{Course, LIMIT_SLACK_K, timestamp};
+use super::course::{Course, LIMIT_SLACK_K};
 use super::error::ScheduleError;
 use super::given::Given;
+use super::grid::{GRID_S, timestamp};
 use super::joint::slots_of;
 use super::schedule::Binding;
-use super::slots::GRID_S;
 use super::task::Task;
 
 /// Why each pour is not a quarter of an hour earlier: what that would break.

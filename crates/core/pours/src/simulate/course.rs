@@ -2,10 +2,11 @@
 
 use std::sync::{Arc, OnceLock};
 
-use jiff::{SignedDuration, Timestamp};
+use jiff::SignedDuration;
 
 use super::error::ScheduleError;
 use super::given::Given;
+use super::grid::timestamp;
 use super::task::Task;
 use crate::layers::Layer;
 use fondant_heat::sides::Sides;
@@ -137,8 +138,3 @@ impl Course {
 
 /// A course that several paths go on from.
 pub(crate) type Shared = Arc<Course>;
-
-/// A second of the search as a moment; the search never leaves the calendar.
-pub(crate) fn timestamp(second: i64) -> Timestamp {
-    Timestamp::from_second(second).unwrap_or(Timestamp::MAX)
-}

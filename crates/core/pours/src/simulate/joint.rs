@@ -3,9 +3,10 @@
 use jiff::SignedDuration;
 
 use super::breaks::Break;
-use super::course::{Course, timestamp};
+use super::course::Course;
 use super::error::ScheduleError;
 use super::given::Given;
+use super::grid::timestamp;
 use super::schedule::Joint;
 use super::slots::Slots;
 use super::task::Task;

@@ -4,9 +4,10 @@ use fondant_heat::{Accuracy, Goal, HeatError, Stack};
 use fondant_quantities::Temperature;
 
 use super::breaks::Break;
-use super::course::{Course, LAYER_HORIZON_S, LIMIT_SLACK_K, surroundings, timestamp};
+use super::course::{Course, LAYER_HORIZON_S, LIMIT_SLACK_K, surroundings};
 use super::error::ScheduleError;
 use super::given::Given;
+use super::grid::timestamp;
 use super::joint::{joined, slots_of};
 use super::schedule::{Joint, Proof, Schedule, ScheduledPour};
 use super::task::Task;

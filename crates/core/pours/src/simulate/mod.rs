@@ -3,7 +3,7 @@
 //! - [`task`]: what is to be scheduled
 //! - [`schedule`]: pours with their times, windows and peaks
 //! - [`air_rule`]: air in which nothing is poured
-//! - `course`, `slots`, `joint`: one pour after another, the grid of times, the bond between two
+//! - `grid`, `course`, `slots`, `joint`: one pour after another, the grid of times, the bond between two
 //! - [`judge`](mod@judge): what given times do and break; [`refit`](mod@refit): later pours taken along
 //! - [`observe`](mod@observe): windows by what was poured and touched
 //! - [`tries`]: how often a plan holds when air, resin or people are off
@@ -14,6 +14,7 @@ pub mod breaks;
 pub(crate) mod course;
 pub mod error;
 pub mod given;
+pub(crate) mod grid;
 pub(crate) mod joint;
 pub mod judge;
 pub mod observe;
@@ -28,10 +29,10 @@ pub use bindings::bindings;
 pub use breaks::Break;
 pub use error::ScheduleError;
 pub use given::Given;
+pub use grid::GRID_S;
 pub use judge::judge;
 pub use observe::{Observed, PouredAt, Touch, Touched, observe};
 pub use refit::refit;
 pub use schedule::{Binding, Joint, Proof, Schedule, ScheduledPour, WATCH_S};
-pub use slots::GRID_S;
 pub use task::Task;
 pub use tries::{Held, TRIES, robust};

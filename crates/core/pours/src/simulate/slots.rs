@@ -3,13 +3,11 @@
 use jiff::{SignedDuration, Timestamp};
 
 use super::air_rule::AirRule;
-use super::course::timestamp;
+use super::grid::{GRID_S, timestamp, up_to_grid};
 use crate::hours::{OpenSpan, ShopHours};
 use fondant_heat::climate::AirSeries;
 use fondant_quantities::Span;
 
-/// Pours begin on the quarter hour, s.
-pub const GRID_S: i64 = 900;
 /// After a cured layer has been sanded, how long the next may wait for a better
 /// hour: a day, which holds every hour of the air, s.
 pub(crate) const AFTER_CURE_WITHIN_S: i64 = 86_400;
@@ -125,10 +123,6 @@ fn last_fit(from: i64, closes: i64, is_fit: impl Fn(i64) -> bool) -> i64 {
         until += GRID_S;
     }
     until
-}
-
-fn up_to_grid(second: i64) -> i64 {
-    second.div_euclid(GRID_S) * GRID_S + if second.rem_euclid(GRID_S) > 0 { GRID_S } else { 0 }
 }
 
 /// The horizon of a search: the latest that any pour is looked for.

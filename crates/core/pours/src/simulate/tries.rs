@@ -3,9 +3,10 @@
 
 use rayon::prelude::*;
 
-use super::course::{Course, LIMIT_SLACK_K, timestamp};
+use super::course::{Course, LIMIT_SLACK_K};
 use super::error::ScheduleError;
 use super::given::Given;
+use super::grid::timestamp;
 use super::joint::{joined, slots_of};
 use super::slots::Slots;
 use super::task::Task;
