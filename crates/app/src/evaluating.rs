@@ -108,6 +108,19 @@ impl App {
         self.results.observed.get_or(&key, work).await
     }
 
+    /// What a cast comes to by what has happened: the pours of a taken plan at the times at which
+    /// they were, the others as they are expected.
+    ///
+    /// # Errors
+    /// [`AppError`].
+    pub async fn happened(&self, worked: &Worked, rows: &[FactRow]) -> Result<Worked, AppError> {
+        let observed = self.by_facts(worked, rows).await?;
+        let Some(observed) = observed.as_ref() else { return Ok(worked.clone()) };
+        let pours = Ok(observed.schedule.clone());
+        let evaluation = Arc::new(Evaluation { pours, ..worked.evaluation.as_ref().clone() });
+        Ok(Worked { evaluation, ..worked.clone() })
+    }
+
     /// The forecast of a plan that is taken; `None` where none is.
     pub(crate) async fn forecast(
         &self,

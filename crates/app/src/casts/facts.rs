@@ -1,5 +1,8 @@
 //! What happened to a cast, written down and withdrawn.
 
+use std::sync::Arc;
+
+use fondant_cast::facts::rest::{self, Question};
 use fondant_cast::facts::{Fact, FactRow, standing};
 use fondant_store::repos::CastId;
 
@@ -7,6 +10,7 @@ use crate::app::App;
 use crate::casts::open::Open;
 use crate::casts::write::{Act, Changed, Draft, write};
 use crate::error::AppError;
+use crate::evaluating::Worked;
 use crate::request::Request;
 
 /// Writes down what happened to a cast. The same thing written down twice stands once.
@@ -40,6 +44,26 @@ impl Act for Log {
         }
         Ok(Draft { fact: Some(self.0), ..draft })
     }
+}
+
+/// What is wrong with something that is about to be written down; `None` where it fits what is
+/// known, or no plan is taken.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn question(
+    app: &App,
+    planned: &Worked,
+    rows: &[FactRow],
+    fact: Fact,
+) -> Result<Option<Question>, AppError> {
+    let (evaluation, rows) = (Arc::clone(&planned.evaluation), rows.to_vec());
+    let asked = app.compute(move |stop| {
+        let task = evaluation.pour_task.as_ref()?.until(stop);
+        // What the model cannot follow is no reason to refuse what somebody has felt.
+        rest::question(&task, evaluation.planned.as_ref()?, &rows, &fact).ok().flatten()
+    });
+    asked.await
 }
 
 /// Withdraws what was written down wrongly. What is withdrawn already stays so.

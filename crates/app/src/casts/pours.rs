@@ -1,7 +1,7 @@
 //! A cast's plan: taken, moved, given up; a change that helps applied.
 
 use fondant_cast::document::PourId;
-use fondant_cast::facts::FactRow;
+use fondant_cast::facts::{FactRow, rest};
 use fondant_cast::planning::{self, Fix, Offer};
 use fondant_cast::pours::{self, as_given};
 use fondant_cast::{Document, PourTask, PourTrouble};
@@ -107,10 +107,41 @@ pub async fn shift(
 }
 
 impl Act for Move {
-    async fn draft(&self, app: &App, open: &Open, _: &[FactRow]) -> Result<Draft, AppError> {
+    async fn draft(&self, app: &App, open: &Open, rows: &[FactRow]) -> Result<Draft, AppError> {
         let worked = open.worked(app).await?;
-        let schedule = with_move(&app.lanes.pages, &worked, *self).await?;
-        taken(app, open, &as_given(&schedule)).await
+        let schedule = with_move(&app.lanes.pages, &worked, rows, *self).await?;
+        taken(app, open, &planned_by(&worked, rows, &schedule)).await
+    }
+}
+
+/// Fits the pours to come to what has happened.
+///
+/// # Errors
+/// [`AppError::Stale`], [`AppError::Pours`] where the model cannot follow it; nothing is written
+/// then.
+pub async fn fit(app: &App, cast: CastId, expected: i32) -> Result<Changed, AppError> {
+    write(app, cast, expected, &Request::default(), Fit).await
+}
+
+struct Fit;
+
+impl Act for Fit {
+    async fn draft(&self, app: &App, open: &Open, rows: &[FactRow]) -> Result<Draft, AppError> {
+        let worked = open.worked(app).await?;
+        let planned = worked.evaluation.planned.clone().ok_or(AppError::NotFound("pour plan"))?;
+        let (task, facts) = (task(&worked)?.clone(), rows.to_vec());
+        let fitted =
+            app.lanes.pages.run(move |stop| rest::fitted(&task.until(stop), &planned, &facts));
+        let schedule = fitted.await?.map_err(|error| AppError::Pours(error.into()))?;
+        taken(app, open, &planned_by(&worked, rows, &schedule)).await
+    }
+}
+
+/// Times as a plan has them, by a schedule of what happened and what is to come.
+fn planned_by(worked: &Worked, rows: &[FactRow], schedule: &Schedule) -> Vec<Given> {
+    match &worked.evaluation.planned {
+        Some(planned) => rest::as_planned(planned, rows, schedule),
+        None => as_given(schedule),
     }
 }
 
@@ -118,17 +149,34 @@ impl Act for Move {
 ///
 /// # Errors
 /// [`AppError::Pours`] for a time that the model cannot follow.
-pub async fn try_move(app: &App, worked: &Worked, moved: Move) -> Result<Schedule, AppError> {
-    with_move(&app.lanes.beside, worked, moved).await
+pub async fn try_move(
+    app: &App,
+    worked: &Worked,
+    rows: &[FactRow],
+    moved: Move,
+) -> Result<Schedule, AppError> {
+    with_move(&app.lanes.beside, worked, rows, moved).await
 }
 
-async fn with_move(lane: &Lane, worked: &Worked, moved: Move) -> Result<Schedule, AppError> {
+async fn with_move(
+    lane: &Lane,
+    worked: &Worked,
+    rows: &[FactRow],
+    moved: Move,
+) -> Result<Schedule, AppError> {
     let mut given = shown(worked)?;
     let pour = given.get_mut(moved.pour).ok_or(AppError::NotFound("pour"))?;
     pour.at = moved.at;
     let task = task(worked)?.clone();
-    let refitted = lane.run(move |stop| refitted(&task.until(stop), &given, moved.pour));
-    refitted.await?.map_err(|error| AppError::Pours(PourTrouble::Schedule(error)))
+    let (planned, rows) = (worked.evaluation.planned.clone(), rows.to_vec());
+    let refitted = lane.run(move |stop| {
+        let task = task.until(stop);
+        match planned {
+            Some(planned) => rest::moved(&task, &planned, &rows, (moved.pour, moved.at)),
+            None => refitted(&task, &given, moved.pour),
+        }
+    });
+    refitted.await?.map_err(|error| AppError::Pours(error.into()))
 }
 
 /// Given pours with those after `pour` moved along with it.

@@ -21,7 +21,7 @@ async fn a_pour_moved_out_of_all_years_is_refused_and_nothing_is_kept() {
         );
         let open = app.open(cast).await;
         let worked = open.worked(&app.app).await.unwrap();
-        let tried = pours::try_move(&app.app, &worked, Move { pour: 1, at });
+        let tried = pours::try_move(&app.app, &worked, &[], Move { pour: 1, at });
         assert!(tried.await.is_err(), "{at} is not even tried");
     }
     let open = app.open(cast).await;

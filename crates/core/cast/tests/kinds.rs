@@ -2,6 +2,7 @@
 //! can be poured; depths that are searched through whole plans; touches on later pours.
 
 use fondant_cast::document::{PourId, Split};
+use fondant_cast::facts::rest::{self, as_planned, question};
 use fondant_cast::facts::{Fact, FactRow, by_facts};
 use fondant_cast::pours::{as_given, take};
 use fondant_cast::{
@@ -10,7 +11,7 @@ use fondant_cast::{
 use fondant_materials::resin::{ResinClass, shipped};
 use fondant_numerics::Stop;
 use fondant_pours::simulate::observe::{Observed, Touch};
-use fondant_pours::{Joint, ScheduleError, ShopHours, Workday};
+use fondant_pours::{Break, Joint, ScheduleError, ShopHours, Workday};
 use fondant_quantities::{Length, Volume};
 use fondant_shapes::blanks::{Hollow, Tube};
 use fondant_shapes::form::Piece;
@@ -204,6 +205,23 @@ fn a_touch_on_a_later_pour_moves_that_pour() {
     let (slow, fast) = (touched(Touch::Clear, 2), touched(Touch::Tacky, -1));
     assert!(slow.rate < 1.0 && slow.schedule.pours[1].opens > second.opens);
     assert!(fast.rate > 1.0 && fast.schedule.pours[1].opens < second.opens);
+    // A pour dragged while another has happened is judged by what has happened.
+    let early = second.opens - SignedDuration::from_hours(1);
+    let moved = rest::moved(&task, &given, &rows, (2, early)).expect("it follows");
+    assert_eq!(moved.pours[0].at, schedule.pours[0].at);
+    assert!(moved.breaks.iter().any(|b| matches!(b, Break::NotSticky { pour: 2, .. })));
+    assert_eq!(as_planned(&given, &rows, &moved)[2].at, early);
+    // Two touches that cannot both be: the one further from the model is the suspect.
+    let touch = |found, at| Fact::Touched { pour: given[1].id, at, found };
+    let hard_soon = touch(Touch::Hard, second.opens - SignedDuration::from_hours(2));
+    let asked = question(&task, &given, &rows, &hard_soon).expect("it follows");
+    assert!(asked.is_some_and(|q| q.is_beyond || q.rate > 1.3), "{asked:?}");
+    let known = FactRow { number: 9, fact: hard_soon, recorded_at: second.opens };
+    let with: Vec<FactRow> = rows.iter().cloned().chain([known]).collect();
+    let sticky = touch(Touch::Tacky, second.opens + SignedDuration::from_mins(30));
+    assert_eq!(question(&task, &given, &rows, &sticky).expect("it follows"), None);
+    let asked = question(&task, &given, &with, &sticky).expect("it follows").expect("a question");
+    assert_eq!(asked.suspect.map(|row| row.number), Some(9), "{asked:?}");
     let third = |observed: &Observed| observed.schedule.pours[2].opens;
     assert!(third(&fast) < third(&slow));
 }

@@ -51,6 +51,8 @@ paths! {
     Settle("/casts/{cast}/pours/settle") { cast: CastId }
     /// The taken plan given up.
     Release("/casts/{cast}/pours/release") { cast: CastId }
+    /// The pours to come fitted to what has happened.
+    FitRest("/casts/{cast}/pours/fit") { cast: CastId }
     /// A change that helps applied.
     ApplyFix("/casts/{cast}/pours/fix") { cast: CastId }
     /// What happened, written down.

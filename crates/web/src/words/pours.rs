@@ -2,6 +2,7 @@
 //! what would mend it.
 
 use fondant_cast::agenda::ActKind;
+use fondant_cast::facts::rest::Question;
 use fondant_cast::planning::{Fix, Wish};
 use fondant_cast::pours::lead::LeadWork;
 use fondant_heat::climate::trouble::{Trouble, TroubleKind};
@@ -198,6 +199,29 @@ pub(crate) fn fix(fix: &Fix, shown: Shown, zone: &TimeZone) -> String {
     }
 }
 
+/// What a touch that does not fit would mean. `suspect` is the earlier note that is further from
+/// the model, as a clause.
+#[must_use]
+pub(crate) fn question(question: &Question, suspect: Option<&str>) -> String {
+    let percent = (question.rate - 1.0) * 100.0;
+    let speed = match (question.is_beyond, percent < 0.0) {
+        (true, true) => "less than half as fast as the model".to_owned(),
+        (true, false) => "more than twice as fast as the model".to_owned(),
+        (false, true) => format!("{:.0} % slower than the model", -percent),
+        (false, false) => format!("{percent:.0} % faster than the model"),
+    };
+    match suspect {
+        Some(suspect) => format!(
+            "This does not fit what is known: it would mean that the resin cures {speed}. Probably \
+             the earlier note is wrong that {suspect}: withdraw that, or check this one."
+        ),
+        None => format!(
+            "This does not fit what is known: it would mean that the resin cures {speed}. Probably \
+             the layer, the hour or the finding is wrong here: touch it again."
+        ),
+    }
+}
+
 /// A piece of the work before the first pour.
 #[must_use]
 pub(crate) const fn lead(work: LeadWork) -> &'static str {
@@ -229,6 +253,7 @@ pub(crate) const fn touch(touch: Touch) -> &'static str {
 pub(crate) fn act(kind: ActKind, layer: &str) -> String {
     match kind {
         ActKind::Sand => format!("Sand, wipe and dry before {layer}"),
+        ActKind::Wait => format!("Wait for the window before {layer}, test the cup"),
         ActKind::Pour => format!("Mix and pour {layer}"),
         ActKind::Watch => format!("Watch {layer} for half an hour: bubbles, leaks"),
         ActKind::Cover => format!("Vented lid over {layer}"),

@@ -4,6 +4,7 @@ mod answers;
 mod common;
 mod faults;
 mod field;
+mod happened;
 mod kept;
 mod kinds;
 mod pages;

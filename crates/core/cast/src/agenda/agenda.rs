@@ -2,7 +2,7 @@
 
 use fondant_materials::resin::ResinId;
 use fondant_pours::layers::LayerKind;
-use fondant_pours::{Joint, Schedule, ScheduledPour};
+use fondant_pours::{Break, Joint, Schedule, ScheduledPour};
 use fondant_quantities::{Length, Volume};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -40,6 +40,9 @@ pub struct AgendaPour {
     pub at: Timestamp,
     /// When the last is in.
     pub done: Timestamp,
+    /// The layer below is still liquid at that hour: its window opens only then.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub waits_for: Option<Timestamp>,
     /// Sticky from ...
     pub opens: Timestamp,
     /// ... to.
@@ -63,6 +66,8 @@ pub struct AgendaPour {
 pub enum ActKind {
     /// Sand the layer below.
     Sand,
+    /// Wait for the window of the layer below, and test its witness cup.
+    Wait,
     /// Mix and pour.
     Pour,
     /// Watch for bubbles and leaks.
@@ -106,7 +111,15 @@ impl Agenda {
         poured: usize,
         now: Timestamp,
     ) -> Self {
-        let pour = |(p, planned): (&ScheduledPour, &Planned)| AgendaPour {
+        let waits_for = |place: usize| {
+            let of_pour = |broken: &Break| match broken {
+                Break::NotSticky { pour, opens } if *pour == place => Some(*opens),
+                _ => None,
+            };
+            schedule.breaks.iter().find_map(of_pour).filter(|_| place >= poured)
+        };
+        let pour = |(place, (p, planned)): (usize, (&ScheduledPour, &Planned))| AgendaPour {
+            waits_for: waits_for(place),
             id: planned.id,
             layer: p.layer.kind,
             at: p.at,
@@ -124,7 +137,7 @@ impl Agenda {
         };
         Self {
             resin: document.resin.clone(),
-            pours: schedule.pours.iter().zip(planned).map(pour).collect(),
+            pours: schedule.pours.iter().zip(planned).enumerate().map(pour).collect(),
             hard: schedule.hard,
             in_pot: document.contents.pot().is_some(),
             poured,
@@ -156,7 +169,10 @@ impl Agenda {
             if let Some(sanding) = pour.sanding {
                 add(ActKind::Sand, sanding);
             }
-            add(ActKind::Pour, pour.at);
+            if pour.waits_for.is_some() {
+                add(ActKind::Wait, pour.at);
+            }
+            add(ActKind::Pour, pour.waits_for.unwrap_or(pour.at));
             add(ActKind::Watch, pour.done);
             let next = self.pours.get(index + 1);
             if next.is_none_or(|next| pour.cover < next.at) {
@@ -183,7 +199,7 @@ impl Agenda {
     #[must_use]
     pub fn next(&self, now: Timestamp) -> Vec<Act> {
         let pending = |act: &Act| match act.kind {
-            ActKind::Pour | ActKind::Sand => act.pour >= self.poured,
+            ActKind::Pour | ActKind::Wait | ActKind::Sand => act.pour >= self.poured,
             ActKind::Level => act.at >= now && act.pour < self.poured,
             _ => act.at >= now,
         };

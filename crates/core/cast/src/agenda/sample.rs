@@ -18,6 +18,7 @@ pub(super) fn agenda(pours: &[i64], in_pot: bool) -> Agenda {
         layer: LayerKind::Main(index + 1),
         at: at(*hour),
         done: at(*hour) + SignedDuration::from_mins(40),
+        waits_for: None,
         opens: at(hour + 10),
         closes: at(hour + 20),
         cover: at(hour + 6),

@@ -146,6 +146,12 @@ impl PourTask {
         self
     }
 
+    /// The same with a resin that cures so much faster than the model's.
+    #[must_use]
+    pub fn curing_at(&self, rate: f64) -> Self {
+        Self { resin: self.resin.scaled(rate, 1.0), ..self.clone() }
+    }
+
     /// The same for as long as an answer is wanted.
     #[must_use]
     pub fn until(&self, stop: &Stop) -> Self {

@@ -31,7 +31,7 @@ pub use error::ScheduleError;
 pub use given::Given;
 pub use grid::GRID_S;
 pub use judge::judge;
-pub use observe::{Observed, PouredAt, Touch, Touched, observe};
+pub use observe::{Allowed, Observed, PouredAt, Touch, Touched, observe};
 pub use refit::refit;
 pub use schedule::{Binding, Joint, Proof, Schedule, ScheduledPour, WATCH_S};
 pub use task::Task;

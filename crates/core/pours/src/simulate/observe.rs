@@ -14,6 +14,8 @@ use fondant_quantities::Temperature;
 
 /// Rates that a touch may ask for.
 const RATES: (f64, f64) = (0.5, 2.0);
+/// A rate this close to an end of their range is the end, by its share.
+const EDGE_RATIO: f64 = 1e-3;
 /// Halvings of their range.
 const HALVINGS: usize = 14;
 /// "Still clear" means that tacky is at least this far off.
@@ -58,6 +60,8 @@ pub struct PouredAt {
 pub struct Observed {
     /// The pours: those that were, and those to come as planned.
     pub schedule: Schedule,
+    /// The pours as they were or are planned.
+    pub given: Vec<Given>,
     /// How fast the resin cures against the model, by the touches.
     pub rate: f64,
     /// The touches contradict one another, or go beyond what a resin does; the
@@ -65,11 +69,35 @@ pub struct Observed {
     pub contradictory: bool,
 }
 
-/// The rates that a touch allows.
-#[derive(Debug, Clone, Copy)]
-struct Allowed {
-    least: f64,
-    most: f64,
+/// The rates of cure against the model that a touch allows.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Allowed {
+    /// Slowest.
+    pub least: f64,
+    /// Fastest.
+    pub most: f64,
+    /// None between half and twice the model's does.
+    pub is_beyond: bool,
+}
+
+impl Allowed {
+    /// The rate that is nearest to the model's.
+    #[must_use]
+    pub fn nearest(&self) -> f64 {
+        1.0f64.clamp(self.least.min(self.most), self.most)
+    }
+
+    /// How far that is from the model's, as a logarithm.
+    #[must_use]
+    pub fn distance(&self) -> f64 {
+        self.nearest().ln().abs()
+    }
+
+    /// Whether one rate satisfies both.
+    #[must_use]
+    pub fn agrees(&self, other: &Self) -> bool {
+        self.least.max(other.least) <= self.most.min(other.most)
+    }
 }
 
 /// Runs the model from what has happened.
@@ -90,28 +118,36 @@ pub fn observe(
             pour.is_poured = true;
         }
     }
-    let mut all = Allowed { least: RATES.0, most: RATES.1 };
+    let mut all = Allowed { least: RATES.0, most: RATES.1, is_beyond: false };
     let mut contradictory = false;
     let mut in_order: Vec<&Touched> = touched.iter().filter(|t| t.pour < given.len()).collect();
     in_order.sort_by_key(|touch| touch.at);
     for touch in in_order {
         let one = allowed(task, &given, touch)?;
-        let both = Allowed { least: all.least.max(one.least), most: all.most.min(one.most) };
-        if both.least > both.most {
-            contradictory = true;
-            all = one;
-        } else {
-            all = both;
-        }
+        contradictory |= one.is_beyond || !one.agrees(&all);
+        all = match one.agrees(&all) {
+            true => {
+                Allowed { least: all.least.max(one.least), most: all.most.min(one.most), ..one }
+            }
+            false => one,
+        };
     }
     // Of all rates that the touches allow, the one nearest to the model's.
-    let rate = 1.0f64.clamp(all.least.min(all.most), all.most);
+    let rate = all.nearest();
     let resin = task.resin.scaled(rate, 1.0);
     let schedule = judge(&Task { resin: &resin, ..task.clone() }, &given)?;
-    Ok(Observed { schedule, rate, contradictory })
+    Ok(Observed { schedule, given, rate, contradictory })
 }
 
-fn allowed(task: &Task<'_>, given: &[Given], touch: &Touched) -> Result<Allowed, ScheduleError> {
+/// The rates that a touch allows.
+///
+/// # Errors
+/// [`ScheduleError`] where the model cannot follow the pours.
+pub fn allowed(
+    task: &Task<'_>,
+    given: &[Given],
+    touch: &Touched,
+) -> Result<Allowed, ScheduleError> {
     let window = |rate: f64| -> Result<(i64, i64), ScheduleError> {
         let resin = task.resin.scaled(rate, 1.0);
         let task = Task { resin: &resin, ..task.clone() };
@@ -143,9 +179,12 @@ fn allowed(task: &Task<'_>, given: &[Given], touch: &Touched) -> Result<Allowed,
     };
     let at = touch.at.as_second();
     let (least, most) = RATES;
-    Ok(match touch.touch {
-        Touch::Clear => Allowed { least, most: rate_at(at + CLEAR_MEANS.as_secs(), false)? },
-        Touch::Tacky => Allowed { least: rate_at(at, false)?, most: rate_at(at, true)? },
-        Touch::Hard => Allowed { least: rate_at(at, true)?, most },
-    })
+    let (least, most) = match touch.touch {
+        Touch::Clear => (least, rate_at(at + CLEAR_MEANS.as_secs(), false)?),
+        Touch::Tacky => (rate_at(at, false)?, rate_at(at, true)?),
+        Touch::Hard => (rate_at(at, true)?, most),
+    };
+    // A search that ends at the edge of the range has not found what it looked for.
+    let is_beyond = least > RATES.1 * (1.0 - EDGE_RATIO) || most < RATES.0 * (1.0 + EDGE_RATIO);
+    Ok(Allowed { least, most, is_beyond })
 }

@@ -95,7 +95,10 @@ fn poured(cast: &CastAgenda, pour: &AgendaPour, is_done: bool) -> Result<Event, 
         format!("Pour {layer}: {}", cast.name)
     };
     let id = format!("pour-{}", pour.id.0);
-    let mut event = event(cast, &id, (&title, &volume), (pour.at, pour.done))?;
+    // Nothing is poured on a layer that is still liquid.
+    let begins = pour.waits_for.unwrap_or(pour.at);
+    let times = (begins, begins + pour.done.duration_since(pour.at));
+    let mut event = event(cast, &id, (&title, &volume), times)?;
     if !is_done {
         ring(&mut event, &title);
     }

@@ -7,6 +7,7 @@ use fondant_app::casts::facts;
 use fondant_app::{App, Request};
 use fondant_cast::document::PourId;
 use fondant_cast::facts::Fact;
+use fondant_cast::facts::rest::Question;
 use fondant_pours::simulate::observe::Touch;
 use fondant_quantities::{Temperature, bounds};
 use jiff::{SignedDuration, Timestamp};
@@ -14,6 +15,7 @@ use jiff::{SignedDuration, Timestamp};
 use super::act::{asking, done};
 use crate::pages::stations::asked::{Looking, Visit};
 use crate::pages::stations::pours::form::moment;
+use crate::pages::stations::pours::{QUESTIONED, ids};
 use crate::pages::workspace::answer::{Showing, answer};
 use crate::paths::casts::{LogFact, WithdrawFact};
 use crate::ui::entries::{Entries, Refusals};
@@ -21,6 +23,7 @@ use crate::ui::error::WebError;
 use crate::ui::extract::{Typed, expected};
 use crate::ui::reader::Reader;
 use crate::ui::units::InUnits;
+use crate::words::{layers, pours};
 
 /// A clock in the shop may be fast by this.
 const FAST_CLOCK: SignedDuration = SignedDuration::from_mins(10);
@@ -43,9 +46,38 @@ pub(super) async fn log(
             return answer(&app, asking, showing).await;
         }
     };
+    if entries.get("fact_sure").is_none()
+        && let Some(question) = facts::question(&app, &visit.planned, &visit.facts, fact).await?
+    {
+        let refusals = Refusals::at(QUESTIONED, questioned(&visit, &question));
+        let showing = Showing::Refused { typed: &entries, refusals: &refusals, marks: &[] };
+        return answer(&app, asking, showing).await;
+    }
     let request = Request::keyed(entries.get("request"));
     let outcome = facts::log(&app, path.cast, expected(&entries)?, &request, fact).await;
     done(&app, &path, (asking, &entries), outcome).await
+}
+
+/// What a touch that does not fit would mean, and what is probably wrong.
+fn questioned(visit: &Visit, question: &Question) -> String {
+    let shop = &visit.open.shop;
+    let name = |id: PourId| match (
+        visit.worked.evaluation.pours.as_ref(),
+        ids(&visit.worked.evaluation).iter().position(|known| *known == id),
+    ) {
+        (Ok(schedule), Some(place)) => layers::of(place, schedule),
+        _ => "a layer".to_owned(),
+    };
+    let suspect = question.suspect.and_then(|row| match row.fact {
+        Fact::Touched { pour, at, found } => Some(format!(
+            "{} was {} on {}",
+            name(pour),
+            pours::touch(found),
+            shop.shown().date_and_time(at, shop.hours().zone())
+        )),
+        Fact::Poured { .. } | Fact::Withdrawn { .. } => None,
+    });
+    pours::question(question, suspect.as_deref())
 }
 
 /// What can be written down of a pour.
@@ -100,7 +132,7 @@ fn read(visit: &Visit, entries: &Entries) -> Result<Fact, Refusals> {
     })
 }
 
-/// The pour and when it goes in, as it was taken.
+/// The pour and when it went or goes in, by what has happened.
 fn read_pour(reader: &mut Reader<'_>, visit: &Visit) -> Option<(PourId, Timestamp)> {
     let id = reader.entries.get("fact_pour").and_then(|text| text.parse().ok()).map(PourId);
     let planned = visit.worked.evaluation.planned.as_deref().unwrap_or_default();
@@ -109,7 +141,10 @@ fn read_pour(reader: &mut Reader<'_>, visit: &Visit) -> Option<(PourId, Timestam
         let none = "The plan you took has no such layer. Choose one.";
         reader.refusals.add("fact_pour", none);
     }
-    found.map(|pour| (pour.id, pour.given.at))
+    let place = planned.iter().position(|pour| Some(pour.id) == id);
+    let now = visit.worked.evaluation.pours.as_ref().ok();
+    let at = place.and_then(|place| now?.pours.get(place)).map(|pour| pour.at);
+    found.map(|pour| (pour.id, at.unwrap_or(pour.given.at)))
 }
 
 fn read_moment(reader: &mut Reader<'_>, visit: &Visit) -> Option<Timestamp> {

@@ -8,7 +8,7 @@ use fondant_app::{App, Key};
 use jiff::Timestamp;
 
 use super::act::{asking, done, number};
-use crate::paths::casts::{ApplyFix, MovePour, Release, Settle, TakePlan};
+use crate::paths::casts::{ApplyFix, FitRest, MovePour, Release, Settle, TakePlan};
 use crate::ui::entries::Entries;
 use crate::ui::error::WebError;
 use crate::ui::extract::{Typed, expected};
@@ -61,6 +61,17 @@ pub(super) async fn release(
     Typed(entries): Typed,
 ) -> Answer {
     let outcome = pours::release(&app, path.cast, expected(&entries)?).await;
+    done(&app, &path, (asking(path.cast, is_fragment), &entries), outcome).await
+}
+
+/// Fits the pours to come to what has happened.
+pub(super) async fn fit(
+    path: FitRest,
+    State(app): State<App>,
+    HxRequest(is_fragment): HxRequest,
+    Typed(entries): Typed,
+) -> Answer {
+    let outcome = pours::fit(&app, path.cast, expected(&entries)?).await;
     done(&app, &path, (asking(path.cast, is_fragment), &entries), outcome).await
 }
 

@@ -21,6 +21,7 @@ pub(crate) fn routes() -> Router<Web> {
         .typed_post(handlers::take)
         .typed_post(handlers::settle)
         .typed_post(handlers::release)
+        .typed_post(handlers::fit)
         .typed_post(handlers::fix)
         .typed_post(facts::log)
         .typed_post(facts::withdraw)

@@ -34,7 +34,8 @@ pub(super) async fn tried(
     let visit = Visit::of(&app, path.cast, Looking::default()).await?;
     let at = Timestamp::from_second(tried.at);
     let at = at.map_err(|error| WebError::BadForm(error.to_string()))?;
-    let schedule = try_move(&app, &visit.worked, Move { pour: tried.pour, at }).await?;
+    let schedule =
+        try_move(&app, &visit.planned, &visit.facts, Move { pour: tried.pour, at }).await?;
     Ok(AxisPart::new(&Showing {
         document: &visit.document,
         shop: &visit.open.shop,

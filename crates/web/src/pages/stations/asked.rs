@@ -33,6 +33,9 @@ pub(crate) struct Visit {
     pub(crate) open: Open,
     /// The document in the mean of its air.
     pub(crate) document: Document,
+    /// As planned.
+    pub(crate) planned: Worked,
+    /// By what has happened: what every page shows.
     pub(crate) worked: Worked,
     pub(crate) facts: Vec<FactRow>,
     pub(crate) looking: Looking,
@@ -78,10 +81,11 @@ impl Visit {
     /// Opens a cast and works it out.
     pub(crate) async fn of(app: &App, cast: CastId, looking: Looking) -> Result<Self, WebError> {
         let open = casts::open(app, cast).await?;
-        let worked = open.worked(app).await?;
+        let planned = open.worked(app).await?;
         let facts = open.facts(app).await?;
+        let worked = app.happened(&planned, &facts).await?;
         let document = open.shop.site().in_mean_air(&open.record.document);
-        Ok(Self { open, document, worked, facts, looking, now: app.now() })
+        Ok(Self { open, document, planned, worked, facts, looking, now: app.now() })
     }
 
     /// Index of the river's station at which the section is cut: the one asked for, or the widest.

@@ -161,6 +161,10 @@ fn row(act: &Act, cast: &CastAgenda, shop: &Shop, now: Timestamp) -> ActRow {
     let pour = pour_of(act, &cast.agenda);
     let detail = match act.kind {
         ActKind::Pour => poured(pour, shown),
+        ActKind::Wait => match pour.waits_for {
+            Some(opens) => format!("sticky from {}", shown.day_and_time(opens, zone)),
+            None => String::new(),
+        },
         ActKind::Opens => format!("until {}", shown.day_and_time(pour.closes, zone)),
         _ => String::new(),
     };

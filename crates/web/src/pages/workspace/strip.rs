@@ -2,7 +2,7 @@
 
 use fondant_app::records::CastId;
 use fondant_cast::{Document, Evaluation, Kind, Measured, PourTask};
-use fondant_pours::Schedule;
+use fondant_pours::{Break, Schedule};
 use fondant_quantities::Span;
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
@@ -92,6 +92,18 @@ fn next_act(input: &StripInput<'_>, schedule: &Schedule) -> (String, String, Str
             format!("{} {hard}", kinds::hard(kind).next),
         );
     };
+    let opens = schedule.breaks.iter().find_map(|broken| match broken {
+        Break::NotSticky { pour, opens } if *pour == poured => Some(*opens),
+        _ => None,
+    });
+    if let Some(opens) = opens {
+        let below = named::of(poured.saturating_sub(1), schedule);
+        return (
+            format!("Wait for the window of {below}"),
+            shown.day_and_time(opens, zone),
+            format!("then pour {}; test the cup", named::of(poured, schedule)),
+        );
+    }
     let when = shown.day_and_time(next.at, zone);
     let detail = if next.at < now {
         "that hour has passed: plan the pours again".to_owned()

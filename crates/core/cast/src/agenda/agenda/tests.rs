@@ -16,6 +16,19 @@ fn acts_come_in_order_and_what_is_poured_is_not_asked_for_again() {
 }
 
 #[test]
+fn a_pour_on_a_liquid_layer_waits_for_its_window() {
+    let mut plan = agenda(&[0, 8], false);
+    plan.pours[1].waits_for = Some(at(10));
+    plan.poured = 1;
+    let acts: Vec<(ActKind, Timestamp)> =
+        plan.next(at(7)).iter().map(|act| (act.kind, act.at)).collect();
+    let of = |kind| acts.iter().find(|act| act.0 == kind).map(|act| act.1);
+    assert_eq!(of(ActKind::Wait), Some(at(8)));
+    assert_eq!(of(ActKind::Pour), Some(at(10)), "never before the window opens");
+    assert_eq!(of(ActKind::Opens), Some(at(10)));
+}
+
+#[test]
 fn a_sequence_rises_when_something_changes_and_only_then() {
     let former = agenda(&[0, 12], false);
     let same = Agenda { changed: at(5), sequence: 900, ..former.clone() };

@@ -7,6 +7,7 @@ use fondant_pours::simulate::Observed;
 use fondant_quantities::Span;
 use jiff::tz::TimeZone;
 
+use super::QUESTIONED;
 use super::form::LOCAL;
 use crate::pages::stations::asked::Asked;
 use crate::paths::casts::WithdrawFact;
@@ -19,6 +20,8 @@ use crate::words::{layers, pours};
 pub(crate) struct FactsView {
     pub(crate) fields: Vec<Field>,
     pub(crate) rows: Vec<Row>,
+    /// Why what was typed does not fit; it can be written down all the same.
+    pub(crate) question: String,
 }
 
 /// One thing that happened.
@@ -57,6 +60,7 @@ impl FactsView {
         };
         let at = fields.text("fact_at", "When", &now).kind("datetime-local");
         Self {
+            question: asked.refusals.of(QUESTIONED),
             fields: vec![
                 fields.choice("fact_pour", "Which layer", &next, &layers),
                 fields.choice("fact_what", "What", "poured", &whats),
@@ -166,8 +170,10 @@ mod tests {
         let mut now = planned.clone();
         now.pours[0].opens += SignedDuration::from_mins(95);
         now.hard -= SignedDuration::from_mins(30);
-        let observed =
-            |rate, contradictory| Observed { schedule: now.clone(), rate, contradictory };
+        let observed = |rate, contradictory| {
+            let given = Vec::new();
+            Observed { schedule: now.clone(), given, rate, contradictory }
+        };
         let said = difference(&observed(0.88, false), &planned, METRIC, &TimeZone::UTC);
         assert!(said.starts_with("By touch it cures 12 % slower than the model."), "{said}");
         assert!(said.contains("1\u{202f}h 35\u{202f}min later than planned"), "{said}");

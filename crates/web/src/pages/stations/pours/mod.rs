@@ -29,6 +29,9 @@ use view::PoursExtras;
 
 pub(crate) use view::ids;
 
+/// Where a touch that does not fit is questioned.
+pub(crate) const QUESTIONED: &str = "fact_sure";
+
 /// The station.
 pub(super) struct Pours;
 
@@ -63,7 +66,7 @@ impl Station for Pours {
     }
 
     async fn load(app: &App, visit: &Visit) -> Result<PoursExtras, WebError> {
-        let observed = app.by_facts(&visit.worked, &visit.facts).await?;
+        let observed = app.by_facts(&visit.planned, &visit.facts).await?;
         let evaluation = Arc::clone(&visit.worked.evaluation);
         let narrowest = app.compute(move |stop| notes::narrowest(&evaluation, stop)).await?;
         Ok(PoursExtras { observed, narrowest, request: Request::new_key()? })

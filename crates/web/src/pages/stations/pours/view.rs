@@ -22,7 +22,7 @@ use super::rows::{PourRow, row};
 use super::split::SplitView;
 use crate::pages::stations::asked::Asked;
 use crate::paths::casts::{
-    Alternatives, LogFact, MovePour, Offers, PoursCsv, Release, Settle, TryMove,
+    Alternatives, FitRest, LogFact, MovePour, Offers, PoursCsv, Release, Settle, TryMove,
 };
 use crate::svg::Markup;
 use crate::ui::field::Field;
@@ -47,6 +47,7 @@ struct Links {
     alternatives: Alternatives,
     settle: Settle,
     release: Release,
+    fit: FitRest,
     csv: PoursCsv,
     try_move: TryMove,
     move_pour: MovePour,
@@ -78,6 +79,8 @@ struct PoursPage {
     has_taken: bool,
     /// Something is poured: what is left is moved, not planned again.
     has_begun: bool,
+    /// Some pour to come breaks something.
+    is_broken: bool,
     difference: String,
     split: SplitView,
     facts: FactsView,
@@ -101,7 +104,7 @@ pub(super) fn view(asked: &Asked<'_>, extras: &PoursExtras) -> askama::Result<Ma
     };
     show_schedule(&mut page, asked, schedule)?;
     page.narrow = narrow(asked, extras.narrowest);
-    if let (Some(observed), Ok(planned)) = (observed, &evaluation.pours) {
+    if let (Some(observed), Ok(planned)) = (observed, &asked.visit.planned.evaluation.pours) {
         page.difference = difference(observed, planned, asked.shown, asked.shop.hours().zone());
     }
     Markup::of(&page)
@@ -120,6 +123,7 @@ fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
             alternatives: Alternatives { cast },
             settle: Settle { cast },
             release: Release { cast },
+            fit: FitRest { cast },
             csv: PoursCsv { cast },
             try_move: TryMove { cast },
             move_pour: MovePour { cast },
@@ -140,6 +144,7 @@ fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
         standing,
         standing_note,
         has_taken: !document.pours.taken.is_empty(),
+        is_broken: false,
         has_begun: document.pours.taken.iter().any(|taken| poured.contains(&taken.id)),
         difference: String::new(),
         split: SplitView::new(asked),
@@ -248,6 +253,7 @@ fn show_schedule(
         poured,
         now: asked.now,
     };
+    page.is_broken = !schedule.breaks.is_empty();
     page.axis = Markup::of(&AxisPart::new(&showing))?;
     page.troubles = showing.troubles().iter().map(|t| pours::trouble(t, shown, zone)).collect();
     page.rows = (0..schedule.pours.len()).map(|i| row(asked, schedule, i, i < poured)).collect();

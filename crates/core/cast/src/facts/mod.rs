@@ -1,6 +1,8 @@
 //! What happened to a cast's pours: kept as rows that are never changed; one
 //! that was wrong is withdrawn by another.
 
+pub mod rest;
+
 use fondant_pours::simulate::observe::{Observed, PouredAt, Touch, Touched, observe};
 use fondant_pours::{Given, ScheduleError};
 use fondant_quantities::Temperature;

@@ -1,0 +1,134 @@
+//! The rest of a taken plan by what has happened, and touches that cannot be.
+
+use fondant_pours::simulate::observe::{Allowed, Touched, allowed};
+use fondant_pours::{Given, Schedule, ScheduleError, refit};
+use jiff::Timestamp;
+
+use super::{Fact, FactRow, by_facts, standing};
+use crate::pours::{Planned, PourTask};
+
+/// A plan with one of its pours to come moved, and those after it taken along, as the judge of what
+/// has happened sees it. A pour that has happened stays where it was.
+///
+/// # Errors
+/// [`ScheduleError`] where the model cannot follow it.
+pub fn moved(
+    task: &PourTask,
+    planned: &[Planned],
+    rows: &[FactRow],
+    (pour, at): (usize, Timestamp),
+) -> Result<Schedule, ScheduleError> {
+    rest(task, planned, rows, Some((pour, at)))
+}
+
+/// A plan whose pours to come are fitted to what has happened: each keeps its hour where that still
+/// holds.
+///
+/// # Errors
+/// [`ScheduleError`] where the model cannot follow it.
+pub fn fitted(
+    task: &PourTask,
+    planned: &[Planned],
+    rows: &[FactRow],
+) -> Result<Schedule, ScheduleError> {
+    rest(task, planned, rows, None)
+}
+
+fn rest(
+    task: &PourTask,
+    planned: &[Planned],
+    rows: &[FactRow],
+    moved: Option<(usize, Timestamp)>,
+) -> Result<Schedule, ScheduleError> {
+    let observed = by_facts(task, planned, rows)?;
+    let mut given = observed.given;
+    let last_poured = given.iter().rposition(|pour| pour.is_poured);
+    let from = match moved {
+        Some((pour, at)) => {
+            if let Some(to_come) = given.get_mut(pour).filter(|pour| !pour.is_poured) {
+                to_come.at = at;
+            }
+            Some(pour)
+        }
+        None => last_poured,
+    };
+    let task = task.curing_at(observed.rate);
+    let ladder = task.ladder_of(&given);
+    let followed = match from {
+        Some(from) => {
+            refit(&task.task(&ladder), &given, from.max(last_poured.unwrap_or_default()))?
+        }
+        None => given,
+    };
+    task.judged(&followed)
+}
+
+/// The times of a schedule as a plan: a pour that has happened keeps the hour that was planned.
+#[must_use]
+pub fn as_planned(planned: &[Planned], rows: &[FactRow], schedule: &Schedule) -> Vec<Given> {
+    let poured = super::poured(rows);
+    let pours = schedule.pours.iter().zip(planned);
+    let at = |pour: jiff::Timestamp, planned: &Planned| {
+        if poured.contains(&planned.id) { planned.given.at } else { pour }
+    };
+    pours.map(|(pour, planned)| Given::planned(pour.layer, at(pour.at, planned))).collect()
+}
+
+/// Resin that cures this many times faster or slower than the model is less likely than a slip: a
+/// bottle differs by some 15 %.
+const UNLIKELY_RATIO: f64 = 1.5;
+
+/// A touch that does not fit what is known.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Question {
+    /// How fast the resin would have to cure against the model, nearest to it; at the end of the
+    /// range that is looked at where that is not enough.
+    pub rate: f64,
+    /// No rate between half and twice the model's explains it.
+    pub is_beyond: bool,
+    /// The note that it contradicts and that is further from the model; `None` where the new touch
+    /// itself is.
+    pub suspect: Option<FactRow>,
+}
+
+/// What is wrong with a touch that is about to be written down; `None` where it fits.
+///
+/// # Errors
+/// [`ScheduleError`] where the model cannot follow the plan.
+pub fn question(
+    task: &PourTask,
+    planned: &[Planned],
+    rows: &[FactRow],
+    new: &Fact,
+) -> Result<Option<Question>, ScheduleError> {
+    let place = |fact: &Fact| match *fact {
+        Fact::Touched { pour, at, found } => {
+            let pour = planned.iter().position(|planned| planned.id == pour)?;
+            Some(Touched { pour, at, touch: found })
+        }
+        Fact::Poured { .. } | Fact::Withdrawn { .. } => None,
+    };
+    let Some(touch) = place(new) else { return Ok(None) };
+    let given = by_facts(task, planned, rows)?.given;
+    let ladder = task.ladder_of(&given);
+    let task = task.task(&ladder);
+    let asked = allowed(&task, &given, &touch)?;
+    let rate = asked.nearest();
+    if asked.is_beyond || asked.distance() > UNLIKELY_RATIO.ln() {
+        return Ok(Some(Question { rate, is_beyond: asked.is_beyond, suspect: None }));
+    }
+    let mut against: Option<(Allowed, FactRow)> = None;
+    for row in standing(rows) {
+        let Some(earlier) = place(&row.fact) else { continue };
+        let known = allowed(&task, &given, &earlier)?;
+        let is_worse = |(worst, _): &(Allowed, FactRow)| known.distance() > worst.distance();
+        if !known.agrees(&asked) && against.as_ref().is_none_or(is_worse) {
+            against = Some((known, row));
+        }
+    }
+    Ok(against.map(|(known, row)| Question {
+        rate,
+        is_beyond: false,
+        suspect: (known.distance() > asked.distance()).then_some(row),
+    }))
+}

@@ -1,0 +1,128 @@
+//! What happened is obeyed by every page, and a touch that cannot be is questioned.
+
+use axum::http::StatusCode;
+use fondant_cast::document::{PourId, Split};
+use fondant_testkit::{TestApp, documents};
+use jiff::{SignedDuration, Timestamp};
+
+use crate::common::{get, post};
+
+async fn app() -> TestApp {
+    TestApp::new(&documents::workshop(0, 23)).await
+}
+
+/// A cast of three layers that was taken, with its pours and its address.
+async fn taken(app: &TestApp) -> (i64, Vec<(PourId, Timestamp)>, String) {
+    let mut document = documents::river_top("By what happened");
+    document.pours.split = Split::Equal { count: 2 };
+    let cast = app.create(&document).await;
+    let pours = format!("/casts/{cast}/pours");
+    let answer = post(app, &format!("{pours}/settle"), &[("revision", "1")]).await;
+    assert_eq!(answer.status, StatusCode::OK);
+    let taken = app.document(cast).await.pours.taken;
+    (cast.0, taken.iter().map(|pour| (pour.id, pour.at)).collect(), pours)
+}
+
+fn local(at: Timestamp) -> String {
+    at.to_zoned_datetime(jiff::tz::TimeZone::UTC).strftime("%Y-%m-%dT%H:%M").to_string()
+}
+
+/// "The strip and the rail show the plan while the axis shows what happened."
+#[tokio::test]
+async fn every_page_shows_what_happened() {
+    let app = app().await;
+    let (cast, layers, pours) = taken(&app).await;
+    let late = layers[0].1 + SignedDuration::from_hours(5);
+    app.set_now(late + SignedDuration::from_mins(30));
+    let pour = layers[0].0.0.to_string();
+    let at = local(late);
+    let fact =
+        [("revision", "2"), ("fact_pour", &*pour), ("fact_what", "poured"), ("fact_at", &*at)];
+    let written = post(&app, &format!("{pours}/facts"), &fact).await;
+    assert_eq!(written.status, StatusCode::OK, "{}", written.text);
+    // The second layer was planned for the first one's window as it was planned.
+    let csv = get(&app, &format!("{pours}.csv")).await.text;
+    let rows: Vec<Vec<&str>> = csv.lines().skip(1).map(|line| line.split(',').collect()).collect();
+    assert!(rows[0][1].starts_with(&at), "{csv}");
+    // Where the base opens later than the second pour is planned, every page says to wait for it.
+    let (opens, second) = (rows[0][6], rows[1][1]);
+    assert!(opens > second, "poured five hours late: {csv}");
+    let opens: Timestamp = opens.parse().expect("a time");
+    let said = opens.strftime("%H:%M").to_string();
+    for page in ["timber", "form", "heat", "pours"] {
+        let text = get(&app, &format!("/casts/{cast}/{page}")).await.text;
+        assert!(text.contains("Wait for the window of the base"), "{page}");
+        assert!(text.contains(&said), "{page}: {said}");
+    }
+    let today = get(&app, "/today").await.text;
+    assert!(today.contains("Wait for the window before layer 1, test the cup"), "{today}");
+    // One button takes the rest along.
+    assert!(get(&app, &pours).await.text.contains("Fit the rest to what happened"));
+    let fitted = post(&app, &format!("{pours}/fit"), &[("revision", "2")]).await;
+    assert_eq!(fitted.status, StatusCode::OK, "{}", fitted.text);
+    assert!(!fitted.text.contains("Wait for the window of the base"));
+    let now = app.document(fondant_app::records::CastId(cast)).await.pours.taken;
+    assert_eq!(now[0].at, layers[0].1, "what was planned for a pour that happened stays");
+    assert!(now[1].at >= opens, "{} {opens}", now[1].at);
+    assert_eq!(
+        now.iter().map(|pour| pour.id).collect::<Vec<_>>(),
+        layers.iter().map(|layer| layer.0).collect::<Vec<_>>()
+    );
+}
+
+/// "A touch before the planned hour is refused though the layer was poured earlier."
+#[tokio::test]
+async fn a_touch_counts_from_the_hour_at_which_it_was_poured() {
+    let app = app().await;
+    let (_, layers, pours) = taken(&app).await;
+    let early = layers[1].1 - SignedDuration::from_hours(1);
+    app.set_now(layers[1].1);
+    let pour = layers[1].0.0.to_string();
+    let touch_at = local(early + SignedDuration::from_mins(30));
+    let touch = |revision: &'static str| {
+        let (pour, at) = (pour.clone(), touch_at.clone());
+        [
+            ("revision", revision.to_owned()),
+            ("fact_pour", pour),
+            ("fact_what", "clear".to_owned()),
+            ("fact_at", at),
+        ]
+    };
+    let send = async |form: [(&str, String); 4]| {
+        let form: Vec<(&str, &str)> = form.iter().map(|(n, v)| (*n, v.as_str())).collect();
+        post(&app, &format!("{pours}/facts"), &form).await
+    };
+    let before = send(touch("2")).await;
+    assert!(before.text.contains("goes in later by the plan"), "{}", before.text);
+    let poured = [
+        ("revision", "2".to_owned()),
+        ("fact_pour", pour.clone()),
+        ("fact_what", "poured".to_owned()),
+        ("fact_at", local(early)),
+    ];
+    assert_eq!(send(poured).await.status, StatusCode::OK);
+    assert_eq!(send(touch("2")).await.status, StatusCode::OK);
+}
+
+#[tokio::test]
+async fn a_touch_that_cannot_be_is_questioned_and_kept_once_it_is_sure() {
+    let app = app().await;
+    let (cast, layers, pours) = taken(&app).await;
+    let soon = layers[0].1 + SignedDuration::from_mins(40);
+    app.set_now(soon);
+    let (pour, at) = (layers[0].0.0.to_string(), local(soon));
+    let hard = [("revision", "2"), ("fact_pour", &*pour), ("fact_what", "hard"), ("fact_at", &*at)];
+    let questioned = post(&app, &format!("{pours}/facts"), &hard).await;
+    assert_eq!(questioned.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(
+        questioned.text.contains("more than twice as fast as the model"),
+        "{}",
+        questioned.text
+    );
+    assert!(questioned.text.contains("Write it all the same"));
+    let open = app.open(fondant_app::records::CastId(cast)).await;
+    assert!(open.facts(&app.app).await.unwrap().is_empty());
+    let sure = [&hard[..], &[("fact_sure", "yes")]].concat();
+    assert_eq!(post(&app, &format!("{pours}/facts"), &sure).await.status, StatusCode::OK);
+    assert_eq!(open.facts(&app.app).await.unwrap().len(), 1);
+}
