@@ -159,6 +159,7 @@ async fn a_stale_tab_asks_what_to_do() {
 async fn enter_saves_the_field_and_presses_no_other_button() {
     let app = Arc::new(TestApp::new(&documents::workshop(8, 18)).await);
     let cast = app.cast("Late").await;
+    fondant_app::casts::pours::settle(&app.app, cast, 1).await.expect("taken");
     app.set_now("2026-12-20T10:00:00Z".parse().unwrap());
     app.drive(move |browser| async move {
         browser.open(&format!("/casts/{}/pours", cast.0)).await;

@@ -7,13 +7,15 @@ use fondant_pours::simulate::Observed;
 use fondant_quantities::Span;
 use jiff::tz::TimeZone;
 
-use super::QUESTIONED;
 use super::form::LOCAL;
 use crate::pages::stations::asked::Asked;
 use crate::paths::casts::WithdrawFact;
 use crate::ui::field::Field;
 use crate::ui::units::{Shown, span};
 use crate::words::{layers, pours};
+
+/// Where a touch that does not fit is questioned.
+pub(crate) const QUESTIONED: &str = "fact_sure";
 
 /// What was written down, and the fields for more.
 #[derive(Default)]

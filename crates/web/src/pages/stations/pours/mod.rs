@@ -27,10 +27,8 @@ use crate::ui::page::Script;
 use crate::ui::reader::Reader;
 use view::PoursExtras;
 
+pub(crate) use facts::QUESTIONED;
 pub(crate) use view::ids;
-
-/// Where a touch that does not fit is questioned.
-pub(crate) const QUESTIONED: &str = "fact_sure";
 
 /// The station.
 pub(super) struct Pours;
