@@ -1,5 +1,7 @@
 //! A request for a station: the cast, what follows from it, and what is to be shown beside.
 
+use std::sync::Arc;
+
 use fondant_app::casts::{self, Open};
 use fondant_app::records::CastId;
 use fondant_app::{App, Shop, Worked};
@@ -132,6 +134,11 @@ impl<'a> Asked<'a> {
             refusals: beside.refusals,
             marks: beside.marks,
         }
+    }
+
+    /// Whether pours that happened stand in the place of planned ones.
+    pub(crate) fn has_happened(&self) -> bool {
+        !Arc::ptr_eq(&self.visit.planned.evaluation, &self.visit.worked.evaluation)
     }
 
     pub(crate) fn fields(&self) -> Fields<'_> {

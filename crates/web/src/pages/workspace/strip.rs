@@ -213,8 +213,11 @@ fn hottest(input: &StripInput<'_>) -> Figure {
     let (shown, evaluation) = (input.shown, input.evaluation);
     let limit = evaluation.resin.working.peak_limit;
     let address = at(input, "heat");
-    let label = format!("planned, limit {}", shown.temperature(limit));
-    let title = "The hottest any point gets, as planned";
+    let (word, title) = match input.poured {
+        0 => ("planned", "The hottest any point gets, as planned"),
+        _ => ("expected", "The hottest any point gets, by what happened and what is planned"),
+    };
+    let label = format!("{word}, limit {}", shown.temperature(limit));
     match &evaluation.pours {
         Ok(schedule) => Figure::new("hottest", shown.temperature(schedule.peak()), label, title)
             .formula(

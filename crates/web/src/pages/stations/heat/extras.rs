@@ -11,7 +11,7 @@ use fondant_numerics::Stop;
 use fondant_quantities::{Length, Span, Temperature};
 
 /// A warmer resin is compared by this, K.
-const WARMER_K: f64 = 5.0;
+pub(super) const WARMER_K: f64 = 5.0;
 /// Waits in the bucket that are compared, minutes.
 const WAITS_MIN: [f64; 4] = [0.0, 5.0, 10.0, 20.0];
 
@@ -22,10 +22,27 @@ pub(crate) struct HeatExtras {
     pub(crate) changes: Vec<Change>,
     pub(crate) by_wait: Vec<(Span, Temperature)>,
     /// As planned, and with the resin warmer.
-    pub(crate) bubbles: Option<(Bubbles, Bubbles)>,
+    pub(crate) bubbles: Option<Clearing>,
     pub(crate) pot_life: Option<Span>,
     pub(crate) peak: Option<Interval>,
     pub(crate) deepest: Option<Interval>,
+}
+
+/// What rises out of the thickest layer of the plan.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct Clearing {
+    pub(crate) depth: Length,
+    pub(crate) now: Bubbles,
+    /// With warmer resin.
+    pub(crate) warmer: Bubbles,
+}
+
+/// The thickest layer that is planned; all of it where nothing is.
+fn thickest(evaluation: &Evaluation) -> Length {
+    let planned = evaluation.pours.as_ref().ok();
+    let layers = planned.iter().flat_map(|schedule| &schedule.pours);
+    let thickest = layers.map(|pour| pour.layer.depth()).fold(Length::ZERO, Length::max);
+    if thickest > Length::ZERO { thickest } else { evaluation.measured.fill.depth() }
 }
 
 impl HeatExtras {
@@ -49,13 +66,19 @@ impl HeatExtras {
         };
         let safe = evaluation.heat.deepest.as_ref().map_or(0.0, Deepest::safe_m);
         let fresh_k = conditions.resin.k();
-        let rising = |k: f64| bubbles::rising(resin, fill.depth().m(), Poured::fresh(k)).ok();
+        let thickest = thickest(evaluation);
+        let rising = |k: f64| {
+            let around = column.clone().with_sides(evaluation.heat.losses.at(thickest));
+            bubbles::rising(resin, around, thickest.m(), Poured { t_k: k, ..poured }, stop).ok()
+        };
         let waits = WAITS_MIN.map(|minutes| Span::from_s(minutes * 60.0));
         Self {
             by_depth: peak_by_depth(inputs, evaluation, stop).unwrap_or_default(),
             changes: changes(inputs, evaluation, slower, stop).unwrap_or_default(),
             by_wait: peak_by_wait(inputs, evaluation, &waits, stop).unwrap_or_default(),
-            bubbles: rising(fresh_k).zip(rising(fresh_k + WARMER_K)),
+            bubbles: rising(fresh_k)
+                .zip(rising(fresh_k + WARMER_K))
+                .map(|(now, warmer)| Clearing { depth: thickest, now, warmer }),
             pot_life: pot_life_s(resin, evaluation.batch, conditions.air, conditions.resin)
                 .ok()
                 .flatten()

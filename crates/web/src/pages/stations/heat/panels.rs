@@ -3,10 +3,12 @@
 
 use fondant_cast::heat::Holds;
 use fondant_cast::planning::{Change, ChangeOf};
+use fondant_heat::bubbles::{Bubbles, SEEN_M, shrunk_ratio};
+use fondant_quantities::units::trimmed;
 use fondant_quantities::{Length, Span, Temperature};
 use fondant_shapes::form::seal::Release;
 
-use super::extras::HeatExtras;
+use super::extras::{Clearing, HeatExtras, WARMER_K};
 use crate::pages::stations::asked::Asked;
 use crate::ui::units::span;
 
@@ -132,36 +134,72 @@ pub(crate) fn too_long(asked: &Asked<'_>, extras: &HeatExtras) -> String {
     }
 }
 
-/// The smallest bubbles that rise out before the gel, in words.
+/// What rises out before the gel, what is warned of, and what warmth and pressure do.
 pub(crate) fn bubbles(asked: &Asked<'_>, extras: &HeatExtras) -> Vec<String> {
-    let Some((now, warmer)) = &extras.bubbles else { return Vec::new() };
+    let Some(Clearing { depth, now, warmer }) = extras.bubbles else { return Vec::new() };
     let shown = asked.shown;
     let size = |m: f64| shown.length_fine(Length::from_m(m));
-    let depth = shown.length(asked.evaluation.measured.fill.depth());
-    let gels = |s: f64| span(Span::from_s(s));
-    let verdict = if warmer.smallest_m < now.smallest_m * 0.97 {
-        "clears better"
-    } else if warmer.smallest_m > now.smallest_m * 1.03 {
-        "clears worse: it gels before they are out"
-    } else {
-        "clears no better: what it gains in flow it loses in time"
+    let hours = |s: f64| span(Span::from_s(s));
+    let out = |bubbles: &Bubbles| match bubbles.seen_out_s {
+        Some(s) => format!("bubbles of {} are out after {}", size(SEEN_M), hours(s)),
+        None => format!("not even bubbles of {} get out", size(SEEN_M)),
     };
-    vec![
+    let mut all = vec![
         format!(
-            "From the bottom of {depth} bubbles down to {} rise out before it gels, {} after the pour.",
+            "From the bottom of a layer of {} {}, and those down to {} before it gels, {} after the \
+             pour.",
+            shown.length(depth),
+            out(&now),
             size(now.smallest_m),
-            gels(now.gels_s)
+            hours(now.gels_s)
         ),
         format!(
-            "Resin {} warmer {verdict}: {}, gelled after {}, and the pour runs hotter.",
-            shown.degrees(5.0),
+            "Resin {} warmer: {}, and down to {} before it gels, {}. {}",
+            shown.degrees(WARMER_K),
+            out(&warmer),
             size(warmer.smallest_m),
-            gels(warmer.gels_s)
+            hours(warmer.gels_s),
+            warmth(&now, &warmer)
         ),
+    ];
+    let (resin, working) = (asked.document.conditions.resin, &asked.evaluation.resin.working);
+    if resin < working.coldest {
+        all.push(format!(
+            "▲ Resin at {} is colder than it is worked at, {}: it holds what is stirred into it. Warm \
+             the bottles first.",
+            shown.temperature(resin),
+            shown.temperature(working.coldest)
+        ));
+    }
+    all.extend(pressure(asked));
+    all.push(
         "Bubbles that cling to timber or an edge do not rise by themselves: let them out, and watch \
          the first half hour."
             .to_owned(),
-    ]
+    );
+    all
+}
+
+/// What warmth does to bubbles.
+fn warmth(now: &Bubbles, warmer: &Bubbles) -> &'static str {
+    if warmer.smallest_m < now.smallest_m {
+        "It clears sooner and better, and the layer gets hotter."
+    } else {
+        "What can be seen clears sooner; the finest stay, as it gels before they are out. The layer \
+         gets hotter."
+    }
+}
+
+/// What the pot does to what stays.
+fn pressure(asked: &Asked<'_>) -> Option<String> {
+    asked.document.contents.pot()?;
+    let bar = asked.shop.workshop.settings.shop.pot_bar?;
+    Some(format!(
+        "In the pot, at {} bar over the air's, what stays shrinks to {} % of its diameter until it has \
+         set.",
+        trimmed(bar, 1),
+        trimmed(shrunk_ratio(bar) * 100.0, 0)
+    ))
 }
 
 /// A base so warm that tape or wax grips.

@@ -126,8 +126,12 @@ impl HeatBody {
     fn one_pour(&mut self, asked: &Asked<'_>, extras: &HeatExtras) {
         let Ok(whole) = &asked.evaluation.heat.whole else { return };
         let (view, shown) = (Temperatures::of(asked), asked.shown);
-        self.one_pour_caption =
-            format!("All {} in one pour, {}", shown.length(whole.depth), axes_of_time(shown));
+        self.one_pour_caption = format!(
+            "All {} in one pour in steady air of {}, {}",
+            shown.length(whole.depth),
+            shown.temperature(asked.document.conditions.air),
+            axes_of_time(shown)
+        );
         self.one_pour = both(HALF, |frame| drawing::one_pour(&view, whole, frame));
         self.depth = drawing::depth(&view, whole, &extras.by_depth);
         self.depth_points = drawing::depth_points(&view, &extras.by_depth);
@@ -140,7 +144,8 @@ impl HeatBody {
         let Ok(schedule) = &asked.evaluation.pours else { return };
         let (view, shown) = (Temperatures::of(asked), asked.shown);
         let count = schedule.pours.len();
-        self.layered_caption = format!("In {} as planned, {}", pours(count), axes_of_time(shown));
+        let as_it_is = if asked.has_happened() { "by what happened" } else { "as planned" };
+        self.layered_caption = format!("In {} {as_it_is}, {}", pours(count), axes_of_time(shown));
         self.layered = both(WIDE, |frame| drawing::layered(&view, frame));
         let samples = schedule.run.trace().map_or(&[][..], |trace| &trace.samples);
         let base = samples.iter().map(|s| s.underside_k).fold(f64::MIN, f64::max);

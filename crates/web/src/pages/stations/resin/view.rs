@@ -7,8 +7,9 @@ use fondant_cast::document::Buying;
 use fondant_cast::mix::buying::order;
 use fondant_cast::{Document, Evaluation};
 use fondant_heat::bucket::pot_life_s;
-use fondant_heat::{Poured, bubbles};
+use fondant_heat::{Air, bubbles};
 use fondant_materials::resin::{Calibrated, Properties, Record};
+use fondant_numerics::Stop;
 use fondant_pours::Schedule;
 use fondant_quantities::units::{Unit, trimmed};
 use fondant_quantities::{Length, Mass, Money, Span, TemperatureDelta, Volume};
@@ -108,7 +109,7 @@ fn choice(asked: &Asked<'_>, each: &InResin, key: char) -> Choice {
     choice.mass = shown.mass(evaluation.parts.mass);
     choice.cost = cost(resin, evaluation);
     match &evaluation.pours {
-        Ok(schedule) => choice.poured(asked, resin, schedule),
+        Ok(schedule) => choice.poured(asked, (resin, evaluation), schedule),
         Err(trouble) => {
             choice.is_trouble = true;
             choice.reason = trouble::pours(trouble, shown);
@@ -123,7 +124,12 @@ fn choice(asked: &Asked<'_>, each: &InResin, key: char) -> Choice {
 
 impl Choice {
     /// How it would be poured.
-    fn poured(&mut self, asked: &Asked<'_>, resin: &Calibrated, schedule: &Schedule) {
+    fn poured(
+        &mut self,
+        asked: &Asked<'_>,
+        (resin, evaluation): (&Calibrated, &Evaluation),
+        schedule: &Schedule,
+    ) {
         let shown = asked.shown;
         let depths: Vec<Length> = schedule.pours.iter().map(|pour| pour.layer.depth()).collect();
         let depths_mm: Vec<f64> = depths.iter().map(|depth| depth.mm()).collect();
@@ -136,8 +142,14 @@ impl Choice {
         }
         self.reason = reason(depths.len(), schedule.sanded_joints());
         let deepest = depths.into_iter().fold(Length::ZERO, Length::max);
-        let poured = Poured::fresh(asked.document.conditions.resin.k());
-        if let Ok(found) = bubbles::rising(resin, deepest.m().max(1e-4), poured) {
+        let conditions = &asked.document.conditions;
+        let around = conditions
+            .cooling
+            .surroundings(Air::Steady(conditions.air.k()))
+            .with_sides(evaluation.heat.losses.at(deepest));
+        let poured = evaluation.heat.poured;
+        let found = bubbles::rising(resin, around, deepest.m().max(1e-4), poured, &Stop::NEVER);
+        if let Ok(found) = found {
             let size = shown.length_fine(Length::from_m(found.smallest_m));
             self.reason.push_str(&format!(" Bubbles down to {size} rise out."));
         }
