@@ -29,7 +29,7 @@ pub struct Cooling {
     /// How cold it is: water, or the air in a cooler box.
     #[serde(rename = "at_k", default = "ice_water")]
     pub at: Option<Temperature>,
-    /// Duration of the cooling from the first pour; 0 lasts until the form is opened.
+    /// Duration of the cooling from each pour on; 0 lasts until the form is opened.
     #[serde(rename = "for_s", default)]
     pub lasts: Span,
 }

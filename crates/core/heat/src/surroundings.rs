@@ -22,7 +22,8 @@ pub struct Surroundings {
     /// Heat lost sideways through timber or walls to what is under the form,
     /// W/(m³·K); 0 where the resin is wide. See [`sides`](crate::sides).
     pub side_loss_w_m3k: f64,
-    /// From this time after the first pour, s, it stands in others.
+    /// From this time after a pour, s, it stands in others: as it was before, where ice or a fan is
+    /// taken away. What is poured later begins with these again.
     pub then: Option<Box<(f64, Surroundings)>>,
 }
 
@@ -45,6 +46,12 @@ impl Surroundings {
     pub fn with_sides(mut self, loss_w_m3k: f64) -> Self {
         self.side_loss_w_m3k = loss_w_m3k;
         self.then = self.then.map(|then| Box::new((then.0, then.1.with_sides(loss_w_m3k))));
+        self
+    }
+
+    /// The same with its change so much later, s.
+    pub(crate) fn delayed(mut self, by_s: f64) -> Self {
+        self.then = self.then.map(|then| Box::new((then.0 + by_s, then.1)));
         self
     }
 

@@ -3,15 +3,19 @@
 
 use std::ops::ControlFlow;
 
+use fondant_heat::cooling::{Cooling, CoolingBy};
 use fondant_heat::field::{
-    Around, Axis, Block, Body, Content, Face, Field, FieldGoal, Inside, LOOKED_AT, Mesh, Progress,
-    Steps, shapes,
+    Around, Axis, Block, Body, Content, Face, Field, FieldGoal, Fineness, Inside, LOOKED_AT, Mesh,
+    Progress, Steps, shapes,
 };
 use fondant_heat::{Accuracy, Air, Goal, HeatError, Stack, Surroundings};
 use fondant_materials::Material;
 use fondant_materials::resin::{Calibrated, Properties, shipped};
+use fondant_quantities::{Span, Temperature};
 use proptest::prelude::*;
 
+/// Coarse enough for many blocks of any material.
+const COARSE: Fineness = Fineness { half_cells: 6.0, largest: 1.3, across: 10.0 };
 const ROOM_K: f64 = 293.15;
 const HOUR_S: f64 = 3600.0;
 const ASH: Material = Material { conductivity_w_m_k: 0.15, capacity_j_m3_k: 650.0 * 1600.0 };
@@ -63,6 +67,61 @@ fn a_section_without_sides_is_a_column() {
     assert!((column.opens_s.unwrap() - section.opens_s.unwrap()).abs() < 30.0);
     assert!((column.closes_s.unwrap() - section.closes_s.unwrap()).abs() < 90.0);
     assert!((column.hard_s.unwrap() / section.hard_s.unwrap() - 1.0).abs() < 0.01);
+}
+
+/// A bath counted from the first pour alone: what was poured after its end stood in warm air.
+#[test]
+fn each_pour_begins_with_its_own_bath() {
+    const DEPTH_M: f64 = 0.015;
+    let resin = shipped::models().remove(1);
+    let cooling = |hours: f64| Cooling {
+        by: CoolingBy::Bath,
+        at: Some(Temperature::from_celsius(8.0)),
+        lasts: Span::from_h(hours),
+    };
+    let second_k = |hours: f64| {
+        let around = cooling(hours).surroundings(Air::Steady(293.15));
+        let mut stack = Stack::new(&resin, around, &Accuracy::default());
+        stack.pour(DEPTH_M, 293.15, 0.0).expect("a layer");
+        stack.run(30.0 * 3600.0, Goal::Time).expect("it goes on");
+        stack.pour(DEPTH_M, 293.15, 0.0).expect("a layer");
+        stack.run(150.0 * 3600.0, Goal::Hard).expect("it goes on");
+        stack.top().expect("a layer").peak_k
+    };
+    // The same by hand: ice comes with each pour, and is taken away a day later.
+    let by_hand = || {
+        let bath = || cooling(0.0).surroundings(Air::Steady(293.15));
+        let mut stack = Stack::new(&resin, bath(), &Accuracy::default());
+        for begins_h in [0.0, 30.0] {
+            stack.surround(bath());
+            stack.pour(DEPTH_M, 293.15, 0.0).expect("a layer");
+            stack.run((begins_h + 24.0) * 3600.0, Goal::Time).expect("it goes on");
+            stack.surround(Surroundings::still_air(293.15));
+            stack.run((begins_h + 30.0) * 3600.0, Goal::Time).expect("it goes on");
+        }
+        stack.run(150.0 * 3600.0, Goal::Hard).expect("it goes on");
+        stack.top().expect("a layer").peak_k
+    };
+    let (each, never) = (second_k(24.0), second_k(0.01));
+    assert!((each - by_hand()).abs() < 0.02, "{each} {}", by_hand());
+    assert!(never > each + 1.0, "{never} {each}");
+    // The section of the same goes through the same.
+    let layers_m = [DEPTH_M; 2];
+    let z = shapes::up(&layers_m);
+    let mesh = Mesh { is_round: false, x: Axis::single(1.0), y: Axis::single(1.0), z };
+    let mut around = cooling(24.0).around(Air::Steady(293.15), false);
+    let closed =
+        |around: &mut Around| (around.x, around.y) = ([Face::CLOSED; 2], [Face::CLOSED; 2]);
+    closed(&mut around);
+    closed(&mut around.then.as_mut().expect("without a bath").1);
+    let body = Body::new(mesh, |_| Content::Resin);
+    let mut field = Field::new(body, &resin, around, 293.15, Steps::default()).expect("in range");
+    field.pour(DEPTH_M, 293.15, 0.0).expect("resin");
+    field.run(30.0 * 3600.0, FieldGoal::Time, &mut to_the_end).expect("it goes on");
+    field.pour(2.0 * DEPTH_M, 293.15, 0.0).expect("resin");
+    field.run(150.0 * 3600.0, FieldGoal::Hard, &mut to_the_end).expect("it goes on");
+    let section_k = field.segments()[1].peak.expect("a peak").t_k;
+    assert!((section_k - each).abs() < 0.3, "{section_k} {each}");
 }
 
 #[test]
@@ -228,7 +287,7 @@ proptest! {
         let half = 0.5 * side * share;
         let levels_m = [0.5 * side - half, 0.5 * side + half];
         let inside = Some(Inside { half_m: [half; 2], levels_m, of });
-        let body = Block::new([side; 2], inside).body(&[side], LOOKED_AT);
+        let body = Block::new([side; 2], inside).body(&[side], COARSE);
         let mut field = poured(body, &resin, around, Steps::default(), side);
         field.run(30.0 * HOUR_S, FieldGoal::Time, &mut to_the_end).unwrap();
         let peak = field.peak().unwrap();

@@ -45,6 +45,8 @@ pub enum Goal {
 pub struct Stack {
     pub(super) column: Column,
     pub(super) surroundings: Surroundings,
+    /// What the column stands in from each pour on, where that changes with time.
+    from_each_pour: Option<Surroundings>,
     accuracy: Accuracy,
     resin: LayerResin,
     /// Events of each layer, the lowest first; their cells are the column's.
@@ -64,6 +66,7 @@ impl Stack {
         Self {
             resin: LayerResin::new(resin, surroundings.air.mean_k()),
             column: Column::new(surroundings.clone()),
+            from_each_pour: surroundings.then.is_some().then(|| surroundings.clone()),
             surroundings,
             accuracy: accuracy.clone(),
             events: Vec::new(),
@@ -184,6 +187,9 @@ impl Stack {
                 return Err(HeatError::Temperature { t_k });
             }
         }
+        if let Some(again) = self.from_each_pour.clone().filter(|_| self.time_s > 0.0) {
+            self.stand_in(again.delayed(self.time_s));
+        }
         let (old, added) = (self.column.cells(), self.accuracy.cells(depth_m));
         self.column.add_layer(resin, depth_m, added);
         let conversions = if old > 0 { self.y[old..2 * old].to_vec() } else { Vec::new() };
@@ -202,8 +208,13 @@ impl Stack {
     }
 
     /// From now on the column stands in these surroundings: a fan is switched
-    /// on, ice is taken away. Their times count from the first pour too.
+    /// on, ice is taken away. Their times count from the first pour too; later pours change nothing.
     pub fn surround(&mut self, surroundings: Surroundings) {
+        self.from_each_pour = None;
+        self.stand_in(surroundings);
+    }
+
+    fn stand_in(&mut self, surroundings: Surroundings) {
         self.surroundings = surroundings.clone();
         self.column.surround(surroundings);
         self.earlier_work = self.work();
@@ -250,7 +261,7 @@ impl Stack {
     /// and says when the next change is.
     fn change_surroundings(&mut self) -> f64 {
         while let Some(then) = self.surroundings.then.take_if(|then| then.0 <= self.time_s + 1e-6) {
-            self.surround(then.1);
+            self.stand_in(then.1);
         }
         self.surroundings.then.as_ref().map_or(f64::INFINITY, |then| then.0)
     }

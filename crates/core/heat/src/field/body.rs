@@ -58,11 +58,17 @@ pub struct Around {
     /// Film of bare solid beside resin not yet poured, W/(m²K). It hardly
     /// matters: 10 against 0 moves a river's peak by a thousandth of a kelvin.
     pub bare_film_w_m2k: f64,
-    /// From this time after the first pour, s, this is around it instead.
+    /// From this time after a pour, s, this is around it instead.
     pub then: Option<Box<(f64, Around)>>,
 }
 
 impl Around {
+    /// The same with its change so much later, s.
+    pub(super) fn delayed(mut self, by_s: f64) -> Self {
+        self.then = self.then.map(|then| Box::new((then.0 + by_s, then.1)));
+        self
+    }
+
     /// Closed all round but for a free top in still air and a form board below.
     #[must_use]
     pub fn on_a_board(air: Air) -> Self {

@@ -52,7 +52,10 @@ impl Field {
         self.wet.extend(fresh);
         self.wet.sort_unstable();
         self.settle_surface(conversion);
-        self.surround(self.around.clone());
+        let again = self.from_each_pour.clone().filter(|_| self.time_s > 0.0);
+        self.stand_in(
+            again.map_or_else(|| self.around.clone(), |again| again.delayed(self.time_s)),
+        );
         self.segments.push(Segment {
             poured_s: self.time_s,
             to_m,
@@ -68,8 +71,7 @@ impl Field {
         Ok(())
     }
 
-    /// From now on it stands in these surroundings.
-    pub fn surround(&mut self, around: Around) {
+    fn stand_in(&mut self, around: Around) {
         let resin = Material::resin(&self.resin);
         let materials: Vec<Option<Material>> = self
             .body
@@ -125,7 +127,7 @@ impl Field {
     /// says when the next change is.
     fn change_around(&mut self) -> f64 {
         while let Some(then) = self.around.then.take_if(|then| then.0 <= self.time_s + 1e-6) {
-            self.surround(then.1);
+            self.stand_in(then.1);
         }
         self.around.then.as_ref().map_or(f64::INFINITY, |then| then.0)
     }

@@ -25,6 +25,8 @@ pub(super) struct Surface {
 pub struct Field {
     pub(super) body: Body,
     pub(super) around: Around,
+    /// What is around it from each pour on, where that changes with time.
+    pub(super) from_each_pour: Option<Around>,
     pub(super) resin: Calibrated,
     pub(super) cure: CureRate,
     pub(super) rise_k: f64,
@@ -98,6 +100,7 @@ impl Field {
             work: FieldWork { cells, ..FieldWork::default() },
             frames: None,
             body,
+            from_each_pour: around.then.is_some().then(|| around.clone()),
             around,
             steps,
         })

@@ -9,6 +9,7 @@ use fondant_quantities::{Length, Span, bounds};
 use crate::pages::stations::asked::Asked;
 use crate::ui::field::Field;
 use crate::ui::reader::Reader;
+use crate::ui::units::span;
 
 const COOLINGS: [(&str, &str, CoolingBy); 5] = [
     ("nothing", "still air", CoolingBy::Nothing),
@@ -62,6 +63,19 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, shop: &Sho
     document.depth_override = wanted.map(|depth| DepthOverride { depth, reason });
 }
 
+/// When cooling may end: what is taken away before the peak has buys little.
+fn ends(asked: &Asked<'_>) -> String {
+    let always = "0 is until the form is opened.";
+    match &asked.evaluation.heat.whole {
+        Ok(whole) => format!(
+            "{always} All in one pour it peaks after {}: what is taken away before still has heat to \
+             give.",
+            span(whole.peak_at)
+        ),
+        Err(_) => always.to_owned(),
+    }
+}
+
 /// Temperatures and depth first; what is changed less often behind them.
 pub(super) fn fields(asked: &Asked<'_>) -> (Vec<Field>, Vec<Field>) {
     let (fields, conditions) = (asked.fields(), &asked.document.conditions);
@@ -99,8 +113,13 @@ pub(super) fn fields(asked: &Asked<'_>) -> (Vec<Field>, Vec<Field>) {
         let hours = conditions.cooling.lasts.h();
         more.push(
             fields
-                .number("cooling_hours", "For how long from the first pour", hours, &bounds::COOLING_HOURS)
-                .hint("0 is until the form is opened. What is taken away early still has heat to give."),
+                .number(
+                    "cooling_hours",
+                    "For how long from each pour",
+                    hours,
+                    &bounds::COOLING_HOURS,
+                )
+                .hint(ends(asked)),
         );
     }
     let buckets = asked.shop.workshop.settings.shop.buckets.iter();
