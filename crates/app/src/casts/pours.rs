@@ -6,6 +6,7 @@ use fondant_cast::planning::{self, Fix, Offer};
 use fondant_cast::pours::{self, as_given};
 use fondant_cast::{Document, PourTask, PourTrouble};
 use fondant_pours::layers::LayersError;
+use fondant_pours::simulate::{Held, TRIES, robust};
 use fondant_pours::{Given, Schedule, ScheduleError, refit};
 use fondant_store::repos::{CastId, WorkshopSettings};
 use jiff::Timestamp;
@@ -37,6 +38,19 @@ pub struct Move {
 /// [`AppError::Stale`], [`AppError::Pours`]; nothing is written then.
 pub async fn settle(app: &App, cast: CastId, expected: i32) -> Result<Changed, AppError> {
     write(app, cast, expected, &Request::default(), TakeShown).await
+}
+
+/// How often the pours as they are shown would hold.
+///
+/// # Errors
+/// [`AppError::Pours`] where there are none.
+pub async fn held(app: &App, worked: &Worked) -> Result<Held, AppError> {
+    let (given, task) = (shown(worked)?, task(worked)?.clone());
+    let tried = app.lanes.beside.run(move |stop| {
+        let ladder = task.ladder_of(&given);
+        robust(&task.until(stop).task(&ladder), &given, TRIES)
+    });
+    tried.await
 }
 
 struct TakeShown;

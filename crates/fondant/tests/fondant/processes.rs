@@ -128,7 +128,7 @@ async fn take_and_give_up(http: Http, cast: CastId, answered: watch::Sender<u64>
     };
     loop {
         for act in ["settle", "release", "undo", "redo"] {
-            let form = [("revision", &*revision.to_string())];
+            let form = [("revision", &*revision.to_string()), ("sure", "yes")];
             match http.post(&format!("{page}/{act}"), &form).await {
                 Ok(answer) => revision = revision.max(answer.revision()),
                 Err(_) => return revision,

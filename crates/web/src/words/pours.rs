@@ -6,6 +6,7 @@ use fondant_cast::facts::rest::Question;
 use fondant_cast::planning::{Fix, Wish};
 use fondant_cast::pours::lead::LeadWork;
 use fondant_heat::climate::trouble::{Trouble, TroubleKind};
+use fondant_pours::simulate::Held;
 use fondant_pours::simulate::observe::Touch;
 use fondant_pours::{Binding, Break, Proof, Schedule, Unfit};
 use fondant_quantities::units::trimmed;
@@ -220,6 +221,17 @@ pub(crate) fn question(question: &Question, suspect: Option<&str>) -> String {
              the layer, the hour or the finding is wrong here: touch it again."
         ),
     }
+}
+
+/// That pours would often not hold.
+#[must_use]
+pub(crate) fn unsteady(held: Held) -> String {
+    format!(
+        "These times held in {} of {} tries, with the air up to 3 °C off, the resin up to 15 % faster \
+         or slower and each pour up to half an hour early or late. Take one of the alternatives below \
+         that holds more often, or be ready to sand.",
+        held.held, held.tries
+    )
 }
 
 /// A piece of the work before the first pour.

@@ -121,7 +121,7 @@ async fn a_pour_moved_on_an_old_revision_leads_to_the_choice() {
     let app = app().await;
     let cast = app.cast("Moved twice").await;
     let pours = format!("/casts/{cast}/pours");
-    post(&app, &format!("{pours}/settle"), &[("revision", "1")]).await;
+    post(&app, &format!("{pours}/settle"), &[("revision", "1"), ("sure", "yes")]).await;
     let at = documents::now().as_second() + 30 * 3600;
     let moved = [("revision", "1"), ("pour", "1"), ("at", &*at.to_string())];
     let late = post(&app, &format!("{pours}/move"), &moved).await;
@@ -138,7 +138,7 @@ async fn a_pour_moved_to_the_year_9000_is_refused_with_a_sentence() {
     let app = app().await;
     let cast = app.cast("Far").await;
     let pours = format!("/casts/{cast}/pours");
-    post(&app, &format!("{pours}/settle"), &[("revision", "1")]).await;
+    post(&app, &format!("{pours}/settle"), &[("revision", "1"), ("sure", "yes")]).await;
     for at in ["221845392000", "-377705023201", "9223372036854775807", "soon"] {
         let moved = [("revision", "2"), ("pour", "1"), ("at", at)];
         let refused = post(&app, &format!("{pours}/move"), &moved).await;
@@ -155,7 +155,7 @@ async fn what_happened_must_be_one_of_the_things_that_happen() {
     let app = app().await;
     let cast = app.cast("Odd").await;
     let pours = format!("/casts/{cast}/pours");
-    post(&app, &format!("{pours}/settle"), &[("revision", "1")]).await;
+    post(&app, &format!("{pours}/settle"), &[("revision", "1"), ("sure", "yes")]).await;
     let pour = app.document(cast).await.pours.taken[0].id.0.to_string();
     let fact = [
         ("revision", "2"),
@@ -206,7 +206,8 @@ async fn pages_open_beside_rows_that_cannot_be_read() {
     let app = app().await;
     let (broken, whole) = (app.cast("Broken").await, app.cast("Whole").await);
     for cast in [broken, whole] {
-        post(&app, &format!("/casts/{cast}/pours/settle"), &[("revision", "1")]).await;
+        post(&app, &format!("/casts/{cast}/pours/settle"), &[("revision", "1"), ("sure", "yes")])
+            .await;
     }
     let raw = sea_orm::Database::connect(&app.db.address).await.unwrap();
     let damage = format!(

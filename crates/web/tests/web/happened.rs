@@ -17,7 +17,7 @@ async fn taken(app: &TestApp) -> (i64, Vec<(PourId, Timestamp)>, String) {
     document.pours.split = Split::Equal { count: 2 };
     let cast = app.create(&document).await;
     let pours = format!("/casts/{cast}/pours");
-    let answer = post(app, &format!("{pours}/settle"), &[("revision", "1")]).await;
+    let answer = post(app, &format!("{pours}/settle"), &[("revision", "1"), ("sure", "yes")]).await;
     assert_eq!(answer.status, StatusCode::OK);
     let taken = app.document(cast).await.pours.taken;
     (cast.0, taken.iter().map(|pour| (pour.id, pour.at)).collect(), pours)
@@ -102,6 +102,27 @@ async fn a_touch_counts_from_the_hour_at_which_it_was_poured() {
     ];
     assert_eq!(send(poured).await.status, StatusCode::OK);
     assert_eq!(send(touch("2")).await.status, StatusCode::OK);
+}
+
+/// "Could hold 43 of 100" was taken without saying so.
+#[tokio::test]
+async fn pours_that_often_would_not_hold_are_questioned_before_they_are_taken() {
+    let app = app().await;
+    let mut document = documents::river_top("Close to its limit");
+    // Forty millimetres of the medium resin in five layers, each in a window of a few hours.
+    document.resin =
+        fondant_materials::resin::ResinId(fondant_materials::resin::shipped::MEDIUM_CASTING.into());
+    document.pours.split = Split::Equal { count: 6 };
+    let cast = app.create(&document).await;
+    let settle = format!("/casts/{cast}/pours/settle");
+    let questioned = post(&app, &settle, &[("revision", "1")]).await;
+    assert_eq!(questioned.status, StatusCode::UNPROCESSABLE_ENTITY, "{}", questioned.text);
+    assert!(questioned.text.contains("of 100 tries"));
+    assert!(questioned.text.contains("Take them all the same"));
+    assert!(app.document(cast).await.pours.taken.is_empty(), "nothing is taken yet");
+    let sure = post(&app, &settle, &[("revision", "1"), ("sure", "yes")]).await;
+    assert_eq!(sure.status, StatusCode::OK);
+    assert!(!app.document(cast).await.pours.taken.is_empty());
 }
 
 #[tokio::test]

@@ -337,7 +337,7 @@ async fn a_first_pour_that_has_passed_is_planned_again_from_now() {
     // What nobody has taken begins with the next hour; what is taken stays.
     assert!(!get(&app, &path).await.text.contains("has passed"));
     app.set_now("2026-11-23T08:00:00Z".parse().unwrap());
-    post(&app, &format!("{path}/settle"), &[("revision", "1")]).await;
+    post(&app, &format!("{path}/settle"), &[("revision", "1"), ("sure", "yes")]).await;
     app.set_now("2026-12-20T10:00:00Z".parse().unwrap());
     let page = get(&app, &path).await;
     assert!(page.text.contains("which has passed") && page.text.contains("Plan from now"));

@@ -27,7 +27,9 @@ async fn taken(app: &TestApp, name: &str) -> i64 {
 }
 
 async fn settled(app: &TestApp, cast: i64) -> i64 {
-    let answer = post(app, &format!("/casts/{cast}/pours/settle"), &[("revision", "1")]).await;
+    let answer =
+        post(app, &format!("/casts/{cast}/pours/settle"), &[("revision", "1"), ("sure", "yes")])
+            .await;
     assert!(answer.text.contains("Taken."), "{}", answer.text);
     cast
 }

@@ -77,7 +77,7 @@ impl Alternative {
 }
 
 /// Tries of a hundred in which a robust plan holds (convention).
-const STEADY: usize = 90;
+pub const STEADY: usize = 90;
 /// Steps in which the coolest plan is closed in on.
 const COOLER_STEPS: usize = 4;
 /// Margins of the most robust plan: of its pours to the ends of their windows, the widest

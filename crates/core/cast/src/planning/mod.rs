@@ -13,7 +13,7 @@ mod field_run;
 mod field_task;
 mod fixes;
 
-pub use alternatives::{Alternative, Wish, alternatives};
+pub use alternatives::{Alternative, STEADY, Wish, alternatives};
 pub use changes::{Change, ChangeOf, changes};
 pub use charts::{DepthMap, DepthPoint, depth_map, peak_by_depth, peak_by_wait};
 pub use field_run::{expected_s, follow};

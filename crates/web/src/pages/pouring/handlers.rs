@@ -4,14 +4,21 @@ use axum::extract::State;
 use axum::response::Response;
 use axum_htmx::HxRequest;
 use fondant_app::casts::pours::{self, Move};
+use fondant_app::records::CastId;
 use fondant_app::{App, Key};
+use fondant_cast::Standing;
+use fondant_cast::planning::STEADY;
 use jiff::Timestamp;
 
 use super::act::{asking, done, number};
+use crate::pages::stations::asked::{Looking, Visit};
+use crate::pages::stations::pours::UNSTEADY;
+use crate::pages::workspace::answer::{Showing, answer};
 use crate::paths::casts::{ApplyFix, FitRest, MovePour, Release, Settle, TakePlan};
-use crate::ui::entries::Entries;
+use crate::ui::entries::{Entries, Refusals};
 use crate::ui::error::WebError;
 use crate::ui::extract::{Typed, expected};
+use crate::words::pours as words;
 
 type Answer = Result<Response, WebError>;
 
@@ -49,8 +56,27 @@ pub(super) async fn settle(
     HxRequest(is_fragment): HxRequest,
     Typed(entries): Typed,
 ) -> Answer {
-    let outcome = pours::settle(&app, path.cast, expected(&entries)?).await;
+    let revision = expected(&entries)?;
+    if entries.get("sure").is_none()
+        && let Some(doubt) = unsteady(&app, path.cast).await?
+    {
+        let refusals = Refusals::at(UNSTEADY, doubt);
+        let showing = Showing::Refused { typed: &entries, refusals: &refusals, marks: &[] };
+        return answer(&app, asking(path.cast, is_fragment), showing).await;
+    }
+    let outcome = pours::settle(&app, path.cast, revision).await;
     done(&app, &path, (asking(path.cast, is_fragment), &entries), outcome).await
+}
+
+/// What is to be said before pours are taken that often would not hold.
+async fn unsteady(app: &App, cast: CastId) -> Result<Option<String>, WebError> {
+    let visit = Visit::of(app, cast, Looking::default()).await?;
+    if visit.worked.evaluation.standing == Standing::Taken {
+        return Ok(None);
+    }
+    // Without pours there is nothing to take, which is told of where they are taken.
+    let Ok(held) = pours::held(app, &visit.worked).await else { return Ok(None) };
+    Ok((held.held * 100 < STEADY * held.tries).then(|| words::unsteady(held)))
 }
 
 /// Gives up the plan that was taken.

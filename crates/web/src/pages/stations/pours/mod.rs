@@ -28,7 +28,7 @@ use crate::ui::reader::Reader;
 use view::PoursExtras;
 
 pub(crate) use facts::QUESTIONED;
-pub(crate) use view::ids;
+pub(crate) use view::{UNSTEADY, ids};
 
 /// The station.
 pub(super) struct Pours;

@@ -28,6 +28,9 @@ use crate::svg::Markup;
 use crate::ui::field::Field;
 use crate::words::{air, layers, pours, trouble};
 
+/// Where pours are questioned that often would not hold.
+pub(crate) const UNSTEADY: &str = "sure";
+
 /// "Plan from now" plans from this long after now on.
 const SOON: SignedDuration = SignedDuration::from_mins(30);
 
@@ -63,6 +66,8 @@ struct PoursPage {
     key: String,
     request: String,
     refusal: String,
+    /// How rarely the pours shown would hold, before they are taken.
+    unsteady: String,
     axis: Markup,
     trouble: String,
     missed: Vec<String>,
@@ -132,6 +137,7 @@ fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
         key: plans_key(&asked.visit.worked).map(|key| key.to_string()).unwrap_or_default(),
         request: request.to_owned(),
         refusal: asked.refusal(),
+        unsteady: asked.refusals.of(UNSTEADY),
         axis: Markup::default(),
         trouble: String::new(),
         missed: too_thick(asked).into_iter().collect(),
