@@ -166,7 +166,7 @@ async fn enter_saves_the_field_and_presses_no_other_button() {
         browser.wait_for_text(".sheet", "has passed").await;
         let begin = browser.value("#not_before").await;
         browser.find("#sanding").await.send_keys("\u{E009}a\u{E000}90 min\n").await.unwrap();
-        browser.find("button[data-act=undo]:not([disabled])").await;
+        browser.find("#workspace[data-revision='3']").await;
         browser.client.refresh().await.unwrap();
         assert_eq!(browser.value("#sanding").await, "90 min");
         assert_eq!(browser.value("#not_before").await, begin, "\"Plan from now\" was not pressed");

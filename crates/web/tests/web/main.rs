@@ -1,5 +1,6 @@
 //! Pages and forms through the real router, on a real PostgreSQL.
 
+mod agreeing;
 mod answers;
 mod common;
 mod faults;
