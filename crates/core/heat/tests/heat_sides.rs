@@ -177,7 +177,7 @@ fn a_solid_in_a_block_keeps_it_cool() {
     let still = Surroundings::still_air(ROOM_K);
     let (peak_k, _) = column(resin, &[(0.12, 0.0)], still, sides).peak().expect("a peak");
     assert!((peak_k - 273.15 - 48.647).abs() < 0.8, "{}", peak_k - 273.15);
-    let deepest = |inside| of(inside).deepest(338.15, 0.4).expect("a depth").safe_m();
+    let deepest = |inside| of(inside).deepest(338.15, 0.4).expect("a depth").0.safe_m();
     assert!(deepest(inside) > deepest(None), "{} {}", deepest(inside), deepest(None));
 }
 
@@ -186,7 +186,7 @@ fn the_largest_cube_in_still_air_is_111_mm() {
     let resin = &shipped::models()[0];
     let deepest = |side_m: f64| {
         let extent = Extent::Block(Block::new([side_m; 2], None));
-        between(resin, extent).deepest(338.15, 0.4).expect("a depth").safe_m()
+        between(resin, extent).deepest(338.15, 0.4).expect("a depth").0.safe_m()
     };
     // Converged: a cube of 111 mm meets 65 °C, so that it may be as deep as it is wide.
     assert!((deepest(0.111) / 0.111 - 1.0).abs() < 0.04, "{}", deepest(0.111));
@@ -259,7 +259,7 @@ proptest! {
         let resin = &shipped::models()[class];
         let limit_k = resin.working.peak_limit.k();
         let between = between(resin, extent);
-        let deepest = between.deepest(limit_k, SEARCHED_M).expect("a depth");
+        let (deepest, _) = between.deepest(limit_k, SEARCHED_M).expect("a depth");
         let deepest_m = deepest.safe_m();
         // Never unsafe by more than 3 % of the depth, nor stricter.
         prop_assert!(converged_k(resin, extent, 0.97 * deepest_m) < limit_k + 0.05);

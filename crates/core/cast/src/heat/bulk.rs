@@ -62,21 +62,25 @@ impl<'a> Bulk<'a> {
         *self.poured.as_ref().unwrap_or(&self.fresh)
     }
 
-    /// What a column of it stands in, without sides.
-    pub(crate) fn column(&self) -> Surroundings {
-        self.column.clone()
+    /// What a column of it stands in that loses so much to its sides, W/(m³·K).
+    pub(crate) fn losing(&self, side_loss: f64) -> Surroundings {
+        self.column.clone().with_sides(side_loss)
     }
 
-    /// The deepest single pour that stays at or below the resin's limit.
+    /// The deepest single pour that stays at or below the resin's limit, and the loss of its column,
+    /// W/(m³·K).
     ///
     /// # Errors
     /// [`HeatError`] of the solvers.
-    pub(crate) fn deepest(&self) -> Result<Deepest, HeatError> {
+    pub(crate) fn deepest(&self) -> Result<(Deepest, f64), HeatError> {
         let limit_k = self.resin.working.peak_limit.k();
         let poured = self.poured.clone()?;
         match &self.sides {
             Some(sides) => sides.deepest(self.layer(), limit_k, self.searched),
-            None => deepest_layer(self.resin, &self.column, poured, limit_k, &self.accuracy),
+            None => {
+                let column = &self.column;
+                Ok((deepest_layer(self.resin, column, poured, limit_k, &self.accuracy)?, 0.0))
+            }
         }
     }
 

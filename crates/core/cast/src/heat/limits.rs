@@ -116,10 +116,14 @@ impl HeatLimits {
     pub fn of(document: &Document, resin: &Calibrated, measured: &Measured, stop: &Stop) -> Self {
         let bulk = Bulk::of(document, measured, resin, stop);
         let poured = bulk.poured();
-        let deepest = bulk.deepest();
+        let depth = measured.fill.depth();
+        let (deepest, around) = rayon::join(|| bulk.deepest(), || bulk.around(depth));
+        let (deepest, loss) = match deepest {
+            Ok((deepest, loss)) => (Ok(deepest), loss),
+            Err(error) => (Err(error), 0.0),
+        };
         let safe = Length::from_m(deepest.as_ref().map_or(0.0, Deepest::safe_m));
-        // A depth that cannot be followed has failed above already.
-        let at_deepest = bulk.around(safe).unwrap_or_else(|_| bulk.column());
+        let at_deepest = bulk.losing(loss);
         let layer = forecast::Layer {
             depth_m: safe.m(),
             poured,
@@ -127,9 +131,7 @@ impl HeatLimits {
             stop: stop.clone(),
         };
         let limits = DepthLimits::of(document.depth_override.as_ref(), resin, &layer);
-        let depth = measured.fill.depth();
-        let whole =
-            bulk.around(depth).and_then(|around| whole_pour(resin, around, poured, depth, stop));
+        let whole = around.and_then(|around| whole_pour(resin, around, poured, depth, stop));
         let at_whole = whole.as_ref().map_or(at_deepest.side_loss_w_m3k, |whole| whole.side_loss);
         let losses =
             SideLosses { fitted: [(safe.m(), at_deepest.side_loss_w_m3k), (depth.m(), at_whole)] };

@@ -81,7 +81,8 @@ impl SideTask {
         self.between(layer, self.widest).side_loss(depth.m())
     }
 
-    /// The deepest single pour that stays at or below a limit, K, down to some depth.
+    /// The deepest single pour that stays at or below a limit, K, down to some depth, and the loss
+    /// of its column, W/(m³·K).
     ///
     /// # Errors
     /// What the solvers of heat report.
@@ -90,7 +91,7 @@ impl SideTask {
         layer: LayerOf<'_>,
         limit_k: f64,
         searched: Length,
-    ) -> Result<Deepest, HeatError> {
+    ) -> Result<(Deepest, f64), HeatError> {
         self.between(layer, self.widest).deepest(limit_k, searched.m())
     }
 

@@ -1,10 +1,12 @@
 //! What the usual changes would do to a deep pour.
 
-use fondant_heat::HeatError;
 use fondant_heat::cooling::{Cooling, CoolingBy};
+use fondant_heat::{Deepest, HeatError};
 use fondant_materials::resin::Record;
 use fondant_numerics::Stop;
 use fondant_quantities::{Length, Temperature, TemperatureDelta};
+
+use rayon::prelude::*;
 
 use crate::document::{Conditions, Document};
 use crate::evaluate::{Evaluation, Inputs};
@@ -53,22 +55,30 @@ pub fn changes(
     let (measured, resin) = (&evaluation.measured, &evaluation.resin);
     let fill = &measured.fill;
     let whole = fill.depth();
-    let half = fill.depth() * 0.5;
-    let with = |what, conditions: &Conditions, depth| {
-        let document = Document { conditions: *conditions, ..document.clone() };
-        changed(what, &Bulk::of(&document, measured, resin, stop), depth)
+    let with = |what, conditions: Conditions| {
+        let document = Document { conditions, ..document.clone() };
+        changed(what, &Bulk::of(&document, measured, resin, stop), whole)
     };
     let by = |by| Conditions { cooling: Cooling { by, ..Cooling::default() }, ..as_planned };
     let three = TemperatureDelta::from_k(-3.0);
     let cooler =
         Conditions { air: as_planned.air + three, resin: as_planned.resin + three, ..as_planned };
-    let mut all = vec![
-        with(ChangeOf::AsPlanned, &as_planned, whole)?,
-        with(ChangeOf::Cooler, &cooler, whole)?,
-        with(ChangeOf::Fan, &by(CoolingBy::Fan), whole)?,
-        with(ChangeOf::Bath, &by(CoolingBy::Bath), whole)?,
-        with(ChangeOf::TwoPours, &as_planned, half)?,
+    // What is planned is known; a deepest pour does not depend on how it is split.
+    let heat = &evaluation.heat;
+    let deepest = Length::from_m(heat.deepest.as_ref().map_or(0.0, Deepest::safe_m));
+    let planned = |what, peak| Change { what, deepest, peak };
+    let peak = heat.whole.as_ref().map_err(Clone::clone)?.peak;
+    let others = [
+        (ChangeOf::Cooler, cooler),
+        (ChangeOf::Fan, by(CoolingBy::Fan)),
+        (ChangeOf::Bath, by(CoolingBy::Bath)),
     ];
+    let changed_by: Result<Vec<Change>, HeatError> =
+        others.into_par_iter().map(|(what, conditions)| with(what, conditions)).collect();
+    let mut all = vec![planned(ChangeOf::AsPlanned, peak)];
+    all.extend(changed_by?);
+    let half_peak = Bulk::of(&document, measured, resin, stop).peak(fill.depth() * 0.5)?;
+    all.push(planned(ChangeOf::TwoPours, half_peak));
     if let Some(slower) = slower {
         let what = ChangeOf::Resin(slower.name.clone());
         let slower = slower.calibrated();
@@ -79,6 +89,6 @@ pub fn changes(
 
 fn changed(what: ChangeOf, bulk: &Bulk<'_>, depth: Length) -> Result<Change, HeatError> {
     // No depth is safe where resin or air is over the limit already.
-    let deepest = Length::from_m(bulk.deepest().map_or(0.0, |found| found.safe_m()));
+    let deepest = Length::from_m(bulk.deepest().map_or(0.0, |(deepest, _)| deepest.safe_m()));
     Ok(Change { what, deepest, peak: bulk.peak(depth)? })
 }

@@ -26,7 +26,7 @@ const LOSS_TOLERANCE: f64 = 0.5;
 /// A section this close to a column has no sides that matter, K.
 const SAME_K: f64 = 0.15;
 /// The deepest pour is found to this share of its depth.
-const DEPTH_TOLERANCE_RATIO: f64 = 2e-3;
+const DEPTH_TOLERANCE_RATIO: f64 = 5e-3;
 /// A trial ends once it is this far over the limit, K: only the sign matters then.
 const ENOUGH_OVER_K: f64 = 30.0;
 
@@ -84,15 +84,16 @@ impl Between<'_> {
 
     /// The deepest single pour whose hottest point stays at or below a limit, down to `searched_m`
     /// or as deep as a column may be, which loses nothing to its sides: it is no less deep than that.
+    /// With it the loss of its column, W/(m³·K).
     ///
     /// # Errors
     /// [`HeatError::LimitBelowStart`] where resin or air is already over the limit; otherwise what
     /// the solvers report.
-    pub fn deepest(&self, limit_k: f64, searched_m: f64) -> Result<Deepest, HeatError> {
+    pub fn deepest(&self, limit_k: f64, searched_m: f64) -> Result<(Deepest, f64), HeatError> {
         let column = deepest_layer(self.resin, &self.column, self.poured, limit_k, &self.accuracy)?;
-        let Deepest::Limited { depth_m: column_m } = column else { return Ok(column) };
+        let Deepest::Limited { depth_m: column_m } = column else { return Ok((column, 0.0)) };
         if self.extent.is_wide(column_m) {
-            return Ok(column);
+            return Ok((column, 0.0));
         }
         let start_k = self.poured.t_k.max(self.column.air.range_k().1);
         let excess = |ln_depth: f64| -> Result<f64, HeatError> {
@@ -103,14 +104,17 @@ impl Between<'_> {
         let searched_m = searched_m.clamp(column_m, *SEARCHED_DEPTH.end());
         let high = (searched_m.ln(), excess(searched_m.ln())?);
         if high.1 <= 0.0 {
-            return Ok(Deepest::Beyond { searched_m });
+            let peak_k = start_k + (limit_k - start_k) * high.1.exp();
+            return Ok((Deepest::Beyond { searched_m }, self.loss(searched_m, peak_k)?));
         }
         let low = (column_m.ln(), excess(column_m.ln())?);
         if low.1 >= 0.0 {
-            return Ok(column);
+            return Ok((column, 0.0));
         }
         let root = brent(low, high, DEPTH_TOLERANCE_RATIO, excess)?;
-        Ok(Deepest::Limited { depth_m: root.unwrap_or(low.0).exp() })
+        let depth_m = root.unwrap_or(low.0).exp();
+        // There the layer just meets the limit.
+        Ok((Deepest::Limited { depth_m }, self.loss(depth_m, limit_k)?))
     }
 
     fn followed(&self, depth_m: f64, goal: FieldGoal) -> Result<Field, HeatError> {

@@ -44,8 +44,8 @@ const FELT_IN_TIMBER_M: f64 = 0.15;
 /// A channel this many times as wide as it is deep is within 1 K of one without sides, on the safe
 /// side (found by sections of every resin, 6 to 50 mm deep).
 pub const WIDE_RATIO: f64 = 8.0;
-/// Cells of a block: twice as many make the peak of a cube of 100 mm 0.1 K lower.
-const COARSE: Fineness = Fineness { half_cells: 9.0, largest: 1.3, across: 8.0 };
+/// Cells of a block: twice as many make the peak of a cube of 100 mm 0.2 K lower.
+const COARSE: Fineness = Fineness { half_cells: 7.0, largest: 1.5, across: 6.0 };
 
 impl Extent {
     /// Its cells for a layer of a depth, and what is around them.
