@@ -97,6 +97,14 @@ pub(super) fn fields(asked: &Asked<'_>) -> (Vec<Field>, Vec<Field>) {
         let reason = taken.map_or("", |taken| taken.reason.as_str());
         first.push(fields.text("reason", "Reason, if deeper than allowed", reason));
     }
+    let mut more = cooling(asked);
+    more.extend(bucket(asked));
+    (first, more)
+}
+
+/// How it is kept cool, how cold and for how long.
+fn cooling(asked: &Asked<'_>) -> Vec<Field> {
+    let (fields, conditions) = (asked.fields(), &asked.document.conditions);
     let chosen = COOLINGS.iter().find(|c| c.2 == conditions.cooling.by).map_or("nothing", |c| c.0);
     let mut more = vec![fields.choice(
         "cooling",
@@ -122,20 +130,20 @@ pub(super) fn fields(asked: &Asked<'_>) -> (Vec<Field>, Vec<Field>) {
                 .hint(ends(asked)),
         );
     }
+    more
+}
+
+/// What is mixed at a time, and how long that waits.
+fn bucket(asked: &Asked<'_>) -> [Field; 2] {
+    let (fields, conditions) = (asked.fields(), &asked.document.conditions);
     let buckets = asked.shop.workshop.settings.shop.buckets.iter();
     let buckets: Vec<String> = buckets.map(|b| asked.shown.mass_entry(*b)).collect();
-    more.push(
-        fields
-            .mass("bucket", "Mixed in one bucket", conditions.bucket)
-            .offering(&buckets)
-            .hint(format!("The shop has {}.", buckets.join(", "))),
-    );
+    let mixed = fields
+        .mass("bucket", "Mixed in one bucket", conditions.bucket)
+        .offering(&buckets)
+        .hint(format!("The shop has {}.", buckets.join(", ")));
     let minutes = conditions.waits.s() / 60.0;
-    more.push(fields.number(
-        "waits",
-        "Waits in it before the pour",
-        minutes,
-        &bounds::WAITS_MINUTES,
-    ));
-    (first, more)
+    let waits =
+        fields.number("waits", "Waits in it before the pour", minutes, &bounds::WAITS_MINUTES);
+    [mixed, waits]
 }
