@@ -102,7 +102,7 @@ fn air_that_is_never_fit_is_told_with_what_would_help() {
     assert!(worked(&document, &site).pours.is_ok(), "lifted with a reason");
 }
 
-/// As much water in warmer air is less humidity.
+/// Heating lowers the relative humidity.
 #[test]
 fn a_heater_dries_cool_air() {
     let (site, document) = (site(16.0, 16.0, 88.0), document(Kind::Coat));

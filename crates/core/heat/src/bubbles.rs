@@ -137,7 +137,7 @@ mod tests {
         assert!(rising(&resin, around, 0.0, Poured::fresh(295.0), &Stop::NEVER).is_err());
     }
 
-    /// As makers see it: warm resin lets go of what can be seen sooner, cold resin later.
+    /// Visible bubbles leave warm resin sooner than cold, as makers see.
     #[test]
     fn warm_resin_clears_sooner() {
         for class in [ResinClass::SlowCasting, ResinClass::MediumCasting, ResinClass::Coating] {

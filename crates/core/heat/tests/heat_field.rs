@@ -105,7 +105,7 @@ fn each_pour_begins_with_its_own_bath() {
     let (each, never) = (second_k(24.0), second_k(0.01));
     assert!((each - by_hand()).abs() < 0.02, "{each} {}", by_hand());
     assert!(never > each + 1.0, "{never} {each}");
-    // The section of the same goes through the same.
+    // A field of a single column of cells gives the same.
     let layers_m = [DEPTH_M; 2];
     let z = shapes::up(&layers_m);
     let mesh = Mesh { is_round: false, x: Axis::single(1.0), y: Axis::single(1.0), z };

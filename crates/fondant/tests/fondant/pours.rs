@@ -213,6 +213,15 @@ async fn a_touch_that_finds_it_liquid_moves_the_window() {
         browser.wait_for_gone("button[aria-label*=\"still liquid\"]").await;
         browser.wait_for_text("#difference", "Hard").await;
         assert!(!browser.text("#difference").await.contains("slower"));
+        // Hard an hour after the pour cannot be: it is questioned, and kept once it is sure.
+        browser.run("document.querySelector('#fact_pour').selectedIndex = 0").await;
+        browser.run(&set("fact_what", "hard")).await;
+        browser.run(&set("fact_at", "2026-11-23T18:00")).await;
+        browser.run(write).await;
+        browser.wait_for_text("fieldset p.trouble[role=alert]", "does not fit what is known").await;
+        assert!(!browser.text(".fact-list").await.contains("set hard"), "nothing is written yet");
+        browser.click("button[name=fact_sure]").await;
+        browser.wait_for_text(".fact-list", "set hard").await;
         browser.assert_quiet().await;
     })
     .await;

@@ -57,7 +57,7 @@ async fn every_page_shows_what_happened() {
     let today = get(&app, "/today").await.text;
     assert!(today.contains("Wait for the window before layer 1, test the cup"), "{today}");
     // One button takes the rest along.
-    assert!(get(&app, &pours).await.text.contains("Fit the rest to what happened"));
+    assert!(get(&app, &pours).await.text.contains("Re-plan the rest"));
     let fitted = post(&app, &format!("{pours}/fit"), &[("revision", "2")]).await;
     assert_eq!(fitted.status, StatusCode::OK, "{}", fitted.text);
     assert!(!fitted.text.contains("Wait for the window of the base"));
@@ -118,7 +118,7 @@ async fn pours_that_often_would_not_hold_are_questioned_before_they_are_taken() 
     let questioned = post(&app, &settle, &[("revision", "1")]).await;
     assert_eq!(questioned.status, StatusCode::UNPROCESSABLE_ENTITY, "{}", questioned.text);
     assert!(questioned.text.contains("of 100 tries"));
-    assert!(questioned.text.contains("Take them all the same"));
+    assert!(questioned.text.contains("Take them anyway"));
     assert!(app.document(cast).await.pours.taken.is_empty(), "nothing is taken yet");
     let sure = post(&app, &settle, &[("revision", "1"), ("sure", "yes")]).await;
     assert_eq!(sure.status, StatusCode::OK);
@@ -140,7 +140,7 @@ async fn a_touch_that_cannot_be_is_questioned_and_kept_once_it_is_sure() {
         "{}",
         questioned.text
     );
-    assert!(questioned.text.contains("Write it all the same"));
+    assert!(questioned.text.contains("Write it down anyway"));
     let open = app.open(fondant_app::records::CastId(cast)).await;
     assert!(open.facts(&app.app).await.unwrap().is_empty());
     let sure = [&hard[..], &[("fact_sure", "yes")]].concat();

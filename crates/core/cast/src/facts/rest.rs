@@ -7,8 +7,8 @@ use jiff::Timestamp;
 use super::{Fact, FactRow, by_facts, standing};
 use crate::pours::{Planned, PourTask};
 
-/// A plan with one of its pours to come moved, and those after it taken along, as the judge of what
-/// has happened sees it. A pour that has happened stays where it was.
+/// The plan with one pour moved and those after it adjusted, by what has happened. A pour that has
+/// happened stays where it was.
 ///
 /// # Errors
 /// [`ScheduleError`] where the model cannot follow it.
@@ -21,8 +21,8 @@ pub fn moved(
     rest(task, planned, rows, Some((pour, at)))
 }
 
-/// A plan whose pours to come are fitted to what has happened: each keeps its hour where that still
-/// holds.
+/// The plan with the pours that are left adjusted to what has happened: each keeps its hour where
+/// that still holds.
 ///
 /// # Errors
 /// [`ScheduleError`] where the model cannot follow it.
@@ -81,8 +81,8 @@ const UNLIKELY_RATIO: f64 = 1.5;
 /// A touch that does not fit what is known.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Question {
-    /// How fast the resin would have to cure against the model, nearest to it; at the end of the
-    /// range that is looked at where that is not enough.
+    /// Rate of cure against the model that the touch asks for, the one nearest to 1; an end of the
+    /// range of rates where none is enough.
     pub rate: f64,
     /// No rate between half and twice the model's explains it.
     pub is_beyond: bool,

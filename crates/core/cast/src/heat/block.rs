@@ -30,7 +30,7 @@ pub(crate) struct Boxed {
     /// The block.
     #[serde(flatten)]
     pub(crate) block: Block,
-    /// Cavities as warm lie beside it along and across, so that no heat goes there.
+    /// Whether cavities lie beside it along and across. They are as warm, so that no heat goes there.
     #[serde(default)]
     neighbours: [bool; 2],
 }
@@ -68,7 +68,7 @@ impl Boxed {
             return Self { block: Block { shell, ..Block::new(size_m, inside) }, neighbours };
         }
         let radius_m = radius_of(hollow.volume() / hollow.depth());
-        // What is its own of the mould, as a ring.
+        // Its share of the mould, as a ring.
         let own = (length + wall * 2.0) * (width + wall * 2.0);
         let thick_m = radius_of(own) - radius_m;
         let shell = Some(Shell { thick_m: [thick_m; 2], of });
@@ -110,7 +110,8 @@ fn block(document: &Document, measured: &Measured) -> Block {
 
 fn tube_in(tube: Tube, hollow: Hollow) -> Option<Inside> {
     let top = tube.length + tube.plugs;
-    // In a deeper cavity a longer tube would stand: one that is plugged up to the rim has no end.
+    // The deepest pour is searched for beyond the cavity's depth: a tube that is plugged up to the rim
+    // is taken to be as long as that.
     let is_to_the_rim = top > hollow.depth() - PLUGGED;
     (tube.outside > Length::ZERO).then(|| Inside {
         half_m: [0.5 * tube.outside.m(); 2],
@@ -128,8 +129,8 @@ fn piece_in(moulds: &Moulds) -> Option<Inside> {
     })
 }
 
-/// The cavity of a board that gets hottest: the one with the least wall for its resin. No heat
-/// passes the timber as far as it is felt.
+/// The cavity of a board that gets hottest: the one with the least wall for its resin. Its timber
+/// ends where heat no longer reaches it, and no heat passes there.
 fn in_board(inlay: &Inlay) -> Option<Boxed> {
     let walls = |c: &Cavity| 1.0 / c.length.m() + 1.0 / c.width.m() + 1.0 / c.depth.m();
     let hottest = inlay.cavities.iter().min_by(|a, b| walls(a).total_cmp(&walls(b)))?;

@@ -134,7 +134,7 @@ impl Block {
         let y = if self.is_round { Axis::single(1.0) } else { across(half_y, 1) };
         let mesh = Mesh { is_round: self.is_round, x: across(half_x, 0), y, z };
         Body::new(mesh, |[x, y, z]| {
-            // An angle says nothing of where a ring is.
+            // On a round mesh y is an angle, no distance.
             let y = if self.is_round { 0.0 } else { y };
             match (&self.inside, &self.shell) {
                 (_, Some(shell)) if x > half_x || y > half_y => Content::Solid(shell.of),

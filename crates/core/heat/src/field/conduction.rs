@@ -75,7 +75,7 @@ impl Conduction {
         let film = |film: f64| Face { resistance_m2k_w: 1.0 / film, beyond_k: None };
         let ends = [around.x, around.y, [around.base, film(around.top_film_w_m2k)]];
         let bare = film(around.bare_film_w_m2k);
-        // Rings are alike all round.
+        // On a round mesh y is an angle, on which nothing depends.
         let directions = (0..3)
             .filter(|axis| !mesh.is_round || *axis != 1)
             .map(|axis| {

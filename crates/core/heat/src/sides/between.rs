@@ -119,7 +119,8 @@ impl Between<'_> {
 
     fn followed(&self, depth_m: f64, goal: FieldGoal) -> Result<Field, HeatError> {
         let (body, around) = self.extent.meshed(depth_m, &self.around);
-        // Beside something light that conducts, directions taken in turn need shorter steps.
+        // Beside another material directions take their steps in turn, which have to be shorter where
+        // it is light and conducts well.
         let steps = if self.extent.is_all_resin() { STEPS } else { Steps::default() };
         let mut field = Field::new(body, self.resin, around, self.solid_k, steps)?;
         field.pour(depth_m, self.poured.t_k, self.poured.conversion)?;
