@@ -119,8 +119,7 @@ fn peak_interval(
     schedule: &Schedule,
     stop: &Stop,
 ) -> Result<Interval, HeatError> {
-    let depths = schedule.pours.iter().map(|pour| pour.layer.heat_depth);
-    let depth = depths.fold(Length::ZERO, Length::max);
+    let depth = schedule.thickest();
     let losses = evaluation.heat.losses;
     let layer = forecast::Layer {
         depth_m: depth.m(),

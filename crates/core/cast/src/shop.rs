@@ -51,6 +51,9 @@ pub enum Mixing {
     Drill,
 }
 
+/// Humidity from which care is taken, and from which nothing is poured, percent (convention).
+pub(crate) const USUAL_HUMIDITY_PERCENT: [f64; 2] = [70.0, 85.0];
+
 impl Default for ShopSettings {
     fn default() -> Self {
         Self {
@@ -63,8 +66,8 @@ impl Default for ShopSettings {
             pot_bar: None,
             vacuum_mbar: None,
             has_fan: false,
-            humidity_care_percent: 70.0,
-            humidity_stop_percent: 85.0,
+            humidity_care_percent: USUAL_HUMIDITY_PERCENT[0],
+            humidity_stop_percent: USUAL_HUMIDITY_PERCENT[1],
             air: Profile::default(),
         }
     }

@@ -50,7 +50,7 @@ pub fn rising(
     let mut stack = Stack::new(resin, around, &Accuracy::coarse().until(stop));
     stack.record();
     stack.pour(depth_m, poured.t_k, poured.conversion)?;
-    stack.run(HORIZON_S, Goal::Hard)?;
+    stack.run(HORIZON_S, Goal::Peak { enough_k: f64::INFINITY })?;
     let samples = stack.trace().map_or(&[][..], |trace| &trace.samples);
     Ok(along(resin, depth_m, poured, samples))
 }

@@ -8,7 +8,7 @@ use fondant_heat::sides::Sides;
 use fondant_materials::resin::{Calibrated, shipped};
 use fondant_numerics::Stop;
 use fondant_pours::layers::{Ladder, Layer, LayerKind};
-use fondant_pours::simulate::observe::{Observed, PouredAt, Touch, Touched, observe};
+use fondant_pours::simulate::observe::{Observed, PouredAt, Touch, Touched, observe, with_poured};
 use fondant_pours::simulate::tries::robust;
 use fondant_pours::{
     Aim, Allowance, Break, Crew, Given, Joint, Schedule, ScheduleError, ShopHours, Task, Workday,
@@ -143,7 +143,8 @@ fn a_joint_after_cure_waits_for_hard_and_for_the_sanding() {
 fn touched(shop: &Shop, at: Timestamp, touch: Touch) -> Observed {
     let given = shop.at(&[1.0, 15.0]);
     let poured = [PouredAt { pour: 0, at: given[0].at, resin_at: None }];
-    observe(&shop.task(), &given, &poured, &[Touched { pour: 0, at, touch }]).expect("followed")
+    observe(&shop.task(), &with_poured(&given, &poured), &[Touched { pour: 0, at, touch }])
+        .expect("followed")
 }
 
 #[test]
@@ -153,7 +154,9 @@ fn a_warm_bucket_opens_the_window_sooner() {
     let opens = |resin_at: Option<f64>| {
         let resin_at = resin_at.map(Temperature::from_celsius);
         let poured = [PouredAt { pour: 0, at: given[0].at, resin_at }];
-        observe(&shop.task(), &given, &poured, &[]).expect("followed").schedule.pours[0].opens
+        observe(&shop.task(), &with_poured(&given, &poured), &[]).expect("followed").schedule.pours
+            [0]
+        .opens
     };
     assert!(opens(Some(32.0)) < opens(None) && opens(None) < opens(Some(12.0)));
 }
@@ -164,7 +167,7 @@ fn touches_that_contradict_one_another_are_told_of_and_the_last_is_believed() {
     let given = shop.at(&[1.0, 15.0]);
     let touch = |hours: f64, touch| Touched { pour: 0, at: after(hours), touch };
     let both = [touch(12.0, Touch::Hard), touch(16.0, Touch::Clear)];
-    let found = observe(&shop.task(), &given, &[], &both).expect("followed");
+    let found = observe(&shop.task(), &given, &both).expect("followed");
     assert!(found.contradictory);
     assert!(found.schedule.pours[0].opens > after(16.0), "liquid at 16 h is the last word");
 }

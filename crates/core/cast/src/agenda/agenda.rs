@@ -2,7 +2,7 @@
 
 use fondant_materials::resin::ResinId;
 use fondant_pours::layers::LayerKind;
-use fondant_pours::{Break, Joint, Schedule, ScheduledPour};
+use fondant_pours::{Joint, Schedule, ScheduledPour};
 use fondant_quantities::{Length, Volume};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -111,15 +111,8 @@ impl Agenda {
         poured: usize,
         now: Timestamp,
     ) -> Self {
-        let waits_for = |place: usize| {
-            let of_pour = |broken: &Break| match broken {
-                Break::NotSticky { pour, opens } if *pour == place => Some(*opens),
-                _ => None,
-            };
-            schedule.breaks.iter().find_map(of_pour).filter(|_| place >= poured)
-        };
         let pour = |(place, (p, planned)): (usize, (&ScheduledPour, &Planned))| AgendaPour {
-            waits_for: waits_for(place),
+            waits_for: schedule.waits_for(place).filter(|_| place >= poured),
             id: planned.id,
             layer: p.layer.kind,
             at: p.at,

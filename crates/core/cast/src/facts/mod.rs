@@ -3,7 +3,7 @@
 
 pub mod rest;
 
-use fondant_pours::simulate::observe::{Observed, PouredAt, Touch, Touched, observe};
+use fondant_pours::simulate::observe::{Observed, PouredAt, Touch, Touched, observe, with_poured};
 use fondant_pours::{Given, ScheduleError};
 use fondant_quantities::Temperature;
 use jiff::Timestamp;
@@ -167,23 +167,38 @@ pub fn by_facts(
     planned: &[Planned],
     rows: &[FactRow],
 ) -> Result<Observed, ScheduleError> {
-    let place = |id: PourId| planned.iter().position(|pour| pour.id == id);
-    let mut poured = Vec::new();
-    let mut touched = Vec::new();
-    for row in standing(rows) {
-        match row.fact {
-            Fact::Poured { pour, at, resin_at } => {
-                poured.extend(place(pour).map(|pour| PouredAt { pour, at, resin_at }));
-            }
-            Fact::Touched { pour, at, found } => {
-                touched.extend(place(pour).map(|pour| Touched { pour, at, touch: found }));
-            }
-            Fact::Withdrawn { .. } => {}
-        }
-    }
-    let given: Vec<Given> = planned.iter().map(|pour| pour.given).collect();
+    let (given, touched) = happened(planned, rows);
     let ladder = task.ladder_of(&given);
-    observe(&task.task(&ladder), &given, &poured, &touched)
+    observe(&task.task(&ladder), &given, &touched)
+}
+
+/// The pours of a plan as they were or are planned, and the touches that count.
+fn happened(planned: &[Planned], rows: &[FactRow]) -> (Vec<Given>, Vec<Touched>) {
+    let stands = standing(rows);
+    let poured = stands.iter().filter_map(|row| match row.fact {
+        Fact::Poured { pour, at, resin_at } => {
+            Some(PouredAt { pour: place(planned, pour)?, at, resin_at })
+        }
+        Fact::Touched { .. } | Fact::Withdrawn { .. } => None,
+    });
+    let poured: Vec<PouredAt> = poured.collect();
+    let given: Vec<Given> = planned.iter().map(|pour| pour.given).collect();
+    let touched = stands.iter().filter_map(|row| touch(planned, &row.fact)).collect();
+    (with_poured(&given, &poured), touched)
+}
+
+/// A touch of one of a plan's pours.
+fn touch(planned: &[Planned], fact: &Fact) -> Option<Touched> {
+    match *fact {
+        Fact::Touched { pour, at, found } => {
+            Some(Touched { pour: place(planned, pour)?, at, touch: found })
+        }
+        Fact::Poured { .. } | Fact::Withdrawn { .. } => None,
+    }
+}
+
+fn place(planned: &[Planned], id: PourId) -> Option<usize> {
+    planned.iter().position(|pour| pour.id == id)
 }
 
 #[cfg(test)]

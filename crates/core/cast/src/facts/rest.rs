@@ -1,10 +1,10 @@
 //! The rest of a taken plan by what has happened, and touches that cannot be.
 
-use fondant_pours::simulate::observe::{Allowed, Touched, allowed};
+use fondant_pours::simulate::observe::{Allowed, allowed, rate};
 use fondant_pours::{Given, Schedule, ScheduleError, refit};
 use jiff::Timestamp;
 
-use super::{Fact, FactRow, by_facts, standing};
+use super::{Fact, FactRow, happened, standing, touch};
 use crate::pours::{Planned, PourTask};
 
 /// The plan with one pour moved and those after it adjusted, by what has happened. A pour that has
@@ -40,8 +40,9 @@ fn rest(
     rows: &[FactRow],
     moved: Option<(usize, Timestamp)>,
 ) -> Result<Schedule, ScheduleError> {
-    let observed = by_facts(task, planned, rows)?;
-    let mut given = observed.given;
+    let (mut given, touched) = happened(planned, rows);
+    let ladder = task.ladder_of(&given);
+    let (rate, _) = rate(&task.task(&ladder), &given, &touched)?;
     let last_poured = given.iter().rposition(|pour| pour.is_poured);
     let from = match moved {
         Some((pour, at)) => {
@@ -52,8 +53,7 @@ fn rest(
         }
         None => last_poured,
     };
-    let task = task.curing_at(observed.rate);
-    let ladder = task.ladder_of(&given);
+    let task = task.curing_at(rate);
     let followed = match from {
         Some(from) => {
             refit(&task.task(&ladder), &given, from.max(last_poured.unwrap_or_default()))?
@@ -101,25 +101,18 @@ pub fn question(
     rows: &[FactRow],
     new: &Fact,
 ) -> Result<Option<Question>, ScheduleError> {
-    let place = |fact: &Fact| match *fact {
-        Fact::Touched { pour, at, found } => {
-            let pour = planned.iter().position(|planned| planned.id == pour)?;
-            Some(Touched { pour, at, touch: found })
-        }
-        Fact::Poured { .. } | Fact::Withdrawn { .. } => None,
-    };
-    let Some(touch) = place(new) else { return Ok(None) };
-    let given = by_facts(task, planned, rows)?.given;
+    let Some(new) = touch(planned, new) else { return Ok(None) };
+    let (given, _) = happened(planned, rows);
     let ladder = task.ladder_of(&given);
     let task = task.task(&ladder);
-    let asked = allowed(&task, &given, &touch)?;
+    let asked = allowed(&task, &given, &new)?;
     let rate = asked.nearest();
     if asked.is_beyond || asked.distance() > UNLIKELY_RATIO.ln() {
         return Ok(Some(Question { rate, is_beyond: asked.is_beyond, suspect: None }));
     }
     let mut against: Option<(Allowed, FactRow)> = None;
     for row in standing(rows) {
-        let Some(earlier) = place(&row.fact) else { continue };
+        let Some(earlier) = touch(planned, &row.fact) else { continue };
         let known = allowed(&task, &given, &earlier)?;
         let is_worse = |(worst, _): &(Allowed, FactRow)| known.distance() > worst.distance();
         if !known.agrees(&asked) && against.as_ref().is_none_or(is_worse) {

@@ -43,8 +43,8 @@ impl Boxed {
                 Some(Self { block: block(document, measured), neighbours: [false; 2] })
             }
             Contents::Tubes(tubes) => {
-                let inside = tube_in(tubes.tube, tubes.hollow);
-                Some(Self::cavity(tubes.count, tubes.hollow, tubes.wall, inside))
+                let core = tube_in(tubes.tube, tubes.hollow);
+                Some(Self::cavity(tubes.count, tubes.hollow, tubes.wall, core))
             }
             Contents::Moulds(moulds) => {
                 Some(Self::cavity(moulds.count, moulds.hollow, moulds.wall, piece_in(moulds)))
@@ -56,7 +56,7 @@ impl Boxed {
 
     /// One in the middle of a mould's cavities, which gets hottest. One that is nearly square is
     /// taken as round, with as much resin and a little less wall for it.
-    fn cavity(count: u32, hollow: Hollow, wall: Length, inside: Option<Inside>) -> Self {
+    fn cavity(count: u32, hollow: Hollow, wall: Length, core: Option<Core>) -> Self {
         let neighbours = mould_grid(count, hollow, wall).map(|cavities| cavities > 1.0);
         let (length, width) = hollow.mouth();
         let of = Material::SILICONE;
@@ -65,6 +65,7 @@ impl Boxed {
         if !is_round {
             let shell = Some(Shell { thick_m: [wall.m(); 2], of });
             let size_m = [length.m(), width.m()];
+            let inside = core.map(|core| core.inside(0.5 * core.area.m2().max(0.0).sqrt(), size_m));
             return Self { block: Block { shell, ..Block::new(size_m, inside) }, neighbours };
         }
         let radius_m = radius_of(hollow.volume() / hollow.depth());
@@ -72,6 +73,7 @@ impl Boxed {
         let own = (length + wall * 2.0) * (width + wall * 2.0);
         let thick_m = radius_of(own) - radius_m;
         let shell = Some(Shell { thick_m: [thick_m; 2], of });
+        let inside = core.map(|core| core.inside(radius_of(core.area), [2.0 * radius_m; 2]));
         Self { block: Block { shell, ..round(radius_m, inside) }, neighbours }
     }
 
@@ -108,23 +110,38 @@ fn block(document: &Document, measured: &Measured) -> Block {
     Block::new(size_m, inside)
 }
 
-fn tube_in(tube: Tube, hollow: Hollow) -> Option<Inside> {
+/// What stands in the middle of a cavity, on its floor.
+#[derive(Debug, Clone, Copy)]
+struct Core {
+    /// Area across, which it keeps whatever shape it is taken as.
+    area: Area,
+    top_m: f64,
+    of: Material,
+}
+
+impl Core {
+    fn inside(self, half_m: f64, size_m: [f64; 2]) -> Inside {
+        Inside { half_m: within(half_m, size_m), levels_m: [0.0, self.top_m], of: self.of }
+    }
+}
+
+fn tube_in(tube: Tube, hollow: Hollow) -> Option<Core> {
     let top = tube.length + tube.plugs;
     // The deepest pour is searched for beyond the cavity's depth: a tube that is plugged up to the rim
     // is taken to be as long as that.
     let is_to_the_rim = top > hollow.depth() - PLUGGED;
-    (tube.outside > Length::ZERO).then(|| Inside {
-        half_m: [0.5 * tube.outside.m(); 2],
-        levels_m: [0.0, if is_to_the_rim { f64::MAX } else { top.m() }],
+    (tube.outside > Length::ZERO).then(|| Core {
+        area: tube.outside * tube.outside * (std::f64::consts::PI / 4.0),
+        top_m: if is_to_the_rim { f64::MAX } else { top.m() },
         of: Material::brass_tube(tube.outside.m()),
     })
 }
 
-fn piece_in(moulds: &Moulds) -> Option<Inside> {
+fn piece_in(moulds: &Moulds) -> Option<Core> {
     let (side, height) = timber_in(moulds);
-    (side > Length::ZERO).then(|| Inside {
-        half_m: [0.5 * side.m(); 2],
-        levels_m: [0.0, height.m()],
+    (side > Length::ZERO).then(|| Core {
+        area: side * side,
+        top_m: height.m(),
         of: Material::timber(moulds.timber_density.kg_m3(), USUAL_MOISTURE),
     })
 }
@@ -149,7 +166,6 @@ fn in_board(inlay: &Inlay) -> Option<Boxed> {
 
 fn round(radius_m: f64, inside: Option<Inside>) -> Block {
     let size_m = [2.0 * radius_m; 2];
-    let inside = inside.map(|inside| Inside { half_m: within(inside.half_m[0], size_m), ..inside });
     Block { is_round: true, ..Block::new(size_m, inside) }
 }
 
@@ -175,5 +191,31 @@ fn passing(around: &Around, shares: [f64; 2]) -> Around {
         y: face(around.y, shares[1]),
         then: around.then.as_ref().map(|then| Box::new((then.0, passing(&then.1, shares)))),
         ..around.clone()
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// A square piece in a round cavity, and a round tube in a long one, displace as much resin as
+    /// they are.
+    #[test]
+    fn what_stands_in_a_cavity_keeps_its_area() {
+        let mm = Length::from_mm;
+        let core = Core { area: mm(20.0) * mm(20.0), top_m: 0.01, of: Material::SILICONE };
+        let across = |length: f64| {
+            let (length, width, depth) = (mm(length), mm(60.0), mm(30.0));
+            let hollow = Hollow::Box { length, width, depth };
+            let block = Boxed::cavity(4, hollow, mm(5.0), Some(core)).block;
+            let half = block.inside.unwrap().half_m;
+            let area = if block.is_round { std::f64::consts::PI } else { 4.0 };
+            (block.is_round, area * half[0] * half[1])
+        };
+        for (length, is_round) in [(60.0, true), (150.0, false)] {
+            let (found, area_m2) = across(length);
+            assert_eq!(found, is_round);
+            assert!((area_m2 - 4e-4).abs() < 1e-12, "{area_m2}");
+        }
     }
 }

@@ -17,8 +17,8 @@ use crate::heat::bulk::Bulk;
 pub struct Change {
     /// Kind of change.
     pub what: ChangeOf,
-    /// The deepest layer then.
-    pub deepest: Length,
+    /// The deepest layer then; `None` where resin or air is over the limit already.
+    pub deepest: Option<Deepest>,
     /// The hottest point of the whole depth in one pour then.
     pub peak: Temperature,
 }
@@ -65,7 +65,7 @@ pub fn changes(
         Conditions { air: as_planned.air + three, resin: as_planned.resin + three, ..as_planned };
     // What is planned is known; a deepest pour does not depend on how it is split.
     let heat = &evaluation.heat;
-    let deepest = Length::from_m(heat.deepest.as_ref().map_or(0.0, Deepest::safe_m));
+    let deepest = heat.deepest.as_ref().ok().copied();
     let planned = |what, peak| Change { what, deepest, peak };
     let peak = heat.whole.as_ref().map_err(Clone::clone)?.peak;
     let others = [
@@ -88,7 +88,6 @@ pub fn changes(
 }
 
 fn changed(what: ChangeOf, bulk: &Bulk<'_>, depth: Length) -> Result<Change, HeatError> {
-    // No depth is safe where resin or air is over the limit already.
-    let deepest = Length::from_m(bulk.deepest().map_or(0.0, |(deepest, _)| deepest.safe_m()));
+    let deepest = bulk.deepest().ok().map(|(deepest, _)| deepest);
     Ok(Change { what, deepest, peak: bulk.peak(depth)? })
 }

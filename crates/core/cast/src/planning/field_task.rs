@@ -2,7 +2,7 @@
 //! dimensions it needs to be.
 
 use fondant_heat::field::{Axis, Body, Field, LOOKED_AT, Mesh, Steps, shapes};
-use fondant_heat::sides::WIDE_RATIO;
+use fondant_heat::sides::is_wide;
 use fondant_heat::{Air, HeatError, Poured};
 use fondant_materials::resin::Calibrated;
 use fondant_pours::ScheduledPour;
@@ -157,7 +157,7 @@ fn block(document: &Document, measured: &Measured) -> Option<(Dimension, Shape)>
     let block = &boxed.block;
     let depth_m = measured.fill.depth().m();
     let [length_m, width_m] = block.size_m;
-    if length_m.min(width_m) >= WIDE_RATIO * depth_m {
+    if is_wide(length_m.min(width_m), depth_m) {
         return None;
     }
     let is_plain = block.inside.is_none() && block.shell.is_none();
@@ -172,7 +172,7 @@ fn section(document: &Document, measured: &Measured, cut: Length) -> Option<(Dim
     let section = Section::of(document, &measured.layout, cut)?;
     let depth_m = measured.fill.depth().m();
     let widest_m = section.widest(depth_m)?.width_m();
-    (widest_m < WIDE_RATIO * depth_m).then_some((Dimension::Two, Shape::Section(section)))
+    (!is_wide(widest_m, depth_m)).then_some((Dimension::Two, Shape::Section(section)))
 }
 
 fn section_body(section: &Section, layers_m: &[f64]) -> Body {

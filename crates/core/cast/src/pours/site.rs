@@ -9,6 +9,7 @@ use jiff::SignedDuration;
 use serde::{Deserialize, Serialize};
 
 use crate::document::{AirFrom, Document};
+use crate::shop::USUAL_HUMIDITY_PERCENT;
 
 /// The shop's mean air is taken over this long from the earliest pour on: as long as a slow deep
 /// pour takes to set (convention).
@@ -35,7 +36,7 @@ pub struct Site {
 }
 
 const fn usual_humidity() -> [f64; 2] {
-    [70.0, 85.0]
+    USUAL_HUMIDITY_PERCENT
 }
 
 impl Site {

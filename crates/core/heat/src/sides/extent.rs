@@ -41,11 +41,15 @@ const LARGEST_RATIO: f64 = 0.34;
 const GROWTH: f64 = 1.5;
 /// Heat of a cure goes no farther into timber, m.
 const FELT_IN_TIMBER_M: f64 = 0.15;
-/// A channel this many times as wide as it is deep is within 1 K of one without sides, on the safe
-/// side (found by sections of every resin, 6 to 50 mm deep).
-pub const WIDE_RATIO: f64 = 8.0;
-/// Cells of a block: twice as many make the peak of a cube of 100 mm 0.2 K lower.
+/// Cells of a block: twice as many make the peak of a cube of 100 mm 0.15 K lower.
 const COARSE: Fineness = Fineness { half_cells: 7.0, largest: 1.5, across: 6.0 };
+
+/// Whether resin this far from side to side has a middle to which its sides do not matter, in a
+/// layer of a depth; m.
+#[must_use]
+pub fn is_wide(open_m: f64, depth_m: f64) -> bool {
+    open_m >= 2.0 * reach_m(depth_m)
+}
 
 impl Extent {
     /// Its cells for a layer of a depth, and what is around them.
@@ -76,7 +80,7 @@ impl Extent {
                 open(0).min(open(1))
             }
         };
-        open_m >= 2.0 * reach_m(depth_m)
+        is_wide(open_m, depth_m)
     }
 
     /// The narrower way from side to side, m.

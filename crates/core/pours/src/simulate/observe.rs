@@ -60,8 +60,6 @@ pub struct PouredAt {
 pub struct Observed {
     /// The pours: those that were, and those to come as planned.
     pub schedule: Schedule,
-    /// The pours as they were or are planned.
-    pub given: Vec<Given>,
     /// How fast the resin cures against the model, by the touches.
     pub rate: f64,
     /// The touches contradict one another, or go beyond what a resin does; the
@@ -100,16 +98,9 @@ impl Allowed {
     }
 }
 
-/// Runs the model from what has happened.
-///
-/// # Errors
-/// [`ScheduleError`] where the model cannot follow it.
-pub fn observe(
-    task: &Task<'_>,
-    planned: &[Given],
-    poured: &[PouredAt],
-    touched: &[Touched],
-) -> Result<Observed, ScheduleError> {
+/// Planned pours, with those that have happened as they were.
+#[must_use]
+pub fn with_poured(planned: &[Given], poured: &[PouredAt]) -> Vec<Given> {
     let mut given = planned.to_vec();
     for fact in poured {
         if let Some(pour) = given.get_mut(fact.pour) {
@@ -118,12 +109,39 @@ pub fn observe(
             pour.is_poured = true;
         }
     }
+    given
+}
+
+/// Runs the model from what has happened; `given` are the pours as they were or are planned.
+///
+/// # Errors
+/// [`ScheduleError`] where the model cannot follow it.
+pub fn observe(
+    task: &Task<'_>,
+    given: &[Given],
+    touched: &[Touched],
+) -> Result<Observed, ScheduleError> {
+    let (rate, contradictory) = rate(task, given, touched)?;
+    let resin = task.resin.scaled(rate, 1.0);
+    let schedule = judge(&Task { resin: &resin, ..task.clone() }, given)?;
+    Ok(Observed { schedule, rate, contradictory })
+}
+
+/// How fast the resin cures against the model by touches, and whether they contradict one another.
+///
+/// # Errors
+/// [`ScheduleError`] where the model cannot follow the pours.
+pub fn rate(
+    task: &Task<'_>,
+    given: &[Given],
+    touched: &[Touched],
+) -> Result<(f64, bool), ScheduleError> {
     let mut all = Allowed { least: RATES.0, most: RATES.1, is_beyond: false };
     let mut contradictory = false;
     let mut in_order: Vec<&Touched> = touched.iter().filter(|t| t.pour < given.len()).collect();
     in_order.sort_by_key(|touch| touch.at);
     for touch in in_order {
-        let one = allowed(task, &given, touch)?;
+        let one = allowed(task, given, touch)?;
         contradictory |= one.is_beyond || !one.agrees(&all);
         all = match one.agrees(&all) {
             true => {
@@ -133,10 +151,7 @@ pub fn observe(
         };
     }
     // Of all rates that the touches allow, the one nearest to the model's.
-    let rate = all.nearest();
-    let resin = task.resin.scaled(rate, 1.0);
-    let schedule = judge(&Task { resin: &resin, ..task.clone() }, &given)?;
-    Ok(Observed { schedule, given, rate, contradictory })
+    Ok((all.nearest(), contradictory))
 }
 
 /// The rates that a touch allows.

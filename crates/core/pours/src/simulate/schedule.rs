@@ -1,7 +1,7 @@
 //! Pours with their times, windows and peaks.
 
 use fondant_heat::Stack;
-use fondant_quantities::{Span, Temperature, Volume};
+use fondant_quantities::{Length, Span, Temperature, Volume};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
@@ -155,6 +155,21 @@ impl Schedule {
     #[must_use]
     pub fn takes(&self) -> Span {
         takes(&self.pours, self.hard)
+    }
+
+    /// The thickest layer, as far as heat goes.
+    #[must_use]
+    pub fn thickest(&self) -> Length {
+        self.pours.iter().map(|pour| pour.layer.heat_depth).fold(Length::ZERO, Length::max)
+    }
+
+    /// When the window below a pour opens, where the pour stands before that; UTC.
+    #[must_use]
+    pub fn waits_for(&self, pour: usize) -> Option<Timestamp> {
+        self.breaks.iter().find_map(|broken| match broken {
+            Break::NotSticky { pour: of, opens } if *of == pour => Some(*opens),
+            _ => None,
+        })
     }
 
     /// Temperature of the surface at a time, while the model was followed.

@@ -44,7 +44,7 @@ const fn dimension(dimension: Dimension) -> &'static str {
         }
         Dimension::One | Dimension::Two => {
             "Worked out across the section, as the timber and walls beside it matter here. A river \
-             eight times as wide as deep would need depth alone."
+             twelve times as wide as deep, and 200 mm, would need depth alone."
         }
     }
 }

@@ -2,7 +2,7 @@
 
 use fondant_app::records::CastId;
 use fondant_cast::{Document, Evaluation, Kind, Measured, PourTask};
-use fondant_pours::{Break, Schedule};
+use fondant_pours::Schedule;
 use fondant_quantities::Span;
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
@@ -92,11 +92,7 @@ fn next_act(input: &StripInput<'_>, schedule: &Schedule) -> (String, String, Str
             format!("{} {hard}", kinds::hard(kind).next),
         );
     };
-    let opens = schedule.breaks.iter().find_map(|broken| match broken {
-        Break::NotSticky { pour, opens } if *pour == poured => Some(*opens),
-        _ => None,
-    });
-    if let Some(opens) = opens {
+    if let Some(opens) = schedule.waits_for(poured) {
         let below = named::of(poured.saturating_sub(1), schedule);
         return (
             format!("Wait for the window of {below}"),

@@ -81,7 +81,7 @@ fn a_block_needs_three_dimensions_and_a_wide_one_none() {
     let evaluation = worked(&tall);
     let task = FieldTask::of(&inputs(&tall), &evaluation, Length::ZERO, Followed::InOne).unwrap();
     assert_eq!(task.dimension, Dimension::Three);
-    let flat = begun(Kind::Block, 400.0, 400.0, 30.0);
+    let flat = begun(Kind::Block, 600.0, 600.0, 30.0);
     assert!(FieldTask::of(&inputs(&flat), &worked(&flat), Length::ZERO, Followed::InOne).is_none());
     let long = begun(Kind::Block, 600.0, 80.0, 60.0);
     let task =

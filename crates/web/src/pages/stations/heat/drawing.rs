@@ -67,7 +67,6 @@ pub(crate) fn one_pour(view: &Temperatures<'_>, whole: &WholePour, frame: Frame)
 pub(crate) fn depth(view: &Temperatures<'_>, whole: &WholePour, points: &[DepthPoint]) -> Markup {
     let (evaluation, shown) = (view.evaluation, view.shown);
     let limit = evaluation.resin.working.peak_limit;
-    let deepest = evaluation.heat.deepest.as_ref().map_or(0.0, Deepest::safe_m);
     let Some(reach) = points.last().map(|point| point.depth) else { return Markup::default() };
     let unit = shown.system.length();
     let length = |q: Length| unit.write(q);
@@ -88,8 +87,10 @@ pub(crate) fn depth(view: &Temperatures<'_>, whole: &WholePour, points: &[DepthP
             points.iter().map(|p| (length(p.depth), degrees(shown, p.peak.k()))),
         );
         chart.limit(degrees(shown, limit.k()), &limit_name(view), Side::Left);
-        if deepest > 0.0 && deepest < reach.m() {
-            let depth = Length::from_m(deepest);
+        if let Ok(Deepest::Limited { depth_m }) = evaluation.heat.deepest
+            && depth_m < reach.m()
+        {
+            let depth = Length::from_m(depth_m);
             chart.mark("limit", length(depth), degrees(shown, limit.k()));
         }
         let allowed = evaluation.heat.allowed;

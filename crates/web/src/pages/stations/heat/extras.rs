@@ -8,6 +8,7 @@ use fondant_heat::calibration::forecast::{self, Interval};
 use fondant_heat::{Air, Deepest, Poured};
 use fondant_materials::resin::{Record, ResinClass, ResinId};
 use fondant_numerics::Stop;
+use fondant_pours::Schedule;
 use fondant_quantities::{Length, Span, Temperature};
 
 /// A warmer resin is compared by this, K.
@@ -39,10 +40,8 @@ pub(crate) struct Clearing {
 
 /// The thickest layer that is planned; all of it where nothing is.
 fn thickest(evaluation: &Evaluation) -> Length {
-    let planned = evaluation.pours.as_ref().ok();
-    let layers = planned.iter().flat_map(|schedule| &schedule.pours);
-    let thickest = layers.map(|pour| pour.layer.depth()).fold(Length::ZERO, Length::max);
-    if thickest > Length::ZERO { thickest } else { evaluation.measured.fill.depth() }
+    let planned = evaluation.pours.as_ref().map(Schedule::thickest);
+    planned.unwrap_or_else(|_| evaluation.measured.fill.depth())
 }
 
 impl HeatExtras {

@@ -8,34 +8,18 @@ use fondant_quantities::{Length, Temperature, TemperatureDelta};
 use super::extras::HeatExtras;
 use crate::pages::stations::asked::Asked;
 use crate::ui::figure::Figure;
-use crate::ui::units::span;
+use crate::ui::units::{Shown, span};
 
 pub(crate) fn deepest(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> Figure {
     let shown = asked.shown;
     let title = "Deepest single layer";
-    let figure = match &asked.evaluation.heat.deepest {
-        Ok(Deepest::Limited { depth_m }) => {
-            let depth = Length::from_m(*depth_m);
-            Figure::new(
-                "deepest",
-                shown.length_cautious(depth),
-                "deepest single layer".into(),
-                title,
-            )
-            .note(interval(asked, extras))
-        }
-        Ok(Deepest::Beyond { searched_m }) => {
-            let value = format!("over {}", shown.length(Length::from_m(*searched_m)));
-            Figure::new("deepest", value, "deepest single layer".into(), title)
-        }
-        Ok(Deepest::None { searched_m }) => {
-            let value = format!("under {}", shown.length(Length::from_m(*searched_m)));
-            Figure::new("deepest", value, "deepest single layer".into(), title).hot(true)
-        }
-        Err(_) => {
-            Figure::new("deepest", "none".into(), "deepest single layer".into(), title).hot(true)
-        }
-    };
+    let found = asked.evaluation.heat.deepest.as_ref().ok();
+    let value = deepest_words(found, shown);
+    let mut figure = Figure::new("deepest", value, "deepest single layer".into(), title)
+        .hot(matches!(found, Some(Deepest::None { .. }) | None));
+    if let Some(Deepest::Limited { .. }) = found {
+        figure = figure.note(interval(asked, extras));
+    }
     figure
         .formula(
             "the depth at which max T = limit\nρ cp ∂T/∂t = ∂/∂y (k ∂T/∂y) + ρ H dα/dt\n\
@@ -45,6 +29,20 @@ pub(crate) fn deepest(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> Figure 
         .note(sides(asked))
         .note("Left out: stirring of warm resin before it gels, shrinkage, damp, fillers.")
         .note("Where the resin's datasheet allows less, the datasheet holds.")
+}
+
+/// A deepest pour, or how far it was looked for.
+pub(super) fn deepest_words(deepest: Option<&Deepest>, shown: Shown) -> String {
+    match deepest {
+        Some(Deepest::Limited { depth_m }) => shown.length_cautious(Length::from_m(*depth_m)),
+        Some(Deepest::Beyond { searched_m }) => {
+            format!("over {}", shown.length(Length::from_m(*searched_m)))
+        }
+        Some(Deepest::None { searched_m }) => {
+            format!("under {}", shown.length(Length::from_m(*searched_m)))
+        }
+        None => "none".to_owned(),
+    }
 }
 
 /// Where heat leaves a layer.

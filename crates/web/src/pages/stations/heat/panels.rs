@@ -9,6 +9,7 @@ use fondant_quantities::{Length, Span, Temperature};
 use fondant_shapes::form::seal::Release;
 
 use super::extras::{Clearing, HeatExtras, WARMER_K};
+use super::figures::deepest_words;
 use crate::pages::stations::asked::Asked;
 use crate::ui::units::span;
 
@@ -89,7 +90,7 @@ pub(crate) fn buys(asked: &Asked<'_>, extras: &HeatExtras) -> Vec<Line> {
             let is_here = change.what == ChangeOf::AsPlanned;
             line(
                 &words(change),
-                shown.length_cautious(change.deepest),
+                deepest_words(change.deepest.as_ref(), shown),
                 shown.temperature(change.peak),
                 is_here,
             )

@@ -172,10 +172,8 @@ mod tests {
         let mut now = planned.clone();
         now.pours[0].opens += SignedDuration::from_mins(95);
         now.hard -= SignedDuration::from_mins(30);
-        let observed = |rate, contradictory| {
-            let given = Vec::new();
-            Observed { schedule: now.clone(), given, rate, contradictory }
-        };
+        let observed =
+            |rate, contradictory| Observed { schedule: now.clone(), rate, contradictory };
         let said = difference(&observed(0.88, false), &planned, METRIC, &TimeZone::UTC);
         assert!(said.starts_with("By touch it cures 12 % slower than the model."), "{said}");
         assert!(said.contains("1\u{202f}h 35\u{202f}min later than planned"), "{said}");

@@ -49,13 +49,12 @@ pub(super) fn prepared(asked: &Asked<'_>) -> String {
         format!("{} {}{wait}", words::lead(step.work), span(step.hands))
     });
     let each: Vec<String> = each.collect();
-    let hours = asked.shop.hours();
-    let from = document.pours.not_before;
-    let computed = lead::ready(&steps, hours, from);
-    let ready = document.pours.lead.map_or(computed, |lead| from + lead.signed());
-    let first = shown.date_and_time(ready, hours.zone());
     let list = if each.is_empty() { "nothing to do".to_owned() } else { each.join(", ") };
-    format!("Empty: computed ({list}). 0: all is ready. No pour before {first}.")
+    let first = asked.evaluation.pour_task.as_ref().map(|task| {
+        let at = shown.date_and_time(task.earliest(), asked.shop.hours().zone());
+        format!(" No pour before {at}.")
+    });
+    format!("Empty: computed ({list}). 0: all is ready.{}", first.unwrap_or_default())
 }
 
 /// A sentence where a bucket would be too thick before it is poured.

@@ -4,10 +4,9 @@ mod drawing;
 mod form;
 mod view;
 
-use std::sync::Arc;
-
 use fondant_app::{App, AppError, Shop};
 use fondant_cast::{Document, Evaluation, Kind};
+use fondant_numerics::Stop;
 use tokio::task::JoinSet;
 
 use super::asked::{Asked, Visit};
@@ -46,13 +45,18 @@ impl Station for Resin {
             let (app, shop) = (app.clone(), visit.open.shop.clone());
             let document =
                 Document { resin: resin.id.clone(), ..visit.open.record.document.clone() };
+            let conditions = visit.document.conditions;
             works.spawn(async move {
                 let evaluation = match app.evaluate(&document, &shop).await {
-                    Ok(worked) => Some(Arc::clone(&worked.evaluation)),
-                    Err(AppError::Conflicts(_)) => None,
+                    Ok(worked) => worked.evaluation,
+                    Err(AppError::Conflicts(_)) => {
+                        return Ok((place, InResin { resin, evaluation: None, bubbles: None }));
+                    }
                     Err(error) => return Err(error),
                 };
-                Ok((place, InResin { resin, evaluation }))
+                let worked =
+                    move |stop: &Stop| InResin::worked(resin, evaluation, &conditions, stop);
+                Ok((place, app.compute(worked).await?))
             });
         }
         let all: Result<Vec<_>, AppError> = works.join_all().await.into_iter().collect();

@@ -3,12 +3,13 @@
 use std::sync::Arc;
 
 use askama::Template;
-use fondant_cast::document::Buying;
+use fondant_cast::document::{Buying, Conditions};
 use fondant_cast::mix::buying::order;
 use fondant_cast::{Document, Evaluation};
+use fondant_heat::Air;
+use fondant_heat::bubbles::{self, Bubbles};
 use fondant_heat::bucket::pot_life_s;
-use fondant_heat::{Air, bubbles};
-use fondant_materials::resin::{Calibrated, Properties, Record};
+use fondant_materials::resin::{Properties, Record};
 use fondant_numerics::Stop;
 use fondant_pours::Schedule;
 use fondant_quantities::units::{Unit, trimmed};
@@ -26,6 +27,29 @@ pub(crate) struct InResin {
     pub(super) resin: Record,
     /// `None` where the cast cannot be worked out in it at all.
     pub(super) evaluation: Option<Arc<Evaluation>>,
+    /// What rises out of its thickest layer.
+    pub(super) bubbles: Option<Bubbles>,
+}
+
+impl InResin {
+    /// In a resin in which it can be worked out. `conditions` are in the mean of the air.
+    pub(super) fn worked(
+        resin: Record,
+        evaluation: Arc<Evaluation>,
+        conditions: &Conditions,
+        stop: &Stop,
+    ) -> Self {
+        let thickest = evaluation.pours.as_ref().ok().map(Schedule::thickest);
+        let bubbles = thickest.and_then(|depth| {
+            let around = conditions
+                .cooling
+                .surroundings(Air::Steady(conditions.air.k()))
+                .with_sides(evaluation.heat.losses.at(depth));
+            let poured = evaluation.heat.poured;
+            bubbles::rising(&evaluation.resin, around, depth.m(), poured, stop).ok()
+        });
+        Self { resin, evaluation: Some(evaluation), bubbles }
+    }
 }
 
 /// Pot lives are compared for this much mixed resin.
@@ -109,7 +133,7 @@ fn choice(asked: &Asked<'_>, each: &InResin, key: char) -> Choice {
     choice.mass = shown.mass(evaluation.parts.mass);
     choice.cost = cost(resin, evaluation);
     match &evaluation.pours {
-        Ok(schedule) => choice.poured(asked, (resin, evaluation), schedule),
+        Ok(schedule) => choice.poured(asked, each.bubbles, schedule),
         Err(trouble) => {
             choice.is_trouble = true;
             choice.reason = trouble::pours(trouble, shown);
@@ -124,12 +148,7 @@ fn choice(asked: &Asked<'_>, each: &InResin, key: char) -> Choice {
 
 impl Choice {
     /// How it would be poured.
-    fn poured(
-        &mut self,
-        asked: &Asked<'_>,
-        (resin, evaluation): (&Calibrated, &Evaluation),
-        schedule: &Schedule,
-    ) {
+    fn poured(&mut self, asked: &Asked<'_>, bubbles: Option<Bubbles>, schedule: &Schedule) {
         let shown = asked.shown;
         let depths: Vec<Length> = schedule.pours.iter().map(|pour| pour.layer.depth()).collect();
         let depths_mm: Vec<f64> = depths.iter().map(|depth| depth.mm()).collect();
@@ -141,15 +160,7 @@ impl Choice {
             self.hours = with_unit(&format!("{hours:.0}"), "h");
         }
         self.reason = reason(depths.len(), schedule.sanded_joints());
-        let deepest = depths.into_iter().fold(Length::ZERO, Length::max);
-        let conditions = &asked.document.conditions;
-        let around = conditions
-            .cooling
-            .surroundings(Air::Steady(conditions.air.k()))
-            .with_sides(evaluation.heat.losses.at(deepest));
-        let poured = evaluation.heat.poured;
-        let found = bubbles::rising(resin, around, deepest.m().max(1e-4), poured, &Stop::NEVER);
-        if let Ok(found) = found {
+        if let Some(found) = bubbles {
             let size = shown.length_fine(Length::from_m(found.smallest_m));
             self.reason.push_str(&format!(" Bubbles down to {size} rise out."));
         }
