@@ -226,11 +226,12 @@ pub(crate) fn question(question: &Question, suspect: Option<&str>) -> String {
 /// That pours would often not hold.
 #[must_use]
 pub(crate) fn unsteady(held: Held) -> String {
+    let missed = held.tries - held.held - held.too_hot;
     format!(
         "These times held in {} of {} tries, with the air up to 3 °C off, the resin up to 15 % faster \
-         or slower and each pour up to half an hour early or late. Take one of the alternatives below \
-         that holds more often, or be ready to sand.",
-        held.held, held.tries
+         or slower and each pour up to half an hour early or late. In {} of them a layer passed the \
+         limit, in {missed} a window was missed. An alternative below may hold more often.",
+        held.held, held.tries, held.too_hot
     )
 }
 
