@@ -7,7 +7,7 @@ use fondant_cast::planning::{self, Offer};
 use fondant_cast::{
     Conflict, Document, Evaluation, Forecast, Inputs, NotEvaluated, Standing, evaluate,
 };
-use fondant_materials::resin::Record;
+use fondant_materials::resin::{Record, ResinId};
 use fondant_numerics::Stop;
 use fondant_pours::simulate::Observed;
 
@@ -33,10 +33,14 @@ impl App {
     /// # Errors
     /// [`AppError::Conflicts`] for a resin that is not on the shelf.
     pub fn inputs(&self, document: &Document, shop: &Shop) -> Result<Inputs, AppError> {
-        let resin = shop.shelf().find(&document.resin).map_err(|_| {
-            AppError::Conflicts(vec![Conflict::UnknownResin(document.resin.0.clone())])
-        })?;
-        Ok(Inputs::new(document.clone(), resin.clone(), shop.site()).at(self.now()))
+        let find = |id: &ResinId| {
+            let unknown = |_| AppError::Conflicts(vec![Conflict::UnknownResin(id.0.clone())]);
+            shop.shelf().find(id).cloned().map_err(unknown)
+        };
+        let stages: Result<Vec<Record>, AppError> =
+            document.stages.named_resins().map(find).collect();
+        let inputs = Inputs::new(document.clone(), find(&document.resin)?, shop.site());
+        Ok(inputs.with_stage_resins(stages?).at(self.now()))
     }
 
     /// Works a document out, or finds it worked out.
@@ -47,7 +51,13 @@ impl App {
         let inputs = Arc::new(self.inputs(document, shop)?);
         // The shop's air, which is long, is hashed once with the shop.
         let key = if inputs.site == *shop.site() {
-            Key::of(&(&inputs.document, &inputs.resin, &shop.around.key, inputs.now))?
+            Key::of(&(
+                &inputs.document,
+                &inputs.resin,
+                &inputs.stage_resins,
+                &shop.around.key,
+                inputs.now,
+            ))?
         } else {
             Key::of(&inputs)?
         };

@@ -8,7 +8,7 @@ use fondant_heat::cooling::Cooling;
 use fondant_heat::sides::Sides;
 use fondant_materials::resin::shipped;
 use fondant_numerics::Stop;
-use fondant_pours::layers::{Ladder, split};
+use fondant_pours::layers::{Filling, Ladder};
 use fondant_pours::simulate::tries::{TRIES, robust};
 use fondant_pours::{Aim, Allowance, Crew, Given, ShopHours, Task, Workday, search};
 use fondant_quantities::{Area, Length, Span, Temperature};
@@ -41,7 +41,7 @@ fn five_layers(c: &mut Criterion) {
     let resin = &shipped::models()[0];
     let mm = Length::from_mm;
     let fill = Fill::prism(Area::from_m2(0.3), mm(2.0), mm(74.0));
-    let ladder = Ladder::of(&split(&fill, 4));
+    let ladder = Ladder::of(&Filling::plain(&fill).split(4));
     let day = Workday::read_day("08:00-18:00").expect("hours");
     let mut days = [const { Vec::new() }; 7];
     for open in days.iter_mut().take(6) {
@@ -51,6 +51,7 @@ fn five_layers(c: &mut Criterion) {
     let air = air();
     let task = Task {
         resin,
+        stage_resins: &[],
         air: &air,
         cooling: Cooling::default(),
         sides: Sides::NONE,
@@ -62,6 +63,7 @@ fn five_layers(c: &mut Criterion) {
         not_before: "2026-11-23T07:00:00Z".parse().expect("a moment"),
         crew: Crew::default(),
         sanding: Span::from_h(1.0),
+        finishing: Span::ZERO,
         stop: Stop::NEVER,
     };
     let mut group = c.benchmark_group("schedule");

@@ -1,11 +1,12 @@
-//! From a document to everything that follows from it, stage by stage: each is one function of the
-//! stages before it, and none works an earlier one out again.
+//! From a document to everything that follows from it, step by step: each is one function of the
+//! steps before it, and none works an earlier one out again.
 
 use fondant_heat::{Sample, Trace};
 use fondant_materials::resin::{Calibrated, Record};
 use fondant_numerics::Stop;
+use fondant_pours::layers::{Layer, seal_coat};
 use fondant_pours::{Allowance, Schedule};
-use fondant_quantities::Mass;
+use fondant_quantities::{Mass, Volume};
 use fondant_shapes::geometry::{Outline, Point};
 use fondant_shapes::volume::float::{Lift, lift, places};
 use fondant_shapes::volume::layout::{Laid, What};
@@ -13,7 +14,7 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
 use crate::checks::Conflict;
-use crate::document::Document;
+use crate::document::{Buying, Document};
 use crate::heat::HeatLimits;
 use crate::heat::conditions::largest_batch;
 use crate::measure::{Measured, Submerged, measure};
@@ -31,6 +32,9 @@ pub struct Inputs {
     pub document: Document,
     /// The resin that the document names, as it stands on the shelf.
     pub resin: Record,
+    /// The resins that its stages name, as they stand there.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub stage_resins: Vec<Record>,
     /// The shop, as far as the cast depends on it.
     pub site: Site,
     /// The next full hour, where a plan would begin before it.
@@ -45,10 +49,8 @@ pub struct Evaluation {
     pub measured: Measured,
     /// The resin as the model runs on it.
     pub resin: Calibrated,
-    /// Mass and parts of the total.
-    pub parts: Parts,
-    /// Kits to buy, with the risk of running short.
-    pub order: Order,
+    /// What each resin comes to: the cast's own first, then those of its stages.
+    pub needs: Vec<Need>,
     /// The pull on what lies in the resin, and where to hold it.
     pub held: Vec<Held>,
     /// How hot it gets, and how deep it may be poured.
@@ -63,6 +65,21 @@ pub struct Evaluation {
     pub pours: Result<Schedule, PourTrouble>,
     /// Where the pour times come from.
     pub standing: Standing,
+}
+
+/// What is mixed and bought of one resin.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Need {
+    /// The resin as the model runs on it.
+    pub resin: Calibrated,
+    /// Mass and parts of all that is mixed of it.
+    pub parts: Parts,
+    /// How far that may be off, ± for 95 in 100.
+    pub uncertainty: Volume,
+    /// How it is bought.
+    pub buying: Buying,
+    /// Kits to buy, with the risk of running short.
+    pub order: Order,
 }
 
 /// The pull on one thing, and where to hold it.
@@ -103,7 +120,13 @@ impl Inputs {
     #[must_use]
     pub fn new(document: Document, resin: Record, site: &Site) -> Self {
         let site = site.as_seen_by(&document);
-        Self { document, resin, site, now: None }
+        Self { document, resin, stage_resins: Vec::new(), site, now: None }
+    }
+
+    /// The same with the resins that the document's stages name.
+    #[must_use]
+    pub fn with_stage_resins(self, stage_resins: Vec<Record>) -> Self {
+        Self { stage_resins, ..self }
     }
 
     /// The same at a moment: what is proposed then begins with the next full hour.
@@ -119,9 +142,53 @@ impl Inputs {
     pub fn with_document(&self, document: Document) -> Self {
         Self { document, ..self.clone() }
     }
+
+    /// The resins as the model runs on them: the cast's own, then those of its stages as its layers
+    /// count them.
+    ///
+    /// # Errors
+    /// [`Conflict::UnknownResin`] for one that is not among them.
+    fn resins(&self) -> Result<Vec<Calibrated>, Conflict> {
+        let mut all = vec![self.resin.calibrated()];
+        for id in self.document.stage_resins() {
+            let found = self.stage_resins.iter().find(|record| record.id == id);
+            all.push(found.ok_or(Conflict::UnknownResin(id.0))?.calibrated());
+        }
+        Ok(all)
+    }
 }
 
 impl Evaluation {
+    /// What the cast's own resin comes to.
+    #[must_use]
+    pub fn own(&self) -> &Need {
+        &self.needs[0]
+    }
+
+    /// The resin of a layer, and what it comes to.
+    #[must_use]
+    pub fn need_of(&self, layer: &Layer) -> &Need {
+        self.needs.get(usize::from(layer.resin)).unwrap_or(&self.needs[0])
+    }
+
+    /// All that is mixed, whatever its resin.
+    #[must_use]
+    pub fn total(&self) -> Volume {
+        self.needs.iter().map(|need| need.parts.volume).sum()
+    }
+
+    /// How far that may be off, ± for 95 in 100.
+    #[must_use]
+    pub fn uncertainty(&self) -> Volume {
+        self.needs.iter().map(|need| need.uncertainty).sum()
+    }
+
+    /// The mass of all that is mixed.
+    #[must_use]
+    pub fn mass(&self) -> Mass {
+        self.needs.iter().map(|need| need.parts.mass).sum()
+    }
+
     /// About how much memory it takes, bytes: for caches with a bound.
     #[must_use]
     pub fn bytes(&self) -> usize {
@@ -136,7 +203,9 @@ impl Evaluation {
         let of_trace = |trace: &Trace| trace.samples.len() * size_of::<Sample>();
         let whole = self.heat.whole.as_ref().map_or(0, |whole| of_trace(&whole.trace));
         let planned = self.pours.as_ref().ok().and_then(|schedule| schedule.run.trace());
-        let lines = self.measured.sizing.lines.len() + self.measured.sizing.contributions.len();
+        let lines = self.needs.len() * 4
+            + self.measured.sizing.lines.len()
+            + self.measured.sizing.contributions.len();
         FIXED + shapes + whole + planned.map_or(0, of_trace) + lines * 256 + self.held.len() * 512
     }
 }
@@ -148,9 +217,10 @@ impl Evaluation {
 pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated> {
     let document = &inputs.site.in_mean_air(&inputs.document);
     let measured = measure(document).map_err(NotEvaluated::Conflicts)?;
-    let resin = inputs.resin.calibrated();
+    let resins = inputs.resins().map_err(|unknown| NotEvaluated::Conflicts(vec![unknown]))?;
+    let resin = resins[0].clone();
     let heat = HeatLimits::of(document, &resin, &measured, stop);
-    let mut task = PourTask::of(document, &resin, &measured, &heat, &inputs.site, stop);
+    let mut task = PourTask::of(document, &resins, &measured, &heat, &inputs.site, stop);
     let planned = task.as_ref().ok().and_then(PourTask::taken);
     if planned.is_none() {
         // Nothing is proposed in the past.
@@ -160,10 +230,8 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
     if stop.is_requested() {
         return Err(NotEvaluated::Abandoned);
     }
-    let sizing = &measured.sizing;
     Ok(Evaluation {
-        parts: parts(sizing.total, &resin),
-        order: order(&document.buying, sizing.total, sizing.uncertainty),
+        needs: needs(document, &measured, &resins),
         held: held(&measured, &resin),
         batch: task.as_ref().map_or_else(
             |_| largest_batch(&document.conditions, &measured, &resin),
@@ -177,6 +245,27 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
         pours,
         standing,
     })
+}
+
+/// What each resin comes to. How the depth is split makes no difference to it.
+fn needs(document: &Document, measured: &Measured, resins: &[Calibrated]) -> Vec<Need> {
+    let (sizing, mixed) = (&measured.sizing, measured.mixed_ratio());
+    let layers = measured.filling().split(1);
+    let first = layers.first().map_or(0, |layer| layer.resin);
+    let seal = document.seals().then(|| Layer { resin: first, ..seal_coat(sizing.bare) });
+    let need = |(number, resin): (usize, &Calibrated)| {
+        let own = layers.iter().chain(&seal).filter(|layer| usize::from(layer.resin) == number);
+        let volume = own.map(|layer| mixed.of(layer)).sum();
+        let uncertainty = sizing.uncertainty * (volume / sizing.total);
+        let buying = match (number, &resin.kit) {
+            (0, _) => document.buying,
+            (_, Some(kit)) => Buying { kit: kit.volume, price: kit.price, opened: Volume::ZERO },
+            (_, None) => Buying::default(),
+        };
+        let order = order(&buying, volume, uncertainty);
+        Need { resin: resin.clone(), parts: parts(volume, resin), uncertainty, buying, order }
+    };
+    resins.iter().enumerate().map(need).collect()
 }
 
 fn held(measured: &Measured, resin: &Calibrated) -> Vec<Held> {

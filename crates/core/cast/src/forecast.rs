@@ -80,12 +80,11 @@ impl Forecast {
         let schedule = evaluation.pours.as_ref().ok()?;
         let planned = evaluation.planned.as_ref()?;
         let document = inputs.site.in_mean_air(&inputs.document);
-        let sizing = &evaluation.measured.sizing;
         Some(Self {
             model: MODEL_VERSION,
             resin: evaluation.resin.clone(),
-            volume: sizing.total,
-            volume_uncertainty: sizing.uncertainty,
+            volume: evaluation.total(),
+            volume_uncertainty: evaluation.uncertainty(),
             pours: schedule.pours.iter().zip(planned).map(pour).collect(),
             peak: schedule.peak(),
             peak_interval_k: peak_interval(&document, evaluation, schedule, stop)

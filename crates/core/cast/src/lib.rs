@@ -1,7 +1,7 @@
 //! A cast: what the maker says of it, and everything that follows. It answers how much resin to buy, how
 //! deep a layer may be, when each one can be poured, and what to do next.
 //!
-//! Data walks one way, each arrow one function of the stages before it:
+//! Data walks one way, each arrow one function of the steps before it:
 //!
 //! `Document → Measured → HeatLimits → PourTask → Schedule → Forecast → facts → Observed`
 //!
@@ -52,7 +52,7 @@ pub mod shop;
 
 pub use checks::Conflict;
 pub use document::{Contents, Document, Kind, PourId};
-pub use evaluate::{Evaluation, Held, Inputs, NotEvaluated, Standing, evaluate};
+pub use evaluate::{Evaluation, Held, Inputs, Need, NotEvaluated, Standing, evaluate};
 pub use forecast::Forecast;
 pub use heat::HeatLimits;
 pub use measure::{Measured, measure, refusals};

@@ -203,8 +203,8 @@ fn a_touch_on_a_later_pour_moves_that_pour() {
         by_facts(&task, &given, &rows).expect("it follows")
     };
     let (slow, fast) = (touched(Touch::Clear, 2), touched(Touch::Tacky, -1));
-    assert!(slow.rate < 1.0 && slow.schedule.pours[1].opens > second.opens);
-    assert!(fast.rate > 1.0 && fast.schedule.pours[1].opens < second.opens);
+    assert!(slow.rates.of(0) < 1.0 && slow.schedule.pours[1].opens > second.opens);
+    assert!(fast.rates.of(0) > 1.0 && fast.schedule.pours[1].opens < second.opens);
     // A pour dragged while another has happened is judged by what has happened.
     let early = second.opens - SignedDuration::from_hours(1);
     let moved = rest::moved(&task, &given, &rows, (2, early)).expect("it follows");

@@ -235,7 +235,8 @@ fn alternatives_are_found_wherever_the_search_finds_a_plan() {
 #[test]
 fn layers_by_hand_and_a_seal_coat_are_poured_as_they_are_set() {
     let (mut plan, site) = (top(), site(7, 20, 18.0, 21.0));
-    plan.contents.river_mut().expect("a river").seal = true;
+    let river = plan.contents.river_mut().expect("a river");
+    (river.seal, river.seal_with_base) = (true, false);
     plan.pours.split = Split::ByHand { levels: [14.0, 26.0].map(Length::from_mm).to_vec() };
     let evaluation = worked(&plan, &site);
     let schedule = evaluation.pours.expect("pours");
@@ -294,15 +295,15 @@ fn touches_move_the_windows_the_way_they_point() {
     let by = |rows: &[FactRow]| by_facts(&task, &given, rows).expect("it follows");
 
     let as_planned = by(&[poured, touch(1.0, Touch::Tacky)]);
-    assert!((as_planned.rate - 1.0).abs() < 1e-9);
+    assert!((as_planned.rates.of(0) - 1.0).abs() < 1e-9);
     assert_eq!(as_planned.schedule.pours[0].opens, base.opens);
     let slow = by(&[poured, touch(2.0, Touch::Clear)]);
-    assert!(slow.rate < 1.0);
+    assert!(slow.rates.of(0) < 1.0);
     let shift = slow.schedule.pours[0].opens - base.opens;
     // Still liquid two hours on says that it opens some twenty minutes later.
     assert!((130..=150).contains(&(shift.as_secs() / 60)), "{shift}");
     let fast = by(&[poured, touch(-2.0, Touch::Tacky)]);
-    assert!(fast.rate > 1.0 && fast.schedule.pours[0].opens < base.opens);
+    assert!(fast.rates.of(0) > 1.0 && fast.schedule.pours[0].opens < base.opens);
     let both = by(&[
         poured,
         touch(2.0, Touch::Clear),

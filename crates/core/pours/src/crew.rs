@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 use fondant_quantities::{Density, Mass, Span, Volume};
 
-use crate::layers::{Layer, LayerKind};
+use crate::layers::{Layer, LayerKind, Purpose};
 
 /// Nothing is measured out, mixed and poured in less.
 const QUICKEST: Span = Span::from_s(900.0);
@@ -33,7 +33,7 @@ pub struct Crew {
 pub struct MixedRatio {
     /// Of a layer that is poured.
     pub poured: f64,
-    /// Of a coat that is brushed on.
+    /// Of a coat that is brushed on, or poured over a finished face.
     pub brushed: f64,
 }
 
@@ -50,10 +50,12 @@ impl MixedRatio {
     /// What is mixed for a layer.
     #[must_use]
     pub fn of(&self, layer: &Layer) -> Volume {
-        match layer.kind {
-            LayerKind::Seal => layer.volume * self.brushed,
-            LayerKind::Base | LayerKind::Main(_) => layer.volume * self.poured,
-        }
+        let ratio = match layer.kind {
+            // Over a finished face nothing soaks in or leaks.
+            LayerKind::Seal | LayerKind::Stage(Purpose::Flood, _) => self.brushed,
+            LayerKind::Base | LayerKind::Main(_) | LayerKind::Stage(..) => self.poured,
+        };
+        layer.volume * ratio + layer.brushed * self.brushed
     }
 }
 
@@ -110,13 +112,8 @@ mod tests {
     }
 
     fn layer(litres: f64) -> Layer {
-        Layer {
-            kind: LayerKind::Main(1),
-            from: Length::ZERO,
-            to: Length::from_mm(20.0),
-            volume: Volume::from_l(litres),
-            heat_depth: Length::from_mm(20.0),
-        }
+        let (floor, top) = (Length::ZERO, Length::from_mm(20.0));
+        Layer::new(LayerKind::Main(1), floor, top, Volume::from_l(litres))
     }
 
     /// Batches and work time left losses out: 20 L in buckets of 5.5 kg are four buckets, and five

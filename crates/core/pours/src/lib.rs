@@ -31,5 +31,5 @@ pub use hours::{Exception, HoursError, OpenSpan, ShopHours, Workday};
 pub use search::{Aim, Allowance, search};
 pub use simulate::{
     AirRule, Binding, Break, GRID_S, Given, Joint, Proof, Schedule, ScheduleError, ScheduledPour,
-    Task, Unfit, WATCH_S, bindings, judge, refit,
+    StageResin, Task, Unfit, WATCH_S, bindings, judge, refit,
 };

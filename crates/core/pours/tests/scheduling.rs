@@ -46,13 +46,8 @@ fn shop(depths_mm: &[f64], (opens, closes): (i8, i8), air_c: f64) -> Shop {
         .map(|(index, depth)| {
             let from = Length::from_mm(level);
             level += depth;
-            Layer {
-                kind: LayerKind::Main(index + 1),
-                from,
-                to: Length::from_mm(level),
-                volume: Volume::from_l(1.0),
-                heat_depth: Length::from_mm(*depth),
-            }
+            let to = Length::from_mm(level);
+            Layer::new(LayerKind::Main(index + 1), from, to, Volume::from_l(1.0))
         })
         .collect();
     Shop {
@@ -68,6 +63,7 @@ impl Shop {
     fn task(&self) -> Task<'_> {
         Task {
             resin: &self.resin,
+            stage_resins: &[],
             air: &self.air,
             cooling: Cooling::default(),
             sides: Sides::NONE,
@@ -79,6 +75,7 @@ impl Shop {
             not_before: begin(),
             crew: Crew::default(),
             sanding: Span::from_h(1.0),
+            finishing: Span::ZERO,
             stop: Stop::NEVER,
         }
     }
@@ -196,9 +193,9 @@ proptest! {
         let observed = touched(&shop, at, touch);
         let window = &observed.schedule.pours[0];
         let slack = SignedDuration::from_mins(2);
-        prop_assert!((0.49..=2.01).contains(&observed.rate));
+        prop_assert!((0.49..=2.01).contains(&observed.rates.of(0)));
         // At the ends of what a resin does the touch cannot be met.
-        if (0.51..1.98).contains(&observed.rate) {
+        if (0.51..1.98).contains(&observed.rates.of(0)) {
             match touch {
                 Touch::Clear => prop_assert!(window.opens + slack > at),
                 Touch::Tacky => {
@@ -214,7 +211,7 @@ proptest! {
             Touch::Tacky => plain.opens + slack < at && at + slack < plain.closes,
             Touch::Hard => plain.closes + slack < at,
         };
-        prop_assert!(!agrees || (observed.rate - 1.0).abs() < 1e-3, "{}", observed.rate);
+        prop_assert!(!agrees || (observed.rates.of(0) - 1.0).abs() < 1e-3, "{}", observed.rates.of(0));
     }
 
     /// A pour that is moved takes what follows along: nothing that held is

@@ -1,7 +1,10 @@
 //! Casts of the other kinds.
 
+use fondant_cast::document::Stage;
 use fondant_cast::{Contents, Document, Kind};
+use fondant_materials::resin::{ResinId, shipped};
 use fondant_materials::sheet::Sheet;
+use fondant_pours::layers::Purpose;
 use fondant_quantities::{Density, Length, Mass, Money, Volume};
 use fondant_shapes::blanks::Hollow;
 use fondant_shapes::blanks::pot::Pot;
@@ -50,6 +53,12 @@ pub(super) fn block(begin: Timestamp) -> Document {
         block.cutting.width = mm(21.0);
         block.cutting.height = mm(21.0);
     }
+    document.stages.below = vec![Stage {
+        depth: mm(6.0),
+        resin: Some(ResinId(shipped::COATING.into())),
+        tint: "wet sand".into(),
+        ..Stage::begin(Purpose::Base)
+    }];
     document
 }
 

@@ -88,7 +88,9 @@ pub(super) struct Taken {
 
 fn worked(document: &Document, site: &Site) -> Option<Evaluation> {
     let resin = shipped::find(&document.resin).ok()?;
-    evaluate(&Inputs::new(document.clone(), resin, site), &Stop::NEVER).ok()
+    let stages: Result<Vec<_>, _> = document.stages.named_resins().map(shipped::find).collect();
+    let inputs = Inputs::new(document.clone(), resin, site).with_stage_resins(stages.ok()?);
+    evaluate(&inputs, &Stop::NEVER).ok()
 }
 
 impl Taken {

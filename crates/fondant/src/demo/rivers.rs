@@ -1,9 +1,9 @@
 //! River tops.
 
-use fondant_cast::document::{River, Shaping};
+use fondant_cast::document::{Flood, River, Shaping};
 use fondant_cast::{Contents, Document};
 use fondant_files::made_up;
-use fondant_materials::resin::ResinId;
+use fondant_materials::resin::{ResinId, shipped};
 use fondant_quantities::{Density, Length, Mass, Temperature, Volume};
 use fondant_shapes::form::Piece;
 use fondant_shapes::geometry::ruled::Underside;
@@ -110,6 +110,8 @@ pub(super) fn bar(begin: Timestamp) -> Document {
         (2000.0, 190.0, 226.0),
         (2420.0, 138.0, 260.0),
     ]);
+    let coating = ResinId(shipped::COATING.into());
+    document.stages.flood = Some(Flood::begin(Some(coating)));
     document.conditions.air = Temperature::from_celsius(18.0);
     document
 }

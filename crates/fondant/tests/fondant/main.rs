@@ -8,3 +8,4 @@ mod pours;
 mod processes;
 mod program;
 mod screenshots;
+mod stages;

@@ -32,7 +32,7 @@ async fn cold_shop(change: impl FnOnce(&mut Document)) -> (Arc<TestApp>, CastId)
 }
 
 /// Opens the pours of a cast and takes what is proposed.
-async fn take_proposal(browser: &Browser, address: &str) {
+pub(crate) async fn take_proposal(browser: &Browser, address: &str) {
     browser.open(address).await;
     browser.wait_for_text(".standing", "Proposed").await;
     let take = "[...document.querySelectorAll('button')].find((b) => b.textContent === 'Take these times').click()";

@@ -154,6 +154,29 @@ impl Svg {
         ));
     }
 
+    /// The edge of a stage towards the main fill, which sets its depth in the field of that name:
+    /// its level and that of its other edge, mm.
+    pub(crate) fn stage_edge(
+        &mut self,
+        name: &str,
+        (level_mm, other_mm): (f64, f64),
+        (left, right, y): (f64, f64, f64),
+        label: &str,
+    ) {
+        self.write(format_args!(
+            "<g class=\"layer-grip\" tabindex=\"0\" role=\"slider\" data-index=\"{0}\" \
+             data-stage=\"{0}\" data-other=\"{other_mm:.3}\" data-mm=\"{level_mm:.3}\" \
+             aria-valuenow=\"{1:.1}\" aria-label=\"{2}\"><path d=\"M{3} {y:.2}H{4}\"/>\
+             <circle class=\"grip-reach\" cx=\"{4}\" cy=\"{y:.2}\" r=\"15\"/>\
+             <circle cx=\"{4}\" cy=\"{y:.2}\" r=\"6\"/></g>",
+            escaped(name),
+            (level_mm - other_mm).abs(),
+            escaped(label),
+            short(left),
+            short(right)
+        ));
+    }
+
     /// A flag; one that can be moved is a slider for keys and screen readers.
     pub(crate) fn begin_flag(&mut self, can_move: bool, index: usize, second: i64, label: &str) {
         if can_move {

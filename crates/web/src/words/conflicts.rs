@@ -1,7 +1,7 @@
 //! What contradicts itself in a cast, and what would mend it.
 
 use fondant_cast::Conflict;
-use fondant_cast::checks::{Countable, Written};
+use fondant_cast::checks::{Countable, StagesError, Written};
 use fondant_quantities::{Area, Length};
 use fondant_shapes::geometry::faults::{MOST_POINTS, OutlineFault};
 use fondant_shapes::timber::RiverError;
@@ -65,6 +65,7 @@ pub(crate) fn conflict(conflict: &Conflict, shown: Shown) -> String {
         Conflict::TooMany { what, found, most } => too_many(*what, *found, *most),
         Conflict::Text { what, characters, most } => length_of_text(*what, *characters, *most),
         Conflict::UnknownResin(name) => resin::unknown(name),
+        Conflict::Stages(error) => stages(*error, shown),
         Conflict::NotTwoBoards { found } => format!(
             "Stations lie between two boards; there are {found}. Stay with outlines, or remove boards \
              until two are left."
@@ -103,6 +104,23 @@ pub(crate) fn conflict(conflict: &Conflict, shown: Shown) -> String {
         Conflict::NewerSchema { found } => format!(
             "This plan was written by a newer Fondant (schema {found}). Update Fondant to open it."
         ),
+    }
+}
+
+fn stages(error: StagesError, shown: Shown) -> String {
+    match error {
+        StagesError::TooDeep { stages, depth } => format!(
+            "The pours under and over it are {} deep together, of {} in the form: nothing is left for \
+             the main fill. Make them thinner, or the form deeper.",
+            shown.length(stages),
+            shown.length(depth)
+        ),
+        StagesError::NoSuch => "A cast of this kind has no such pour. Remove it.".to_owned(),
+        StagesError::NothingCovers => {
+            "Nothing covers what is laid into the top layer. Put a layer \
+             over it, or move it under the main fill."
+                .to_owned()
+        }
     }
 }
 
@@ -166,6 +184,7 @@ fn too_many(what: Countable, found: usize, most: usize) -> String {
         Countable::Points => ("points of all outlines together", "Simplify the outlines first."),
         Countable::Stations => ("stations", "Leave some out: 60 are plenty."),
         Countable::Levels => ("levels", "Leave some out."),
+        Countable::Stages => ("pours under and over the main fill", "Leave some out."),
         Countable::Pours => ("pours", "Take one of the alternatives again."),
     };
     format!("{found} {noun} are more than a cast can have, which is {most}. {advice}")
@@ -180,6 +199,7 @@ const fn text(what: Written) -> &'static str {
         Written::Insert => "The name of an object",
         Written::File => "The name of a file",
         Written::Reason => "The reason",
+        Written::Tint => "The colour of a stage",
     }
 }
 

@@ -1,7 +1,7 @@
 //! Layers by name.
 
 use fondant_pours::Schedule;
-use fondant_pours::layers::LayerKind;
+use fondant_pours::layers::{LayerKind, Purpose};
 
 /// "the base", "layer 2".
 pub(crate) fn name(kind: LayerKind) -> String {
@@ -9,6 +9,18 @@ pub(crate) fn name(kind: LayerKind) -> String {
         LayerKind::Seal => "the seal coat".to_owned(),
         LayerKind::Base => "the base".to_owned(),
         LayerKind::Main(number) => format!("layer {number}"),
+        LayerKind::Stage(purpose, 1) => format!("the {}", of_purpose(purpose)),
+        LayerKind::Stage(purpose, number) => format!("{} {number}", of_purpose(purpose)),
+    }
+}
+
+/// What a pour beside the main fill is, by its purpose.
+pub(crate) const fn of_purpose(purpose: Purpose) -> &'static str {
+    match purpose {
+        Purpose::Base => "base",
+        Purpose::Inclusions => "inclusion layer",
+        Purpose::Top => "top",
+        Purpose::Flood => "flood coat",
     }
 }
 

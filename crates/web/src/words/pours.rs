@@ -6,6 +6,7 @@ use fondant_cast::facts::rest::Question;
 use fondant_cast::planning::{Fix, Wish};
 use fondant_cast::pours::lead::LeadWork;
 use fondant_heat::climate::trouble::{Trouble, TroubleKind};
+use fondant_pours::layers::LayerKind;
 use fondant_pours::simulate::Held;
 use fondant_pours::simulate::observe::Touch;
 use fondant_pours::{Binding, Break, Proof, Schedule, Unfit};
@@ -70,8 +71,14 @@ pub(crate) fn broken(broken: &Break, schedule: &Schedule, shown: Shown, zone: &T
             below(*pour),
             span(*takes)
         ),
+        Break::CannotBeSanded { pour, closes } => format!(
+            "{name} goes in too late: {} has set by {}, and what lies in it cannot be sanded. Pour \
+             before that.",
+            below(*pour),
+            time(*closes)
+        ),
         Break::TooHot { peak, .. } => format!(
-            "{name} reaches {}, over the resin's limit. Pour it at a cooler hour, later on the \
+            "{name} reaches {}, over its resin's limit. Pour it at a cooler hour, later on the \
              one below, or thinner.",
             shown.temperature(*peak)
         ),
@@ -261,10 +268,12 @@ pub(crate) const fn touch(touch: Touch) -> &'static str {
     }
 }
 
-/// An act, of a layer by its name.
+/// An act, of a layer.
 #[must_use]
-pub(crate) fn act(kind: ActKind, layer: &str) -> String {
+pub(crate) fn act(kind: ActKind, of: LayerKind) -> String {
+    let layer = layers::name(of);
     match kind {
+        ActKind::Sand if of.is_flood() => format!("Flatten, sand and wipe for {layer}"),
         ActKind::Sand => format!("Sand, wipe and dry before {layer}"),
         ActKind::Wait => format!("Wait for the window before {layer}, test the cup"),
         ActKind::Pour => format!("Mix and pour {layer}"),
@@ -274,6 +283,7 @@ pub(crate) fn act(kind: ActKind, layer: &str) -> String {
         ActKind::Closes => format!("Window closes: {layer} sets"),
         ActKind::Level => "Look at the level, top up what has soaked in".to_owned(),
         ActKind::Open => "Hard: open the form, if a thumbnail leaves no mark".to_owned(),
+        ActKind::Hard => format!("Hard: {layer} can be handled"),
     }
 }
 

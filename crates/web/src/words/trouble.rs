@@ -37,6 +37,11 @@ pub(crate) fn pours(trouble: &PourTrouble, shown: Shown) -> String {
         PourTrouble::Schedule(ScheduleError::TooHot) => "At every time tried, a layer on the warm \
             one below passes the limit. Cool the shop or the resin, or choose a slower resin."
             .to_owned(),
+        PourTrouble::Schedule(ScheduleError::MissesInclusions) => "What covers the inclusions would \
+             never go in while they are sticky: no hour of the shop's falls into that window, or it \
+             then gets too hot. Open the shop longer, or pour them thicker or thinner so that the \
+             window falls into the day."
+            .to_owned(),
         PourTrouble::Schedule(ScheduleError::Exhausted { runs }) => format!(
             "No pour times were found in {runs} runs of the model, and not all were tried. Let the \
              work begin at another time, open the shop longer, or split the depth by hand."
@@ -103,6 +108,7 @@ mod tests {
             PourTrouble::Schedule(ScheduleError::NoTimeToPour { hands: Span::from_s(1800.0) }),
             PourTrouble::Schedule(ScheduleError::TooHot),
             PourTrouble::Schedule(ScheduleError::NeverSets),
+            PourTrouble::Schedule(ScheduleError::MissesInclusions),
             PourTrouble::Schedule(ScheduleError::Exhausted { runs: 900 }),
             PourTrouble::Schedule(ScheduleError::OutOfReach { pour: 2 }),
             PourTrouble::Schedule(ScheduleError::Heat(HeatError::Empty)),

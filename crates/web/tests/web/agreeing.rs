@@ -2,9 +2,10 @@
 
 use axum::http::StatusCode;
 use fondant_app::records::CastId;
-use fondant_cast::document::PourId;
+use fondant_cast::document::{Flood, PourId, Stage};
 use fondant_materials::resin::ResinId;
 use fondant_materials::resin::shipped::{COATING, MEDIUM_CASTING, SLOW_CASTING};
+use fondant_pours::layers::Purpose;
 use fondant_quantities::{Length, Temperature};
 use fondant_testkit::{TestApp, documents};
 use icalendar::{Calendar, CalendarDateTime, Component, DatePerhapsTime};
@@ -35,7 +36,7 @@ struct Row {
     at: Timestamp,
     opens: Timestamp,
     peak_c: f64,
-    hard: Timestamp,
+    form_opens: Timestamp,
 }
 
 fn rows(csv: &str) -> Vec<Row> {
@@ -46,7 +47,7 @@ fn rows(csv: &str) -> Vec<Row> {
             at: time(cells[1]),
             opens: time(cells[6]),
             peak_c: cells[8].parse().expect("a figure"),
-            hard: time(cells[10]),
+            form_opens: time(cells[11]),
         }
     };
     csv.lines().skip(1).map(read).collect()
@@ -84,6 +85,13 @@ async fn taken(app: &TestApp, even: &mut Even) -> Option<(CastId, Vec<PourId>)> 
     let resins = [SLOW_CASTING, MEDIUM_CASTING, COATING];
     document.resin = ResinId(resins[(even.next() * 3.0) as usize].into());
     document.conditions.air = Temperature::from_celsius(even.between(18.0, 24.0));
+    if even.next() < 0.5 {
+        let resin = Some(ResinId(resins[(even.next() * 3.0) as usize].into()));
+        let depth = Length::from_mm(even.between(1.0, 6.0));
+        document.stages.below =
+            vec![Stage { depth, resin: resin.clone(), ..Stage::begin(Purpose::Base) }];
+        document.stages.flood = (even.next() < 0.5).then(|| Flood::begin(resin));
+    }
     let cast = app.create(&document).await;
     let form = [("revision", "1"), ("sure", "yes")];
     let answer = post(app, &format!("/casts/{cast}/pours/settle"), &form).await;
@@ -140,7 +148,7 @@ async fn agree(app: &TestApp, cast: CastId, pours: &[PourId]) {
         _ => rows[place].at,
     };
     let hottest = rows.iter().map(|row| row.peak_c).fold(f64::MIN, f64::max);
-    let hours = rows[0].hard.duration_since(rows[0].at).as_secs_f64() / 3600.0;
+    let hours = rows[0].form_opens.duration_since(rows[0].at).as_secs_f64() / 3600.0;
     for station in ["timber", "resin", "heat", "pours"] {
         let page = get(app, &format!("/casts/{cast}/{station}")).await.text;
         let next = said(&page, "<div class=\"next\">", "</div>");
@@ -169,7 +177,7 @@ async fn agree(app: &TestApp, cast: CastId, pours: &[PourId]) {
     for (place, pour) in pours.iter().enumerate() {
         assert!(minutes(of(&format!("pour-{}", pour.0)), begins(place)) < 1, "pour {place}");
     }
-    assert!(minutes(of("open"), rows[0].hard) < 1);
+    assert!(minutes(of("open"), rows[0].form_opens) < 1);
     let Some(next) = rows.get(1).map(|_| begins(1)) else { return };
     // Today lists what comes within a day.
     if next.duration_since(app.app.now()) < SignedDuration::from_hours(24) {

@@ -19,6 +19,10 @@ pub struct Agenda {
     pub pours: Vec<AgendaPour>,
     /// Hard all through.
     pub hard: Timestamp,
+    /// The form can be opened, where that comes before all is hard: a flood coat goes over the
+    /// finished face.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub form_opens: Option<Timestamp>,
     /// It cures in the pressure pot.
     pub in_pot: bool,
     /// How many of its pours have happened, from the first on.
@@ -36,6 +40,9 @@ pub struct AgendaPour {
     pub id: PourId,
     /// Kind of layer.
     pub layer: LayerKind,
+    /// Its resin, where that is not the cast's own.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub resin: Option<ResinId>,
     /// When the first bucket is measured out.
     pub at: Timestamp,
     /// When the last is in.
@@ -82,6 +89,8 @@ pub enum ActKind {
     Level,
     /// The form can be opened.
     Open,
+    /// A flood coat is hard.
+    Hard,
 }
 
 /// An act of a cast.
@@ -111,10 +120,13 @@ impl Agenda {
         poured: usize,
         now: Timestamp,
     ) -> Self {
+        let resins = document.stage_resins();
+        let form_opens = schedule.form_opens();
         let pour = |(place, (p, planned)): (usize, (&ScheduledPour, &Planned))| AgendaPour {
             waits_for: schedule.waits_for(place).filter(|_| place >= poured),
             id: planned.id,
             layer: p.layer.kind,
+            resin: usize::from(p.layer.resin).checked_sub(1).and_then(|n| resins.get(n).cloned()),
             at: p.at,
             done: p.done,
             opens: p.opens,
@@ -132,6 +144,7 @@ impl Agenda {
             resin: document.resin.clone(),
             pours: schedule.pours.iter().zip(planned).enumerate().map(pour).collect(),
             hard: schedule.hard,
+            form_opens: (form_opens != schedule.hard).then_some(form_opens),
             in_pot: document.contents.pot().is_some(),
             poured,
             changed: now,
@@ -157,6 +170,8 @@ impl Agenda {
     pub fn acts(&self) -> Vec<Act> {
         let mut acts = Vec::new();
         let last = self.pours.len().saturating_sub(1);
+        let has_flood = self.pours.last().is_some_and(|pour| pour.layer.is_flood());
+        let last_in_form = if has_flood { last.saturating_sub(1) } else { last };
         for (index, pour) in self.pours.iter().enumerate() {
             let mut add = |kind, at| acts.push(Act { at, kind, pour: index });
             if let Some(sanding) = pour.sanding {
@@ -176,13 +191,17 @@ impl Agenda {
                 add(ActKind::Closes, pour.closes);
             }
         }
-        if let Some(done) = self.pours.last().map(|pour| pour.done) {
+        if let Some(done) = self.pours.get(last_in_form).map(|pour| pour.done) {
             acts.extend(TOP_UPS_H.map(|hours| {
                 let at = done + jiff::SignedDuration::from_hours(hours);
-                Act { at, kind: ActKind::Level, pour: last }
+                Act { at, kind: ActKind::Level, pour: last_in_form }
             }));
         }
-        acts.push(Act { at: self.hard, kind: ActKind::Open, pour: last });
+        let opens = self.form_opens.unwrap_or(self.hard);
+        acts.push(Act { at: opens, kind: ActKind::Open, pour: last_in_form });
+        if has_flood {
+            acts.push(Act { at: self.hard, kind: ActKind::Hard, pour: last });
+        }
         acts.sort_by_key(|act| (act.at, act.kind));
         acts
     }

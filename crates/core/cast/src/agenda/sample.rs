@@ -16,6 +16,7 @@ pub(super) fn agenda(pours: &[i64], in_pot: bool) -> Agenda {
     let pour = |(index, hour): (usize, &i64)| AgendaPour {
         id: PourId::of_place(index),
         layer: LayerKind::Main(index + 1),
+        resin: None,
         at: at(*hour),
         done: at(*hour) + SignedDuration::from_mins(40),
         waits_for: None,
@@ -32,6 +33,7 @@ pub(super) fn agenda(pours: &[i64], in_pot: bool) -> Agenda {
         resin: ResinId("slow".into()),
         pours: pours.iter().enumerate().map(pour).collect(),
         hard: at(last + 48),
+        form_opens: None,
         in_pot,
         poured: 0,
         changed: at(0),

@@ -6,7 +6,6 @@
 use fondant_heat::cooling::Cooling;
 use fondant_quantities::Length;
 use fondant_quantities::bounds::{self, Bound, NumberBound, ShopMeasured};
-use fondant_shapes::blanks::cutting::Cutting;
 use fondant_shapes::blanks::label::Label;
 use fondant_shapes::blanks::pot::Pot;
 use fondant_shapes::blanks::{Hollow, Tube};
@@ -20,7 +19,7 @@ use jiff::tz::TimeZone;
 use super::conflict::{Conflict, Countable, Written};
 use crate::document::{
     Block, Brief, Buying, Checks, Coat, Conditions, Contents, DepthOverride, Document, Embed,
-    FormBuild, FormChoices, Inlay, Moulds, Pours, River, Split, TakenPour, Tubes,
+    FormChoices, Inlay, Moulds, Pours, River, Split, TakenPour, Tubes,
 };
 
 /// Everything in which a document leaves its bounds.
@@ -39,6 +38,7 @@ pub(super) fn out_of_bounds(document: &Document) -> Vec<Conflict> {
         resin: _,
         conditions,
         depth_override,
+        stages,
         pours,
     } = document;
     found.text(Written::Name, name, 1, bounds::NAME_CHARACTERS);
@@ -53,30 +53,31 @@ pub(super) fn out_of_bounds(document: &Document) -> Vec<Conflict> {
         found.within(&bounds::TAKEN_DEPTH, *depth);
         found.text(Written::Reason, reason, 0, bounds::REASON_CHARACTERS);
     }
+    found.stages(stages);
     found.pours(pours);
     found.0
 }
 
 /// What has been found so far.
-struct Found(Vec<Conflict>);
+pub(super) struct Found(Vec<Conflict>);
 
 impl Found {
-    fn within<Q: ShopMeasured>(&mut self, bound: &Bound<Q>, value: Q) {
+    pub(super) fn within<Q: ShopMeasured>(&mut self, bound: &Bound<Q>, value: Q) {
         self.0.extend(bound.check(value).err().map(Conflict::OutOfRange));
     }
 
-    fn number(&mut self, bound: &NumberBound, value: f64) {
+    pub(super) fn number(&mut self, bound: &NumberBound, value: f64) {
         self.0.extend(bound.check(value).err().map(Conflict::OutOfRange));
     }
 
-    fn text(&mut self, what: Written, text: &str, least: usize, most: usize) {
+    pub(super) fn text(&mut self, what: Written, text: &str, least: usize, most: usize) {
         let characters = text.trim().chars().count();
         if !(least..=most).contains(&characters) || text.chars().any(char::is_control) {
             self.0.push(Conflict::Text { what, characters, most });
         }
     }
 
-    fn count(&mut self, what: Countable, found: usize, most: usize) {
+    pub(super) fn count(&mut self, what: Countable, found: usize, most: usize) {
         if found > most {
             self.0.push(Conflict::TooMany { what, found, most });
         }
@@ -212,6 +213,7 @@ impl Found {
             stations,
             base_gap,
             seal: _,
+            seal_with_base: _,
             cavities,
             inserts,
             checks,
@@ -367,25 +369,6 @@ impl Found {
         self.within(&bounds::POT_SIDE, *height);
         self.within(&bounds::POT_GAP, *shelf);
         self.within(&bounds::POT_GAP, *gap);
-    }
-
-    fn cutting(&mut self, cutting: &Cutting) {
-        let Cutting { length, width, height, kerf, squaring } = *cutting;
-        for side in [length, width, height] {
-            self.within(&bounds::BLANK_SIDE, side);
-        }
-        self.within(&bounds::KERF, kerf);
-        self.within(&bounds::SQUARING, squaring);
-    }
-
-    fn build(&mut self, build: &FormBuild) {
-        let FormBuild { sheet: _, thickness, release: _, sealant, stock_length, stock_width, kerf } =
-            *build;
-        self.within(&bounds::SHEET_THICKNESS, thickness);
-        self.within(&bounds::SEALANT, sealant);
-        self.within(&bounds::STOCK_SIDE, stock_length);
-        self.within(&bounds::STOCK_SIDE, stock_width);
-        self.within(&bounds::KERF, kerf);
     }
 }
 

@@ -17,6 +17,7 @@ impl Document {
         // Geometry of figures out of bounds says nothing, and may cost much.
         if all.is_empty() {
             contradictions(self, &mut all);
+            super::stages::contradictions(self, &mut all);
         }
         all
     }

@@ -14,6 +14,9 @@ pub enum Conflict {
     /// The stations do not make a river in this form.
     #[error("{0}")]
     River(RiverError),
+    /// The pours under and over the main fill cannot be.
+    #[error(transparent)]
+    Stages(StagesError),
     /// Boards too thin for the finished thickness.
     #[error("the boards are too thin")]
     BoardsTooThin {
@@ -166,8 +169,29 @@ pub enum Countable {
     Stations,
     /// Levels of layers set by hand.
     Levels,
+    /// Pours under and over the main fill.
+    Stages,
     /// Pours of a plan that was taken.
     Pours,
+}
+
+/// What can be wrong with the pours under and over the main fill.
+#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+pub enum StagesError {
+    /// They leave the main fill no depth.
+    #[error("stages of {} mm in {} mm of resin leave no main fill", stages.mm(), depth.mm())]
+    TooDeep {
+        /// Depth of the stages together.
+        stages: Length,
+        /// Depth of the resin.
+        depth: Length,
+    },
+    /// Casts of this kind have no such stage.
+    #[error("casts of this kind have no such stage")]
+    NoSuch,
+    /// Inclusions are laid in, and nothing covers them.
+    #[error("nothing covers the inclusions")]
+    NothingCovers,
 }
 
 /// Texts that a maker writes.
@@ -187,6 +211,8 @@ pub enum Written {
     File,
     /// Why a layer is deeper than allowed.
     Reason,
+    /// What colours a stage.
+    Tint,
 }
 
 impl std::fmt::Display for Countable {

@@ -1,13 +1,16 @@
 //! Where a document contradicts itself or leaves its bounds.
 //!
 //! - `conflict`: [`Conflict`], what can be wrong
-//! - `bounds`: every figure against its bound
+//! - `bounds`, `building`: every figure against its bound
 //! - `contents`: contradictions between figures, kind by kind
+//! - `stages`: pours beside the main fill
 //! - `check`: all of it
 
 mod bounds;
+mod building;
 mod check;
 mod conflict;
 mod contents;
+pub(crate) mod stages;
 
-pub use conflict::{Conflict, Countable, Written};
+pub use conflict::{Conflict, Countable, StagesError, Written};

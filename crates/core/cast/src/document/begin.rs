@@ -18,6 +18,7 @@ use super::contents::{Block, Coat, Contents, Embed, Inlay, Moulds, River, Shapin
 use super::filling::{Buying, Checks};
 use super::kind::Kind;
 use super::pours::Pours;
+use super::stages::Stages;
 use super::usual::{GUESSED_STATIONS, USUAL_TOLERANCE};
 
 /// The river's share of the form's width until it is measured.
@@ -67,6 +68,7 @@ impl Document {
             resin: ResinId(resin.into()),
             conditions: Conditions::steady(room, room),
             depth_override: None,
+            stages: Stages::default(),
             pours: Pours::from(not_before),
         }
     }
@@ -105,6 +107,7 @@ impl River {
             stations: GUESSED_STATIONS.map(station).to_vec(),
             base_gap: mm(2.0),
             seal: false,
+            seal_with_base: true,
             cavities: Vec::new(),
             inserts: Vec::new(),
             checks: Checks::default(),

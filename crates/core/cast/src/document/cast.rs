@@ -14,6 +14,7 @@ use super::contents::{Contents, Shaping};
 use super::filling::Buying;
 use super::kind::Kind;
 use super::pours::Pours;
+use super::stages::Stages;
 use super::usual::GUESSED_STATIONS;
 
 /// The version of the document that this code writes. Versions 1 (rivers by stations alone) and
@@ -48,6 +49,9 @@ pub struct Document {
     /// The deepest layer that the maker wants.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub depth_override: Option<DepthOverride>,
+    /// Pours beside the main fill.
+    #[serde(skip_serializing_if = "Stages::is_empty")]
+    pub stages: Stages,
     /// When work can begin, how long it takes, what was taken.
     pub pours: Pours,
 }

@@ -50,6 +50,9 @@ pub struct River {
     pub base_gap: Length,
     /// Live edges are sealed with a brushed coat before the first pour.
     pub seal: bool,
+    /// The base goes in in the same session, over the wet coat.
+    #[serde(default)]
+    pub seal_with_base: bool,
     /// Knots, cracks and pockets of the boards.
     pub cavities: Vec<Cavity>,
     /// Objects in the resin.

@@ -24,6 +24,7 @@ use super::contents::{Block, Coat, Contents, Embed, Inlay, Moulds, River, Shapin
 use super::filling::{Buying, Checks};
 use super::kind::Kind;
 use super::pours::{PourId, Pours, Split, TakenPour};
+use super::stages::Stages;
 use super::usual::USUAL_TOLERANCE;
 
 /// A document of any version.
@@ -52,6 +53,8 @@ struct Now {
     conditions: Conditions,
     #[serde(default)]
     depth_override: Option<DepthOverride>,
+    #[serde(default)]
+    stages: Stages,
     pours: Pours,
 }
 
@@ -205,6 +208,7 @@ impl From<Now> for Document {
             resin: now.resin,
             conditions: now.conditions,
             depth_override: now.depth_override,
+            stages: now.stages,
             pours: now.pours,
         }
     }
@@ -224,6 +228,7 @@ impl From<Before> for Document {
             resin: before.resin,
             conditions: before.conditions,
             depth_override: before.depth_override,
+            stages: Stages::default(),
             pours: Pours {
                 not_before: before.pours.not_before,
                 lead: Some(Span::ZERO),
@@ -265,6 +270,7 @@ impl Before {
                 stations: std::mem::take(&mut self.river.stations),
                 base_gap: self.form.base_gap,
                 seal: self.pours.seal,
+                seal_with_base: false,
                 cavities,
                 inserts,
                 checks: self.checks,

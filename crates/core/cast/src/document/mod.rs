@@ -5,7 +5,7 @@
 //! - `contents`: [`Contents`], what only casts of one kind have
 //! - `begin`: what a new cast begins with
 //! - `brought`: what files bring into it
-//! - `brief`, `filling`, `building`, `conditions`, `pours`: its parts, subject by subject
+//! - `brief`, `filling`, `building`, `conditions`, `stages`, `pours`: its parts, subject by subject
 //! - `kept`: documents of every version that has been stored
 
 mod begin;
@@ -19,6 +19,8 @@ mod filling;
 mod kept;
 mod kind;
 mod pours;
+mod staged;
+mod stages;
 mod usual;
 
 pub use brief::Brief;
@@ -30,3 +32,4 @@ pub use contents::{Block, Coat, Contents, Embed, Inlay, Moulds, River, Shaping, 
 pub use filling::{Buying, Checks};
 pub use kind::Kind;
 pub use pours::{PourId, Pours, Split, TakenPour};
+pub use stages::{Flood, Stage, Stages};

@@ -48,7 +48,7 @@ fn a_worked_job_comes_out_as_by_hand() {
     // River 1.520 × 0.2059079 × 38 mm, base 1.52 × 0.78 × 2 mm, overfill 2 mm, 3 % on top.
     let litres = (1.52 * 0.205_907_9 * 40.0 + 1.52 * 0.78 * 2.0) * 1.03;
     assert!((evaluation.measured.sizing.total.l() - litres).abs() < 1e-3);
-    assert!((evaluation.parts.mass.kg() - litres * 1.1).abs() < 1e-3);
+    assert!((evaluation.own().parts.mass.kg() - litres * 1.1).abs() < 1e-3);
     let board = (1.52 * 0.78 - 1.52 * 0.205_907_9) / 2.0 * 0.038;
     assert!((evaluation.held[0].lift.hold_down.kg() - 2.0 * board * 450.0).abs() < 1e-2);
 }

@@ -1,6 +1,6 @@
 //! The rest of a taken plan by what has happened, and touches that cannot be.
 
-use fondant_pours::simulate::observe::{Allowed, allowed, rate};
+use fondant_pours::simulate::observe::{Allowed, allowed, rates};
 use fondant_pours::{Given, Schedule, ScheduleError, refit};
 use jiff::Timestamp;
 
@@ -42,7 +42,7 @@ fn rest(
 ) -> Result<Schedule, ScheduleError> {
     let (mut given, touched) = happened(planned, rows);
     let ladder = task.ladder_of(&given);
-    let (rate, _) = rate(&task.task(&ladder), &given, &touched)?;
+    let (rates, _) = rates(&task.task(&ladder), &given, &touched)?;
     let last_poured = given.iter().rposition(|pour| pour.is_poured);
     let from = match moved {
         Some((pour, at)) => {
@@ -53,7 +53,7 @@ fn rest(
         }
         None => last_poured,
     };
-    let task = task.curing_at(rate);
+    let task = task.curing_at(&rates);
     let followed = match from {
         Some(from) => {
             refit(&task.task(&ladder), &given, from.max(last_poured.unwrap_or_default()))?

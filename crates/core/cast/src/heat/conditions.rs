@@ -15,7 +15,7 @@ pub(crate) fn surroundings(conditions: &Conditions) -> Surroundings {
     conditions.cooling.surroundings(Air::Steady(conditions.air.k()))
 }
 
-/// Most that is mixed at a time: a bucket, or all that the cast takes.
+/// Most that is mixed at a time of the cast's own resin: a bucket, or all that the cast takes.
 pub(crate) fn largest_batch(
     conditions: &Conditions,
     measured: &Measured,

@@ -116,7 +116,7 @@ impl HeatLimits {
     pub fn of(document: &Document, resin: &Calibrated, measured: &Measured, stop: &Stop) -> Self {
         let bulk = Bulk::of(document, measured, resin, stop);
         let poured = bulk.poured();
-        let depth = measured.fill.depth();
+        let depth = measured.filling().depth_in_one();
         let (deepest, around) = rayon::join(|| bulk.deepest(), || bulk.around(depth));
         let (deepest, loss) = match deepest {
             Ok((deepest, loss)) => (Ok(deepest), loss),

@@ -1,4 +1,4 @@
-//! The stage of heat: the surroundings of the resin, how hot it gets and how deep its layers may be.
+//! The step of heat: the surroundings of the resin, how hot it gets and how deep its layers may be.
 //!
 //! - `conditions`: what the conditions of a pour mean for the model
 //! - `bulk`: the one answer for peak and depth, in as many dimensions as a cast needs

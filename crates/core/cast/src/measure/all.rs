@@ -44,13 +44,17 @@ pub fn measure(document: &Document) -> Result<Measured, Vec<Conflict>> {
     }
     ways.disagreements = disagreements(&ways.readings);
     let sizing = Sizing::new(in_form, &losses(document, &cast, &fill, &bare));
+    if let Some(conflict) = crate::checks::stages::room(document, fill.depth()) {
+        return Err(vec![conflict]);
+    }
     if sizing.total < LEAST_FILL {
         return Err(vec![Conflict::NothingToFill]);
     }
     if !fill.only_rises() {
         return Err(vec![Conflict::InsertTooWide { insert: too_wide(document, &cast) }]);
     }
-    Ok(Measured { cast, river, layout, fill, sizing, submerged, ways, trim_marks })
+    let stages = document.layered();
+    Ok(Measured { cast, river, layout, fill, stages, sizing, submerged, ways, trim_marks })
 }
 
 /// What the resin may fill, by the kind of cast.

@@ -1,6 +1,7 @@
 //! What measuring finds.
 
 use fondant_pours::MixedRatio;
+use fondant_pours::layers::{Filling, Stages};
 use fondant_quantities::{Area, Mass, Volume};
 use fondant_shapes::form::CastSize;
 use fondant_shapes::geometry::Point;
@@ -21,7 +22,9 @@ pub struct Measured {
     pub layout: Layout,
     /// Volume of resin as a function of the level.
     pub fill: Fill,
-    /// The volume, line by line.
+    /// What is poured under and over the main fill.
+    pub stages: Stages,
+    /// The volume in the form, line by line, whatever its resins.
     pub sizing: Sizing,
     /// What lies in the resin and is pulled by it.
     pub submerged: Vec<Submerged>,
@@ -32,6 +35,12 @@ pub struct Measured {
 }
 
 impl Measured {
+    /// The fill with its stages, to be split into layers.
+    #[must_use]
+    pub fn filling(&self) -> Filling<'_> {
+        Filling { fill: &self.fill, stages: &self.stages }
+    }
+
     /// What is mixed for a layer over what it takes: what is lost on the way, soaks in or runs off
     /// is shared out over the layers, which together with the seal coat are the total.
     #[must_use]

@@ -69,6 +69,12 @@ impl Alternative {
         schedule::sanded_joints(&self.pours)
     }
 
+    /// When the form can be opened.
+    #[must_use]
+    pub fn form_opens(&self) -> Timestamp {
+        schedule::form_opens(&self.pours, self.hard)
+    }
+
     /// From the first pour until all is hard.
     #[must_use]
     pub fn takes(&self) -> Span {

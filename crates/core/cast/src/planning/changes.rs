@@ -53,8 +53,7 @@ pub fn changes(
     let document = inputs.site.in_mean_air(&inputs.document);
     let as_planned = document.conditions;
     let (measured, resin) = (&evaluation.measured, &evaluation.resin);
-    let fill = &measured.fill;
-    let whole = fill.depth();
+    let whole = measured.filling().depth_in_one();
     let with = |what, conditions: Conditions| {
         let document = Document { conditions, ..document.clone() };
         changed(what, &Bulk::of(&document, measured, resin, stop), whole)
@@ -77,7 +76,7 @@ pub fn changes(
         others.into_par_iter().map(|(what, conditions)| with(what, conditions)).collect();
     let mut all = vec![planned(ChangeOf::AsPlanned, peak)];
     all.extend(changed_by?);
-    let half_peak = Bulk::of(&document, measured, resin, stop).peak(fill.depth() * 0.5)?;
+    let half_peak = Bulk::of(&document, measured, resin, stop).peak(whole * 0.5)?;
     all.push(planned(ChangeOf::TwoPours, half_peak));
     if let Some(slower) = slower {
         let what = ChangeOf::Resin(slower.name.clone());

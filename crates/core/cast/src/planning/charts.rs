@@ -35,10 +35,10 @@ pub fn peak_by_depth(
     stop: &Stop,
 ) -> Result<Vec<DepthPoint>, HeatError> {
     let conditions = inputs.site.in_mean_air(&inputs.document).conditions;
-    let fill = &evaluation.measured.fill;
+    let depth = evaluation.measured.filling().depth_in_one();
     let heat = &evaluation.heat;
     let deepest_m = heat.deepest.as_ref().map_or(0.0, Deepest::safe_m);
-    let reach_m = (fill.depth().m() * 1.6).max(deepest_m * 1.25).min(0.3);
+    let reach_m = (depth.m() * 1.6).max(deepest_m * 1.25).min(0.3);
     let accuracy = Accuracy::default().until(stop);
     (1..=DEPTH_POINTS)
         .map(|index| {
@@ -100,8 +100,8 @@ pub fn peak_by_wait(
 ) -> Result<Vec<(Span, Temperature)>, HeatError> {
     let conditions = inputs.site.in_mean_air(&inputs.document).conditions;
     let accuracy = Accuracy::default().until(stop);
-    let fill = &evaluation.measured.fill;
-    let depth = fill.depth().min(evaluation.heat.allowed.max(Length::from_mm(1.0)));
+    let main = evaluation.measured.filling().depth_in_one();
+    let depth = main.min(evaluation.heat.allowed.max(Length::from_mm(1.0)));
     waits
         .iter()
         .map(|wait| {

@@ -47,7 +47,8 @@ pub fn follow(
         if pour.at_s > field.time_s() {
             field.run(pour.at_s, FieldGoal::Time, &mut watch)?;
         }
-        field.pour(pour.to_m, task.poured().t_k, task.poured().conversion)?;
+        let poured = task.poured(pour);
+        field.pour(pour.to_m, poured.t_k, poured.conversion)?;
     }
     field.run(field.time_s() + HORIZON_S, FieldGoal::Hard, &mut watch)?;
     Ok(field)

@@ -6,7 +6,7 @@ use fondant_heat::sides::is_wide;
 use fondant_heat::{Air, HeatError, Poured};
 use fondant_materials::resin::Calibrated;
 use fondant_pours::ScheduledPour;
-use fondant_pours::layers::LayerKind;
+use fondant_pours::layers::{Layer, LayerKind};
 use fondant_quantities::Length;
 use serde::{Deserialize, Serialize};
 
@@ -22,6 +22,9 @@ const LONG_RATIO: f64 = 4.0;
 const MERGED_M: f64 = 0.0015;
 /// Most cells across a section: fine enough for forty boards.
 const MOST_ACROSS: usize = 260;
+/// What has long cured has come so far: it gives off no heat that counts.
+const CURED: f64 = 0.93;
+
 /// Which pours a field follows.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 pub enum Followed {
@@ -49,6 +52,10 @@ pub struct PouredTo {
     pub to_m: f64,
     /// When, s from the first.
     pub at_s: f64,
+    /// Of another resin than the cast's own: it lies there as cured, and gives off no heat. What it
+    /// does itself is for the column of the plan.
+    #[serde(default)]
+    pub is_inert: bool,
 }
 
 /// A field to be computed. Two that are equal have the same field.
@@ -82,20 +89,21 @@ impl FieldTask {
     ) -> Option<Self> {
         let document = &inputs.site.in_mean_air(&inputs.document);
         let measured = &evaluation.measured;
-        let depth = measured.fill.depth();
+        let to = |layer: &Layer, at_s: f64| PouredTo {
+            to_m: layer.to.m(),
+            at_s,
+            is_inert: layer.resin != 0,
+        };
         let pours = match (&evaluation.pours, pours) {
             (Ok(schedule), Followed::Planned) => {
-                let is_poured = |p: &&ScheduledPour| p.layer.kind != LayerKind::Seal;
+                let is_poured = |p: &&ScheduledPour| p.layer.is_in_form();
                 let first = schedule.pours.iter().find(is_poured)?.at;
-                let of = |pour: &ScheduledPour| PouredTo {
-                    to_m: pour.layer.to.m(),
-                    at_s: pour.at.duration_since(first).as_secs_f64(),
+                let of = |pour: &ScheduledPour| {
+                    to(&pour.layer, pour.at.duration_since(first).as_secs_f64())
                 };
-                // A brushed coat is not a layer.
-                let poured = schedule.pours.iter().filter(is_poured);
-                poured.map(of).collect()
+                schedule.pours.iter().filter(is_poured).map(of).collect()
             }
-            _ => vec![PouredTo { to_m: depth.m(), at_s: 0.0 }],
+            _ => in_one(measured).iter().map(|layer| to(layer, 0.0)).collect(),
         };
         let (dimension, shape) = match document.kind() {
             Kind::River => section(document, measured, cut),
@@ -145,11 +153,21 @@ impl FieldTask {
         Field::new(self.body(), &self.resin, around, solid_k, Steps::default())
     }
 
-    /// The resin as it goes in.
+    /// The state in which a pour goes in.
     #[must_use]
-    pub fn poured(&self) -> Poured {
-        self.poured
+    pub fn poured(&self, pour: &PouredTo) -> Poured {
+        let air_k = self.conditions.air.k();
+        if pour.is_inert { Poured { t_k: air_k, conversion: CURED } } else { self.poured }
     }
+}
+
+/// The main fill in one pour, with what lies under it.
+fn in_one(measured: &Measured) -> Vec<Layer> {
+    let mut layers = measured.filling().split(1);
+    let main = layers.iter().position(|layer| matches!(layer.kind, LayerKind::Main(_)));
+    layers.truncate(main.map_or(0, |main| main + 1));
+    layers.retain(|layer| layer.resin != 0 || matches!(layer.kind, LayerKind::Main(_)));
+    layers
 }
 
 fn block(document: &Document, measured: &Measured) -> Option<(Dimension, Shape)> {

@@ -3,9 +3,7 @@
 use fondant_materials::resin::{Record, ResinId};
 use fondant_numerics::Stop;
 use fondant_pours::layers::{LayerKind, MOST_LAYERS};
-use fondant_pours::{
-    Break, Exception, Joint, Schedule, ScheduleError, ScheduledPour, ShopHours, Workday,
-};
+use fondant_pours::{Break, Exception, Schedule, ScheduleError, ScheduledPour, ShopHours, Workday};
 use fondant_quantities::TemperatureDelta;
 use jiff::civil::{Date, Time};
 use jiff::{SignedDuration, Timestamp};
@@ -223,7 +221,7 @@ fn once(evaluation: &Evaluation, site: &Site) -> Vec<Fix> {
 fn missed(schedule: &Schedule) -> Vec<(Timestamp, Timestamp)> {
     let pours = &schedule.pours;
     (1..pours.len())
-        .filter(|i| matches!(pours[*i].joint, Joint::AfterCure { .. }))
+        .filter(|i| pours[*i].is_sanded_joint())
         .map(|i| (pours[i - 1].opens, pours[i - 1].closes))
         .collect()
 }
@@ -234,8 +232,8 @@ fn checked(inputs: &Inputs, fix: &Fix, resins: &[Record], stop: &Stop) -> Option
         Fix::Resin(id, _) => resins.iter().find(|resin| resin.id == *id)?,
         _ => &inputs.resin,
     };
-    let evaluation =
-        evaluate(&Inputs { document, resin: resin.clone(), site, now: inputs.now }, stop).ok()?;
+    let changed = Inputs { document, resin: resin.clone(), site, ..inputs.clone() };
+    let evaluation = evaluate(&changed, stop).ok()?;
     let schedule = evaluation.pours.ok()?;
     Some(Offer {
         fix: fix.clone(),

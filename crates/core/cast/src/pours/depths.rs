@@ -1,6 +1,8 @@
 //! The layers into which a cast's depth may be split.
 
-use fondant_pours::layers::{self, Ladder, Layer, LayersError, MOST_LAYERS};
+use fondant_pours::layers::{
+    self, Filling, Ladder, Layer, LayerKind, LayersError, MOST_LAYERS, Stages,
+};
 use fondant_quantities::Length;
 use fondant_shapes::volume::Fill;
 
@@ -16,13 +18,22 @@ const DEPTH_LEVELS: f64 = 8.0;
 /// ... no closer than this.
 const DEPTH_GRID: Length = Length::from_mm(5.0);
 
+/// A coat brushed on live edges.
+#[derive(Debug, Clone, Copy)]
+struct Seal {
+    coat: Layer,
+    /// The base goes in in the same session, over the wet coat: one act with two parts.
+    with_base: bool,
+}
+
 /// How the fill may be split.
 #[derive(Debug, Clone)]
 pub(super) struct Depths {
     fill: Fill,
+    stages: Stages,
     allowed: Length,
     pub(super) split: Split,
-    seal: Option<Layer>,
+    seal: Option<Seal>,
     /// Fewest main layers.
     pub(super) fewest: usize,
 }
@@ -33,27 +44,40 @@ impl Depths {
         measured: &Measured,
         heat: &HeatLimits,
     ) -> Result<Self, LayersError> {
-        let fill = measured.fill.clone();
+        let filling = measured.filling();
         let mut fewest = match &document.pours.split {
-            Split::Fewest | Split::Search => layers::fewest(&fill, heat.allowed)?,
+            Split::Fewest | Split::Search => filling.fewest(heat.allowed)?,
             Split::Equal { count } => (*count as usize).clamp(1, MOST_LAYERS),
             Split::ByHand { levels } => levels.len() + 1,
         };
         if let Contents::Coat(coat) = &document.contents {
             fewest = fewest.max(coat.coats as usize);
         }
-        let seal = document.seals().then(|| layers::seal_coat(measured.sizing.bare));
-        let split = document.pours.split.clone();
-        Ok(Self { fill, allowed: heat.allowed, split, seal, fewest })
+        let seal = document.contents.river().filter(|river| river.seal).map(|river| Seal {
+            coat: layers::seal_coat(measured.sizing.bare),
+            with_base: river.seal_with_base,
+        });
+        Ok(Self {
+            fill: measured.fill.clone(),
+            stages: measured.stages.clone(),
+            allowed: heat.allowed,
+            split: document.pours.split.clone(),
+            seal,
+            fewest,
+        })
+    }
+
+    fn filling(&self) -> Filling<'_> {
+        Filling { fill: &self.fill, stages: &self.stages }
     }
 
     /// The layers that sides and buckets are worked out for: those that are taken or set by hand,
     /// else as few as the heat allows.
     pub(super) fn layers(&self, taken: &[TakenPour]) -> Vec<Layer> {
         let by_split = || match &self.split {
-            Split::ByHand { levels } => layers::split_at(&self.fill, levels),
+            Split::ByHand { levels } => self.filling().split_at(levels),
             Split::Fewest | Split::Equal { .. } | Split::Search => {
-                layers::split(&self.fill, self.fewest)
+                self.filling().split(self.fewest)
             }
         };
         self.taken(taken).unwrap_or_else(by_split)
@@ -64,25 +88,36 @@ impl Depths {
     pub(super) fn taken(&self, taken: &[TakenPour]) -> Option<Vec<Layer>> {
         let last = taken.last()?;
         let same = |a: Length, b: Length| (a - b).m().abs() < 1e-5;
-        if !same(last.to, self.fill.depth()) {
+        if !same(last.to, self.top()) {
             return None;
         }
         let levels: Vec<Length> = taken.iter().map(|pour| pour.to).collect();
-        let layers = self.sealed(layers::split_at(&self.fill, &levels));
+        let layers = self.sealed(self.filling().split_at(&levels));
         let fits = layers.len() == taken.len()
             && layers.iter().zip(&levels).all(|(layer, level)| same(layer.to, *level));
         fits.then_some(layers)
     }
 
+    /// The level of the last surface: of a flood coat where there is one.
+    fn top(&self) -> Length {
+        let flood = self.stages.flood.map_or(Length::ZERO, |coat| coat.thickness);
+        self.fill.depth() + flood
+    }
+
+    /// With the seal coat, which is of the resin that comes on it.
     fn sealed(&self, mut layers: Vec<Layer>) -> Vec<Layer> {
-        if let Some(seal) = self.seal {
-            layers.insert(0, seal);
+        let (Some(seal), Some(first)) = (self.seal, layers.first_mut()) else { return layers };
+        if seal.with_base && !matches!(first.kind, LayerKind::Main(_)) {
+            first.brushed = seal.coat.volume;
+            return layers;
         }
+        let resin = first.resin;
+        layers.insert(0, Layer { resin, ..seal.coat });
         layers
     }
 
     pub(super) fn ladders(&self) -> Vec<Ladder> {
-        let equal = |count| Ladder::of(&self.sealed(layers::split(&self.fill, count)));
+        let equal = |count| Ladder::of(&self.sealed(self.filling().split(count)));
         match &self.split {
             Split::Fewest => {
                 let most = (self.fewest + EXTRA_LAYERS).min(MOST_LAYERS);
@@ -90,13 +125,14 @@ impl Depths {
             }
             Split::Equal { .. } => vec![equal(self.fewest)],
             Split::ByHand { levels } => {
-                vec![Ladder::of(&self.sealed(layers::split_at(&self.fill, levels)))]
+                vec![Ladder::of(&self.sealed(self.filling().split_at(levels)))]
             }
             Split::Search => {
-                let ladder = Ladder::over(&self.fill, self.grid(), self.allowed);
-                let ladder = match self.seal {
+                let ladder = self.filling().ladder(self.grid(), self.allowed);
+                let first = self.sealed(self.filling().split(self.fewest)).first().copied();
+                let ladder = match first.filter(|first| first.kind == LayerKind::Seal) {
                     Some(seal) => ladder.after(seal),
-                    None => ladder,
+                    None => first.map_or(ladder.clone(), |first| ladder.beginning_with(first)),
                 };
                 // Equal layers need not lie on the grid.
                 vec![ladder, equal(self.fewest)]
@@ -105,7 +141,7 @@ impl Depths {
     }
 
     pub(super) fn grid(&self) -> Length {
-        let main = self.fill.depth() - self.fill.base();
+        let main = self.filling().main_depth();
         DEPTH_GRID.max(main / DEPTH_LEVELS).min(main)
     }
 }

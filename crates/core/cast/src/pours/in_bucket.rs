@@ -28,15 +28,39 @@ pub enum InBucket {
 }
 
 impl InBucket {
-    /// Of pours whose largest layer is one of these.
+    /// Of pours whose largest layer of each resin is one of these.
     pub(super) fn of(
         conditions: &Conditions,
-        resin: &Calibrated,
+        resins: &[Calibrated],
         crew: &Crew,
         layers: &[Layer],
     ) -> Result<Self, HeatError> {
-        let mixed = layers.iter().map(|layer| crew.mixed.of(layer));
-        let largest = mixed.fold(Volume::ZERO, Volume::max);
+        let of = |(number, resin): (usize, &Calibrated)| {
+            let own = layers.iter().filter(|layer| usize::from(layer.resin) == number);
+            let largest = own.map(|layer| crew.mixed.of(layer)).fold(Volume::ZERO, Volume::max);
+            Self::of_resin(conditions, resin, crew, largest)
+        };
+        let all: Vec<Self> = resins.iter().enumerate().map(of).collect::<Result<_, _>>()?;
+        Ok(all.into_iter().reduce(Self::stricter).unwrap_or(Self::Fits))
+    }
+
+    /// The one that asks for the smaller bucket.
+    fn stricter(self, other: Self) -> Self {
+        match (self, other) {
+            (Self::Never { .. }, _) => self,
+            (_, Self::Never { .. }) => other,
+            (Self::Smaller { mass: a, .. }, Self::Smaller { mass: b, .. }) if a <= b => self,
+            (Self::Smaller { .. }, Self::Fits) => self,
+            (_, other) => other,
+        }
+    }
+
+    fn of_resin(
+        conditions: &Conditions,
+        resin: &Calibrated,
+        crew: &Crew,
+        largest: Volume,
+    ) -> Result<Self, HeatError> {
         let most = crew.bucket.min(largest * resin.density);
         if most <= Mass::ZERO {
             return Ok(Self::Fits);
@@ -83,14 +107,9 @@ mod tests {
             pouring: half,
             ..Crew::default()
         };
-        let layer = Layer {
-            kind: LayerKind::Main(1),
-            from: Length::ZERO,
-            to: mm(20.0),
-            volume: Volume::from_l(litres),
-            heat_depth: mm(20.0),
-        };
-        InBucket::of(&Conditions::steady(room, room), &resin, &crew, &[layer]).unwrap()
+        let volume = Volume::from_l(litres);
+        let layer = Layer::new(LayerKind::Main(1), Length::ZERO, mm(20.0), volume);
+        InBucket::of(&Conditions::steady(room, room), &[resin], &crew, &[layer]).unwrap()
     }
 
     #[test]

@@ -1,4 +1,4 @@
-//! The stage of pours: a cast's layers and times as a task for the search, and its schedule.
+//! The step of pours: a cast's layers and times as a task for the search, and its schedule.
 //!
 //! - `site`: [`Site`], what a shop brings to every cast
 //! - `lead`: work before the first pour
@@ -10,6 +10,7 @@
 mod depths;
 mod in_bucket;
 pub mod lead;
+mod mixes;
 mod site;
 mod taken;
 mod task;

@@ -117,12 +117,9 @@ mod tests {
         let mut next = 100;
         let mut pours = Pours::from(Timestamp::UNIX_EPOCH);
         pours.taken = taken(&[2.0, 22.0, 42.0], &[], &mut next);
-        let layer = |from: f64, to: f64, number| Layer {
-            from: Length::from_mm(from),
-            to: Length::from_mm(to),
-            volume: Volume::from_l(1.0),
-            heat_depth: Length::from_mm(to - from),
-            kind: LayerKind::Main(number),
+        let mm = Length::from_mm;
+        let layer = |from: f64, to: f64, number| {
+            Layer::new(LayerKind::Main(number), mm(from), mm(to), Volume::from_l(1.0))
         };
         let given = [layer(0.0, 22.0, 1), layer(22.0, 42.0, 2)]
             .map(|layer| Given::planned(layer, Timestamp::UNIX_EPOCH));

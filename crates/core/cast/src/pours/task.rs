@@ -1,15 +1,17 @@
 //! A cast's layers and times as a task for the search.
 
 use fondant_heat::climate::AirSeries;
+use fondant_heat::climate::trouble::AirLimits;
 use fondant_heat::cooling::Cooling;
 use fondant_heat::sides::Sides;
 use fondant_heat::{Accuracy, HeatError, Poured};
 use fondant_materials::resin::Calibrated;
 use fondant_numerics::Stop;
 use fondant_pours::layers::{Ladder, Layer, LayersError};
+use fondant_pours::simulate::observe::Rates;
 use fondant_pours::{
-    AirRule, Allowance, Crew, Given, Schedule, ScheduleError, ShopHours, Task, bindings, judge,
-    search,
+    AirRule, Allowance, Crew, Given, Schedule, ScheduleError, ShopHours, StageResin, Task,
+    bindings, judge, search,
 };
 use fondant_quantities::{Length, Mass, Span, Temperature};
 use jiff::Timestamp;
@@ -18,10 +20,10 @@ use serde::{Deserialize, Serialize};
 use super::depths::Depths;
 use super::in_bucket::InBucket;
 use super::lead;
+use super::mixes::{Mixes, layers_of};
 use super::site::Site;
 use super::taken::as_given;
 use crate::document::{Document, PourId, Split, TakenPour};
-use crate::heat::conditions::poured;
 use crate::heat::{HeatLimits, LayerOf, SideTask};
 use crate::measure::Measured;
 
@@ -43,6 +45,7 @@ pub enum PourTrouble {
 #[derive(Debug, Clone)]
 pub struct PourTask {
     resin: Calibrated,
+    stage_resins: Vec<StageResin>,
     around: Around,
     depths: Depths,
     work: Work,
@@ -70,6 +73,7 @@ struct Work {
     air_rule: Option<AirRule>,
     crew: Crew,
     sanding: Span,
+    finishing: Span,
 }
 
 /// A pour that was taken, as a layer at a time.
@@ -82,18 +86,21 @@ pub struct Planned {
 }
 
 impl PourTask {
-    /// Of a document, its resin as the model runs on it.
+    /// Of a document and its resins as the model runs on them: its own, then those of its stages.
     ///
     /// # Errors
     /// [`PourTrouble`] where no depth is safe or too many layers are needed.
     pub fn of(
         document: &Document,
-        resin: &Calibrated,
+        resins: &[Calibrated],
         measured: &Measured,
         heat: &HeatLimits,
         site: &Site,
         stop: &Stop,
     ) -> Result<Self, PourTrouble> {
+        let Some((resin, of_stages)) = resins.split_first() else {
+            return Err(ScheduleError::TooHot.into());
+        };
         if let Err(error) = &heat.deepest {
             return Err(error.clone().into());
         }
@@ -107,29 +114,31 @@ impl PourTask {
             pouring: site.pouring,
             mixed: measured.mixed_ratio(),
         };
-        let batches = layers.iter().map(|layer| crew.batch(layer, resin.density));
-        let batch = batches.fold(Mass::ZERO, Mass::max);
-        let poured = poured(conditions, batch, resin, stop)?;
+        let Mixes { batch, poured, stages } =
+            Mixes::of(conditions, (resin, of_stages), &crew, &layers, stop)?;
         let side_task = SideTask::of(document, measured);
         let sides = match &side_task {
             Some(task) => {
                 let accuracy = Accuracy::coarse().until(stop);
-                task.sides(LayerOf { resin, poured, accuracy: &accuracy }, thickest(&layers))?
+                let own = thickest(&layers_of(0, &layers));
+                task.sides(LayerOf { resin, poured, accuracy: &accuracy }, own)?
             }
             None => Sides::NONE,
         };
-        let in_bucket = InBucket::of(conditions, resin, &crew, &layers)?;
+        let in_bucket = InBucket::of(conditions, resins, &crew, &layers)?;
         let (air, cooling) = (site.air_of(document), conditions.cooling);
         Ok(Self {
             resin: resin.clone(),
+            stage_resins: stages,
             around: Around { air, cooling, side_task, sides, poured },
             depths,
             work: Work {
                 hours: site.hours.clone(),
                 not_before: earliest(document, measured, site),
-                air_rule: air_rule(document, resin, site, poured),
+                air_rule: air_rule(document, resins, site, poured),
                 crew: Crew { bucket: in_bucket.mass(conditions.bucket), ..crew },
                 sanding: document.pours.sanding,
+                finishing: document.finishing(),
             },
             in_bucket,
             batch: in_bucket.mass(batch),
@@ -146,10 +155,11 @@ impl PourTask {
         self
     }
 
-    /// The same with a resin that cures so much faster than the model's.
+    /// The same with resins that cure so much faster than the model's.
     #[must_use]
-    pub fn curing_at(&self, rate: f64) -> Self {
-        Self { resin: self.resin.scaled(rate, 1.0), ..self.clone() }
+    pub fn curing_at(&self, rates: &Rates) -> Self {
+        let (resin, stage_resins) = rates.scaled(&self.resin, &self.stage_resins);
+        Self { resin, stage_resins, ..self.clone() }
     }
 
     /// The same for as long as an answer is wanted.
@@ -163,6 +173,7 @@ impl PourTask {
     pub fn task<'a>(&'a self, ladder: &'a Ladder) -> Task<'a> {
         Task {
             resin: &self.resin,
+            stage_resins: &self.stage_resins,
             air: &self.around.air,
             cooling: self.around.cooling,
             sides: self.around.sides,
@@ -174,6 +185,7 @@ impl PourTask {
             not_before: self.work.not_before,
             crew: self.work.crew,
             sanding: self.work.sanding,
+            finishing: self.work.finishing,
             stop: self.stop.clone(),
         }
     }
@@ -209,7 +221,9 @@ impl PourTask {
                 // More, thinner layers may fit where these get too hot.
                 Err(ScheduleError::TooHot) => {}
                 Err(
-                    error @ (ScheduleError::NoTimeToPour { .. } | ScheduleError::Exhausted { .. }),
+                    error @ (ScheduleError::NoTimeToPour { .. }
+                    | ScheduleError::MissesInclusions
+                    | ScheduleError::Exhausted { .. }),
                 ) => refusal = error,
                 Err(error) => return Err(error.into()),
             }
@@ -276,7 +290,7 @@ impl PourTask {
         let layers: Vec<Layer> = schedule.pours.iter().map(|pour| pour.layer).collect();
         let accuracy = Accuracy::coarse().until(&self.stop);
         let layer = LayerOf { resin: &self.resin, poured: self.around.poured, accuracy: &accuracy };
-        let found = task.at_narrowest(layer, thickest(&layers))?;
+        let found = task.at_narrowest(layer, thickest(&layers_of(0, &layers)))?;
         let Some((width, sides)) = found else { return Ok(None) };
         let given = as_given(schedule);
         let ladder = self.ladder_of(&given);
@@ -315,10 +329,17 @@ impl PourTask {
         self.depths.fewest
     }
 
-    /// The resin as the model runs on it.
+    /// The cast's own resin as the model runs on it.
     #[must_use]
     pub fn resin(&self) -> &Calibrated {
         &self.resin
+    }
+
+    /// The resin of a layer as the model runs on it.
+    #[must_use]
+    pub fn resin_of(&self, layer: &Layer) -> &Calibrated {
+        let stage = usize::from(layer.resin).checked_sub(1).and_then(|n| self.stage_resins.get(n));
+        stage.map_or(&self.resin, |stage| &stage.resin)
     }
 }
 
@@ -332,16 +353,18 @@ fn earliest(document: &Document, measured: &Measured, site: &Site) -> Timestamp 
     }
 }
 
-/// The limits of the air, unless the maker has lifted them with a reason.
+/// The limits of the air, the strictest of all resins, unless the maker has lifted them with a
+/// reason.
 fn air_rule(
     document: &Document,
-    resin: &Calibrated,
+    resins: &[Calibrated],
     site: &Site,
     poured: Poured,
 ) -> Option<AirRule> {
     let is_lifted = !document.pours.outside_air.trim().is_empty();
     let surface = Temperature::from_k(poured.t_k);
-    (!is_lifted).then(|| AirRule { limits: site.air_limits(resin), surface })
+    let limits = resins.iter().map(|resin| site.air_limits(resin)).reduce(AirLimits::strictest)?;
+    (!is_lifted).then_some(AirRule { limits, surface })
 }
 
 /// The thickest of some layers, as far as heat goes.

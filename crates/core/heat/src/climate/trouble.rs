@@ -32,6 +32,19 @@ pub struct AirLimits {
     pub humidity_stop_percent: f64,
 }
 
+impl AirLimits {
+    /// What both stand.
+    #[must_use]
+    pub fn strictest(self, other: Self) -> Self {
+        Self {
+            coldest: self.coldest.max(other.coldest),
+            warmest: if other.warmest < self.warmest { other.warmest } else { self.warmest },
+            humidity_care_percent: self.humidity_care_percent.min(other.humidity_care_percent),
+            humidity_stop_percent: self.humidity_stop_percent.min(other.humidity_stop_percent),
+        }
+    }
+}
+
 /// Kind of trouble with the air.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
 pub enum TroubleKind {

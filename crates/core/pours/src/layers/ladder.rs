@@ -1,9 +1,6 @@
 //! The levels at which layers may end, and the layers between them.
 
-use fondant_quantities::Length;
-use fondant_shapes::volume::Fill;
-
-use super::layer::{Layer, LayerKind, MOST_LAYERS, between};
+use super::layer::{Joins, Layer, MOST_LAYERS, MOST_STAGES};
 
 /// Levels from the floor to the top, and from each the layers that may stand
 /// on it.
@@ -29,29 +26,15 @@ impl Ladder {
         Self { rungs: layers.iter().enumerate().map(rung).collect() }
     }
 
-    /// Levels as far apart as `grid` or a little less, all alike, so that the last step is no
-    /// sliver: any layer that is not deeper than `allowed`. What lies under the boards is one
-    /// layer.
-    #[must_use]
-    pub fn over(fill: &Fill, grid: Length, allowed: Length) -> Self {
-        let main = fill.depth() - fill.base();
-        let steps = ((main / grid) * (1.0 - 1e-9)).ceil().max(1.0) as usize;
-        let step = main / steps as f64;
-        let mut levels: Vec<Length> = (0..steps).map(|i| fill.base() + step * i as f64).collect();
-        levels.push(fill.depth());
-        let mut rungs: Vec<Vec<Rung>> = Vec::new();
-        let under = usize::from(fill.base() > Length::ZERO);
-        if under == 1 {
-            let layer = between(fill, LayerKind::Base, Length::ZERO, fill.base());
-            rungs.push(vec![Rung { to: 1, layer }]);
-        }
-        for (index, from) in levels.iter().enumerate().take(steps) {
-            let reach = |to: usize| {
-                let layer = between(fill, LayerKind::Main(0), *from, levels[to]);
-                let fits = layer.heat_depth <= allowed + Length::from_m(1e-9);
-                fits.then_some(Rung { to: to + under, layer })
-            };
-            rungs.push((index + 1..levels.len()).filter_map(reach).collect());
+    /// Layers under and over a main fill, of which each level has the layers that may stand on it:
+    /// the level of the main fill that each reaches, and the layer.
+    pub(super) fn between(under: &[Layer], main: Vec<Vec<(usize, Layer)>>, over: &[Layer]) -> Self {
+        let Self { mut rungs } = Self::of(under);
+        let first = rungs.len();
+        let rung = |(to, layer): (usize, Layer)| Rung { to: first + to, layer };
+        rungs.extend(main.into_iter().map(|all| all.into_iter().map(rung).collect()));
+        for layer in over {
+            rungs.push(vec![Rung { to: rungs.len() + 1, layer: *layer }]);
         }
         Self { rungs }
     }
@@ -63,6 +46,16 @@ impl Ladder {
         let raised = |rung: Rung| Rung { to: rung.to + 1, ..rung };
         rungs.extend(self.rungs.into_iter().map(|all| all.into_iter().map(raised).collect()));
         Self { rungs }
+    }
+
+    /// With what is brushed on before it beside its first layer, where that one is the only way to
+    /// begin.
+    #[must_use]
+    pub fn beginning_with(mut self, first: Layer) -> Self {
+        if let Some([only]) = self.rungs.first_mut().map(Vec::as_mut_slice) {
+            only.layer.brushed = first.brushed;
+        }
+        self
     }
 
     /// The level at which all is poured.
@@ -84,6 +77,13 @@ impl Ladder {
         all.map(|rung| rung.layer).max_by(|a, b| a.heat_depth.m().total_cmp(&b.heat_depth.m()))
     }
 
+    /// How a layer joins those that end at a level; all that do are of a kind.
+    #[must_use]
+    pub fn joins(&self, level: usize) -> Option<Joins> {
+        let next = self.from(level).first()?;
+        Some(self.thickest_to(level)?.joins(&next.layer))
+    }
+
     /// Whether more layers than a plan holds would be needed at the least.
     #[must_use]
     pub fn is_climbable(&self) -> bool {
@@ -94,26 +94,28 @@ impl Ladder {
                 fewest[rung.to] = fewest[rung.to].min(fewest[level].saturating_add(1));
             }
         }
-        fewest[self.top()] <= MOST_LAYERS + 2
+        fewest[self.top()] <= MOST_LAYERS + MOST_STAGES
     }
 }
 
 #[cfg(test)]
 mod tests {
-    use super::*;
-    use fondant_quantities::Area;
+    use fondant_quantities::{Area, Length};
+    use fondant_shapes::volume::Fill;
+
+    use crate::layers::Filling;
 
     #[test]
     fn a_ladder_reaches_the_top_by_every_allowed_step() {
         let mm = Length::from_mm;
         let fill = Fill::prism(Area::from_m2(1.0), mm(2.0), mm(42.0));
-        let ladder = Ladder::over(&fill, mm(10.0), mm(25.0));
+        let ladder = Filling::plain(&fill).ladder(mm(10.0), mm(25.0));
         assert_eq!(ladder.top(), 5);
         let reached: Vec<usize> = ladder.from(1).iter().map(|rung| rung.to).collect();
         assert_eq!(reached, [2, 3], "10 and 20 mm on the base, not 30");
         assert_eq!(ladder.from(4)[0].layer.to, fill.depth());
         assert!(ladder.is_climbable());
-        assert!(!Ladder::over(&fill, mm(10.0), mm(5.0)).is_climbable());
+        assert!(!Filling::plain(&fill).ladder(mm(10.0), mm(5.0)).is_climbable());
     }
 
     /// A last step under a millimetre was dropped, and the level below it led nowhere: boards of
@@ -123,7 +125,7 @@ mod tests {
         let mm = Length::from_mm;
         for depth in [20.5, 30.575, 35.5, 25.1, 5.01, 0.8, 41.0] {
             let fill = Fill::prism(Area::from_m2(1.0), Length::ZERO, mm(depth));
-            let ladder = Ladder::over(&fill, mm(5.0), mm(12.0));
+            let ladder = Filling::plain(&fill).ladder(mm(5.0), mm(12.0));
             for level in 0..ladder.top() {
                 assert!(!ladder.from(level).is_empty(), "{depth} mm: level {level} leads nowhere");
             }

@@ -1,15 +1,32 @@
 //! A layer, by its levels.
 
-use fondant_quantities::{Length, Volume};
+use fondant_quantities::{Area, Length, Volume};
 use fondant_shapes::volume::Fill;
 use serde::{Deserialize, Serialize};
 
 /// Most main layers that a cast is split into.
 pub const MOST_LAYERS: usize = 12;
+/// Most pours of a plan beside its main layers: a seal coat, what lies under the boards, stages.
+pub const MOST_STAGES: usize = 8;
 /// Levels closer than this are one: no bench tells them apart.
 pub(super) const SAME_LEVEL: Length = Length::from_mm(0.05);
 /// A brushed coat: what hangs on a live edge.
 pub const SEAL_COAT: Length = Length::from_mm(0.3);
+
+/// What a pour beside the main fill is for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Purpose {
+    /// A thin or coloured layer under the main fill.
+    Base,
+    /// A thin layer into whose sticky surface things are laid. It cannot be sanded, so that what
+    /// covers them goes in while it is sticky.
+    Inclusions,
+    /// A layer over the main fill.
+    Top,
+    /// A coat over the finished face, once the piece is out of its form.
+    Flood,
+}
 
 /// Where a layer stands in the pour.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -21,6 +38,16 @@ pub enum LayerKind {
     Base,
     /// Between the boards, counted from 1.
     Main(usize),
+    /// A pour beside the main fill, counted from 1 among those of its purpose, from the floor up.
+    Stage(Purpose, u8),
+}
+
+impl LayerKind {
+    /// Whether it goes over the finished face.
+    #[must_use]
+    pub const fn is_flood(self) -> bool {
+        matches!(self, Self::Stage(Purpose::Flood, _))
+    }
 }
 
 /// One layer, by its levels above the floor of the form.
@@ -36,14 +63,55 @@ pub struct Layer {
     pub volume: Volume,
     /// The thickness through which it loses its heat: its depth, or that of a brushed coat.
     pub heat_depth: Length,
+    /// Which of the cast's resins it is of: 0 is the cast's own, the others follow in the order of
+    /// the stages.
+    #[serde(default)]
+    pub resin: u8,
+    /// What is brushed on live edges in the same session, just before it.
+    #[serde(default)]
+    pub brushed: Volume,
 }
 
 impl Layer {
+    /// Of the cast's own resin, with a volume in the form, between two levels.
+    #[must_use]
+    pub fn new(kind: LayerKind, from: Length, to: Length, volume: Volume) -> Self {
+        Self { kind, from, to, volume, heat_depth: to - from, resin: 0, brushed: Volume::ZERO }
+    }
+
     /// Depth where it is deepest.
     #[must_use]
     pub fn depth(&self) -> Length {
         self.to - self.from
     }
+
+    /// Whether it has a depth in the form: a brushed coat has none, and a flood coat goes over the
+    /// finished face.
+    #[must_use]
+    pub const fn is_in_form(&self) -> bool {
+        !matches!(self.kind, LayerKind::Seal) && !self.kind.is_flood()
+    }
+
+    /// How another layer may join this one.
+    #[must_use]
+    pub fn joins(&self, next: &Self) -> Joins {
+        match (self.kind, next.kind) {
+            (_, next) if next.is_flood() => Joins::Finished,
+            (LayerKind::Stage(Purpose::Inclusions, _), _) => Joins::WhileSticky,
+            _ => Joins::StickyOrSanded,
+        }
+    }
+}
+
+/// How a layer may join the one below.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Joins {
+    /// In its window, or on it hard and sanded.
+    StickyOrSanded,
+    /// In its window alone: what lies in it cannot be sanded.
+    WhileSticky,
+    /// On the finished piece: hard, out of the form, flattened and sanded.
+    Finished,
 }
 
 /// Why a fill cannot be split.
@@ -64,7 +132,21 @@ pub enum LayersError {
 
 /// The layer between two levels.
 pub(super) fn between(fill: &Fill, kind: LayerKind, from: Length, to: Length) -> Layer {
-    Layer { kind, from, to, volume: fill.volume_between(from, to), heat_depth: to - from }
+    Layer::new(kind, from, to, fill.volume_between(from, to))
+}
+
+/// A coat brushed on live edges of this area: no depth, but a pour of its own.
+#[must_use]
+pub fn seal_coat(edges: Area) -> Layer {
+    Layer {
+        kind: LayerKind::Seal,
+        from: Length::ZERO,
+        to: Length::ZERO,
+        volume: edges * SEAL_COAT,
+        heat_depth: SEAL_COAT,
+        resin: 0,
+        brushed: Volume::ZERO,
+    }
 }
 
 /// Numbers the main layers of a path from 1.

@@ -2,14 +2,16 @@
 //! layer, then equal ones, ones by hand, or a ladder of levels for a search.
 //!
 //! - `layer`: [`Layer`], by its levels
-//! - `split`: a fill split into layers
+//! - `filling`: [`Filling`], a fill and its stages, split into layers
 //! - `ladder`: [`Ladder`], the levels at which layers may end
 
+mod filling;
 mod ladder;
 mod layer;
-mod split;
 
+pub use filling::{Filling, FloodCoat, StagePour, Stages};
 pub use ladder::{Ladder, Rung};
 pub(crate) use layer::numbered;
-pub use layer::{Layer, LayerKind, LayersError, MOST_LAYERS, SEAL_COAT};
-pub use split::{fewest, seal_coat, split, split_at};
+pub use layer::{
+    Joins, Layer, LayerKind, LayersError, MOST_LAYERS, MOST_STAGES, Purpose, SEAL_COAT, seal_coat,
+};

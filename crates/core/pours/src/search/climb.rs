@@ -12,10 +12,11 @@ use super::path::{Complete, Cost, Step};
 use super::state::Search;
 use super::table::Table;
 use super::to_go::ToGo;
+use crate::layers::Joins;
 use crate::simulate::course::{Course, Shared};
 use crate::simulate::error::ScheduleError;
 use crate::simulate::schedule::Proof;
-use crate::simulate::slots::AFTER_CURE_WITHIN_S;
+use crate::simulate::slots::{AFTER_CURE_WITHIN_S, Preparation};
 
 /// Nodes followed side by side.
 const SIDE_BY_SIDE: usize = 8;
@@ -149,7 +150,7 @@ impl Search<'_> {
             None => Course::begin(self.task, layer, step.at)?,
             Some(before) => before.follow(self.task, layer, step.at)?,
         };
-        if course.peak_k > self.terms.limit_k(self.task) {
+        if course.over_k > self.terms.over_k() {
             return Ok(None);
         }
         let rung = self.task.ladder.from(node.level)[step.rung];
@@ -161,8 +162,8 @@ impl Search<'_> {
         });
         let mut complete = None;
         if rung.to == self.task.ladder.top() {
-            let (hard, peak_k) = course.hard()?;
-            if peak_k > self.terms.limit_k(self.task) {
+            let (hard, over_k) = course.hard()?;
+            if over_k > self.terms.over_k() {
                 return Ok(None);
             }
             let cost = Cost { first: spent, hard };
@@ -185,14 +186,22 @@ impl Search<'_> {
         let inset = self.terms.inset.signed().as_secs();
         let course = &followed.course;
         let below = Below { before: Some(course), spent: followed.spent, level, path: &node.path };
-        for slot in self.slots.within(course.opens + inset, course.closes - inset) {
+        let joins = self.task.ladder.joins(level);
+        let wet = match joins {
+            Some(Joins::Finished) => 0..0,
+            _ => self.slots.within(course.opens + inset, course.closes - inset),
+        };
+        for slot in wet {
             for rung in 0..self.task.ladder.from(level).len() {
                 if self.slots.at(slot) + self.work_s(level, rung) <= course.closes - inset {
                     self.push_one(frontier, to_go, (slot, rung), &below);
                 }
             }
         }
-        if !self.could_sand(frontier.best.as_ref(), (table, to_go), node, &below) {
+        let Some(work) = joins.and_then(|joins| self.task.preparation(joins)) else {
+            return Ok(());
+        };
+        if !self.could_sand(frontier.best.as_ref(), (table, to_go), node, &below, work) {
             return Ok(());
         }
         let hard = match course.hard() {
@@ -200,7 +209,7 @@ impl Search<'_> {
             Err(ScheduleError::NeverSets) => return Ok(()),
             Err(error) => return Err(error),
         };
-        if let Some((_, ready)) = self.slots.sanded(hard, self.task.sanding) {
+        if let Some((_, ready)) = self.slots.prepared(hard, work) {
             for slot in self.slots.within(ready, ready + AFTER_CURE_WITHIN_S) {
                 self.push(frontier, to_go, slot, &below);
             }
@@ -216,10 +225,11 @@ impl Search<'_> {
         (table, to_go): (&Table<'_>, &ToGo),
         node: &Node,
         below: &Below<'_>,
+        work: Preparation,
     ) -> bool {
         let Some(step) = node.path.last() else { return false };
         let Some(reach) = table.at(node.level, step.rung, step.at) else { return false };
-        let ready = |delay: f64| self.slots.sanded(step.at + delay as i64, self.task.sanding);
+        let ready = |delay: f64| self.slots.prepared(step.at + delay as i64, work);
         let (Some((_, from)), Some((_, to))) = (ready(reach.hard.least), ready(reach.hard.most))
         else {
             return false;

@@ -6,6 +6,7 @@ use rayon::prelude::*;
 
 use super::path::{Complete, Cost, Step};
 use super::state::Search;
+use crate::layers::Joins;
 use crate::simulate::course::Course;
 use crate::simulate::error::ScheduleError;
 use crate::simulate::slots::AFTER_CURE_WITHIN_S;
@@ -34,7 +35,7 @@ impl Search<'_> {
     }
 
     fn dive_from(&self, slot: usize) -> Result<Option<Complete>, ScheduleError> {
-        let (task, limit_k) = (self.task, self.terms.limit_k(self.task));
+        let (task, most_k) = (self.task, self.terms.over_k());
         let inset = self.terms.inset.signed().as_secs();
         let (mut level, mut path, mut spent) = (0, Vec::<Step>::new(), 0);
         let mut course: Option<Course> = None;
@@ -50,7 +51,7 @@ impl Search<'_> {
                         None => Course::begin(task, layer, at)?,
                         Some(before) => before.follow(task, layer, at)?,
                     };
-                    if tried.peak_k <= limit_k {
+                    if tried.over_k <= most_k {
                         next = Some((tried, Step { at, rung }, work_s));
                         break 'deepest;
                     }
@@ -63,12 +64,16 @@ impl Search<'_> {
             let work_s =
                 task.ladder.from(level).iter().map(|r| task.work(&r.layer).signed().as_secs());
             let latest = tried.closes - inset - work_s.max().unwrap_or(0);
-            let wet = self.slots.within(tried.opens + inset, latest);
+            let wet = match task.ladder.joins(level) {
+                Some(Joins::Finished) => 0..0,
+                _ => self.slots.within(tried.opens + inset, latest),
+            };
             candidates = match wet.is_empty() || level == task.ladder.top() {
                 false => [wet.start, (wet.start + wet.end) / 2, wet.end - 1].to_vec(),
                 true if level == task.ladder.top() => Vec::new(),
                 true => {
-                    let Some((_, ready)) = self.slots.sanded(tried.hard()?.0, task.sanding) else {
+                    let next = self.layer(level, 0);
+                    let Some((_, ready)) = tried.prepared(task, &self.slots, next)? else {
                         return Ok(None);
                     };
                     self.slots.within(ready, ready + AFTER_CURE_WITHIN_S).collect()
@@ -77,8 +82,8 @@ impl Search<'_> {
             course = Some(tried);
         }
         let Some(course) = course else { return Ok(None) };
-        let (hard, peak_k) = course.hard()?;
+        let (hard, over_k) = course.hard()?;
         let cost = Cost { first: spent, hard };
-        Ok((peak_k <= limit_k).then_some(Complete { cost, path }))
+        Ok((over_k <= most_k).then_some(Complete { cost, path }))
     }
 }

@@ -86,8 +86,8 @@ pub(super) struct Reach {
     pub(super) opens: Bracket,
     pub(super) closes: Bracket,
     pub(super) hard: Bracket,
-    /// The coolest that its hottest point can be, K.
-    pub(super) peak_at_least_k: f64,
+    /// How far the layer that is worst off is over its limit at least, K.
+    pub(super) over_at_least_k: f64,
 }
 
 impl Reach {
@@ -101,7 +101,7 @@ impl Reach {
             opens: Bracket::of(&delays(&|course| course.opens)),
             closes: Bracket::of(&delays(&|course| course.closes)),
             hard: Bracket::of(&hard?),
-            peak_at_least_k: courses.iter().map(|c| c.peak_k).fold(f64::INFINITY, f64::min),
+            over_at_least_k: courses.iter().map(|c| c.over_k).fold(f64::INFINITY, f64::min),
         })
     }
 
@@ -118,12 +118,12 @@ impl Reach {
         let bracket = |pick: fn(&Self) -> Bracket, margin_s| {
             Bracket::between(pick(&a), pick(&b), share).widened(margin_s, factor)
         };
-        let peak_k = a.peak_at_least_k + (b.peak_at_least_k - a.peak_at_least_k) * share;
+        let over_k = a.over_at_least_k + (b.over_at_least_k - a.over_at_least_k) * share;
         Self {
             opens: bracket(|reach| reach.opens, OPENS_MARGIN_S),
             closes: bracket(|reach| reach.closes, CLOSES_MARGIN_S),
             hard: bracket(|reach| reach.hard, HARD_MARGIN_S),
-            peak_at_least_k: peak_k - factor * MARGIN_K,
+            over_at_least_k: over_k - factor * MARGIN_K,
         }
     }
 }

@@ -9,6 +9,7 @@ use super::state::Search;
 use super::table::Table;
 use super::terms::{Aim, Allowance};
 use super::to_go::ToGo;
+use crate::layers::Joins;
 use crate::simulate::air_rule::Unfit;
 use crate::simulate::error::ScheduleError;
 use crate::simulate::grid::timestamp;
@@ -114,8 +115,13 @@ impl Search<'_> {
 
     /// Why nothing was found: all was tried, or the allowance was spent.
     fn none(&self) -> ScheduleError {
+        let ladder = self.task.ladder;
+        let has_inclusions =
+            (0..ladder.top()).any(|level| ladder.joins(level) == Some(Joins::WhileSticky));
         if self.runs > self.terms.most_runs {
             ScheduleError::Exhausted { runs: self.runs }
+        } else if has_inclusions {
+            ScheduleError::MissesInclusions
         } else {
             ScheduleError::TooHot
         }

@@ -9,12 +9,13 @@
 
 use std::collections::HashMap;
 
-use fondant_heat::{Accuracy, Goal, Stack};
+use fondant_heat::{Goal, Poured};
 use rayon::prelude::*;
 
 use super::reach::{Reach, STEP_S};
-use crate::layers::{Layer, Rung};
-use crate::simulate::course::{Course, surroundings};
+use crate::layers::{Joins, Layer, Rung};
+use crate::simulate::column::Column;
+use crate::simulate::course::Course;
 use crate::simulate::error::ScheduleError;
 use crate::simulate::grid::timestamp;
 use crate::simulate::task::Task;
@@ -25,8 +26,8 @@ const CURED: f64 = 0.93;
 const UNDER_M: f64 = 0.02;
 
 /// Layers that are alike: their own depth and that of the thickest below, in
-/// micrometres, and whether there is more under that one.
-type Sort = (i64, i64, bool);
+/// micrometres, whether there is more under that one, and the resins of both.
+type Sort = (i64, i64, bool, (u8, u8));
 
 /// Delays by sort of layer and hour.
 pub(super) struct Table<'a> {
@@ -77,9 +78,10 @@ impl<'a> Table<'a> {
         let micro = |layer: &Layer| (layer.heat_depth.m() * 1e6).round() as i64;
         let layer = &self.task.ladder.from(level)[rung].layer;
         match self.task.ladder.thickest_to(level) {
-            None => (micro(layer), 0, false),
+            None => (micro(layer), 0, false, (layer.resin, 0)),
             Some(below) => {
-                (micro(layer), micro(&below), layer.from.m() > below.heat_depth.m() + 1e-3)
+                let is_high = layer.from.m() > below.heat_depth.m() + 1e-3;
+                (micro(layer), micro(&below), is_high, (layer.resin, below.resin))
             }
         }
     }
@@ -147,34 +149,28 @@ impl<'a> Table<'a> {
         let Some(below) = ladder.thickest_to(level) else {
             return Reach::of(&[Course::begin(task, &layer, at)?], at);
         };
-        let cured = |first: i64, depth_m: f64| -> Result<Stack, ScheduleError> {
-            let mut stack = Stack::new(
-                task.resin,
-                surroundings(task, first)?,
-                &Accuracy::coarse().until(&task.stop),
-            );
+        let cured = |first: i64, depth_m: f64| -> Result<Column, ScheduleError> {
+            let mut column = Column::empty(task, first)?;
             let air_k = task.air.at(timestamp(first)).temperature.k();
-            stack.pour(depth_m.max(2e-4), air_k, CURED)?;
-            Ok(stack)
+            let state = Poured { t_k: air_k, conversion: CURED };
+            column.lay_cured(task, depth_m.max(2e-4), &below, state)?;
+            Ok(column)
         };
         let below_m = below.heat_depth.m();
         let under_m = (layer.from.m() - below_m).clamp(0.0, UNDER_M);
-        let cold =
-            Course::pour(task, task.poured, cured(at, below_m + under_m)?, &layer, (at, at))?;
+        let poured = task.poured_of(&layer);
+        let cold = Course::pour(task, poured, cured(at, below_m + under_m)?, &layer, (at, at))?;
+        if ladder.joins(level) == Some(Joins::Finished) {
+            // Nothing below is still warm.
+            return Reach::of(&[cold], at);
+        }
         let since = self.opening_delay(level, at);
         let first = at - since;
-        let mut stack = if under_m > 1e-3 {
-            cured(first, under_m)?
-        } else {
-            Stack::new(
-                task.resin,
-                surroundings(task, first)?,
-                &Accuracy::coarse().until(&task.stop),
-            )
-        };
-        stack.pour(below_m, task.poured.t_k, task.poured.conversion)?;
-        stack.run(since as f64, Goal::Time)?;
-        let hot = Course::pour(task, task.poured, stack, &layer, (first, at))?;
+        let mut column =
+            if under_m > 1e-3 { cured(first, under_m)? } else { Column::empty(task, first)? };
+        column.pour(task, &below, task.poured_of(&below))?;
+        column.run(since as f64, Goal::Time)?;
+        let hot = Course::pour(task, poured, column, &layer, (first, at))?;
         Reach::of(&[hot, cold], at)
     }
 

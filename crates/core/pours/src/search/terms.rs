@@ -5,7 +5,6 @@ use jiff::SignedDuration;
 use super::path::{Complete, Cost};
 use crate::simulate::course::LIMIT_SLACK_K;
 use crate::simulate::slots::Slots;
-use crate::simulate::task::Task;
 use fondant_quantities::{Span, TemperatureDelta};
 
 /// What a plan is to be best at.
@@ -77,8 +76,9 @@ impl Allowance<'_> {
         }
     }
 
-    pub(super) fn limit_k(&self, task: &Task<'_>) -> f64 {
-        task.limit.k() + LIMIT_SLACK_K - self.cooler.k()
+    /// How far any layer may be over its limit, K.
+    pub(super) fn over_k(&self) -> f64 {
+        LIMIT_SLACK_K - self.cooler.k()
     }
 }
 

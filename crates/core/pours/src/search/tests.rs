@@ -1,4 +1,5 @@
 mod random;
+mod staged;
 
 use super::path::Cost;
 use super::run::OTHER_AIMS_WITHIN_S;
@@ -8,7 +9,7 @@ use crate::Break;
 use crate::Joint;
 use crate::crew::Crew;
 use crate::hours::{Exception, ShopHours, Workday};
-use crate::layers::{Ladder, Layer, LayerKind};
+use crate::layers::{Filling, Ladder, Layer, LayerKind};
 use crate::simulate::course::{Course, LAYER_HORIZON_S, LIMIT_SLACK_K};
 use crate::simulate::slots::Slots;
 use crate::{Given, Proof, Schedule, ScheduleError, Task, judge, refit};
@@ -36,13 +37,8 @@ fn hours(opens: i8, closes: i8) -> ShopHours {
 }
 
 fn layer(index: usize, from_mm: f64, to_mm: f64) -> Layer {
-    Layer {
-        kind: LayerKind::Main(index + 1),
-        from: Length::from_mm(from_mm),
-        to: Length::from_mm(to_mm),
-        volume: Volume::from_l(1.0),
-        heat_depth: Length::from_mm(to_mm - from_mm),
-    }
+    let mm = Length::from_mm;
+    Layer::new(LayerKind::Main(index + 1), mm(from_mm), mm(to_mm), Volume::from_l(1.0))
 }
 
 fn ladder(depths_mm: &[f64]) -> Ladder {
@@ -95,6 +91,7 @@ fn task<'a>(
     let mixed = air.mean(at(BEGIN), at(BEGIN) + SignedDuration::from_hours(24));
     Task {
         resin,
+        stage_resins: &[],
         air,
         cooling: Cooling::default(),
         sides: Sides::NONE,
@@ -106,6 +103,7 @@ fn task<'a>(
         not_before: at(BEGIN),
         crew: CREW,
         sanding: Span::from_s(3600.0),
+        finishing: Span::from_h(6.0),
         stop: Stop::NEVER,
     }
 }
@@ -249,7 +247,7 @@ fn the_search_chooses_depths_on_its_grid() {
         Length::ZERO,
         Length::from_mm(30.0),
     );
-    let ladder = Ladder::over(&fill, Length::from_mm(5.0), Length::from_mm(15.0));
+    let ladder = Filling::plain(&fill).ladder(Length::from_mm(5.0), Length::from_mm(15.0));
     let (air, day) = (steady(21.0), hours(8, 18));
     let task = task(resin, &ladder, &air, &day);
     let soonest = search(&task, &exact(Aim::Soonest)).unwrap();

@@ -8,6 +8,7 @@ use super::path::Cost;
 use super::reach::Reach;
 use super::table::{Spent, Table};
 use super::terms::Allowance;
+use crate::layers::Joins;
 use crate::simulate::course::Course;
 use crate::simulate::slots::{AFTER_CURE_WITHIN_S, Slots};
 use crate::simulate::task::Task;
@@ -58,7 +59,7 @@ impl ToGo {
         let mut reached = vec![vec![false; end]; ladder.top() + 1];
         let from = first.start.min(end);
         reached[0][from..first.end.min(end).max(from)].fill(true);
-        let limit_k = terms.limit_k(task);
+        let most_k = terms.over_k();
         let mut pours = HashMap::new();
         for level in 0..ladder.top() {
             let here: Vec<usize> = (0..end).filter(|index| reached[level][*index]).collect();
@@ -69,14 +70,14 @@ impl ToGo {
                     let at = slots.at(index);
                     let Some(reach) = table.at(level, number, at) else { continue };
                     let work_s = task.work(&rung.layer).signed().as_secs();
-                    if reach.peak_at_least_k > limit_k || !slots.has_time(index, work_s) {
+                    if reach.over_at_least_k > most_k || !slots.has_time(index, work_s) {
                         continue;
                     }
                     let is_last = rung.to == ladder.top();
                     let (wet, cured) = if is_last {
                         (0..0, 0..0)
                     } else {
-                        following(task, slots, at, &reach, end)
+                        following((task, rung.to), slots, at, &reach, end)
                     };
                     for next in wet.clone().chain(cured.clone()) {
                         reached[rung.to][next] = true;
@@ -140,16 +141,19 @@ impl ToGo {
     }
 }
 
-/// Slots in which the next layer may go in: in the window, and after cure.
+/// Slots in which the layer on a level may go in: in the window below it, and after cure.
 fn following(
-    task: &Task<'_>,
+    (task, level): (&Task<'_>, usize),
     slots: &Slots,
     at: i64,
     reach: &Reach,
     end: usize,
 ) -> (Range<usize>, Range<usize>) {
     let wet = slots.within(at + reach.opens.least as i64, at + reach.closes.most as i64);
-    let ready = |delay: f64| slots.sanded(at + delay as i64, task.sanding);
+    let Some(joins) = task.ladder.joins(level) else { return (0..0, 0..0) };
+    let wet = if joins == Joins::Finished { 0..0 } else { wet };
+    let work = task.preparation(joins);
+    let ready = |delay: f64| slots.prepared(at + delay as i64, work?);
     let cured = match (ready(reach.hard.least), ready(reach.hard.most)) {
         (Some(from), Some(to)) => slots.within(from.1, to.1 + AFTER_CURE_WITHIN_S),
         (Some(from), None) => slots.within(from.1, i64::MAX),

@@ -7,6 +7,7 @@ use super::grid::{GRID_S, timestamp};
 use super::joint::slots_of;
 use super::schedule::Binding;
 use super::task::Task;
+use crate::layers::Joins;
 
 /// Why each pour is not a quarter of an hour earlier: what that would break.
 ///
@@ -14,7 +15,6 @@ use super::task::Task;
 /// [`ScheduleError`] where the model cannot follow the pours.
 pub fn bindings(task: &Task<'_>, given: &[Given]) -> Result<Vec<Binding>, ScheduleError> {
     let slots = slots_of(task, given)?;
-    let limit_k = task.limit.k() + LIMIT_SLACK_K;
     let mut all = Vec::with_capacity(given.len());
     let mut before: Option<Course> = None;
     for pour in given {
@@ -22,13 +22,15 @@ pub fn bindings(task: &Task<'_>, given: &[Given]) -> Result<Vec<Binding>, Schedu
         let earlier = at - GRID_S;
         let work = task.work(&pour.layer).signed();
         let is_open = task.hours.is_open(timestamp(earlier), timestamp(earlier) + work);
-        let after_cure = before.as_ref().is_some_and(|b| at + work.as_secs() > b.closes);
+        let finishes = |b: &Course| b.layer.joins(&pour.layer) == Joins::Finished;
+        let after_cure =
+            before.as_ref().is_some_and(|b| finishes(b) || at + work.as_secs() > b.closes);
         let binding = match &before {
             None if earlier < task.not_before.as_second() => Binding::Begins,
             Some(b) if !after_cure && earlier < b.opens => Binding::Window,
             Some(b)
                 if after_cure && {
-                    let ready = slots.sanded(b.hard()?.0, task.sanding);
+                    let ready = b.prepared(task, &slots, &pour.layer)?;
                     ready.is_none_or(|(_, ready)| earlier < ready)
                 } =>
             {
@@ -36,8 +38,12 @@ pub fn bindings(task: &Task<'_>, given: &[Given]) -> Result<Vec<Binding>, Schedu
             }
             _ if !is_open => Binding::Hours,
             _ if task.unfit(&pour.layer, timestamp(earlier)).is_some() => Binding::Air,
-            None if Course::begin(task, &pour.layer, earlier)?.peak_k > limit_k => Binding::Limit,
-            Some(b) if b.follow(task, &pour.layer, earlier)?.peak_k > limit_k => Binding::Limit,
+            None if Course::begin(task, &pour.layer, earlier)?.over_k > LIMIT_SLACK_K => {
+                Binding::Limit
+            }
+            Some(b) if b.follow(task, &pour.layer, earlier)?.over_k > LIMIT_SLACK_K => {
+                Binding::Limit
+            }
             _ => Binding::Later,
         };
         all.push(binding);

@@ -53,6 +53,13 @@ pub enum Break {
         /// Duration of the sanding.
         takes: Span,
     },
+    /// The layer below has set, and what lies in its surface cannot be sanded.
+    CannotBeSanded {
+        /// The pour, from 0.
+        pour: usize,
+        /// Time at which the window closes, UTC.
+        closes: Timestamp,
+    },
     /// A layer passes the limit.
     TooHot {
         /// The layer, from 0.
@@ -74,6 +81,7 @@ impl Break {
             | Self::NotSticky { pour, .. }
             | Self::Set { pour, .. }
             | Self::NeverSanded { pour, .. }
+            | Self::CannotBeSanded { pour, .. }
             | Self::TooHot { pour, .. } => *pour,
         }
     }

@@ -2,23 +2,17 @@
 
 use std::sync::{Arc, OnceLock};
 
-use jiff::SignedDuration;
-
+use super::column::Column;
 use super::error::ScheduleError;
 use super::given::Given;
-use super::grid::timestamp;
+use super::slots::Slots;
 use super::task::Task;
 use crate::layers::Layer;
 use fondant_heat::sides::Sides;
-use fondant_heat::{Accuracy, Air, Goal, Poured, Stack, Surroundings};
+use fondant_heat::{Goal, Poured};
 
 /// Longest time a layer is simulated, s.
 pub(crate) const LAYER_HORIZON_S: f64 = 14.0 * 86_400.0;
-/// How far past the first pour the air is read.
-const AIR_HORIZON: SignedDuration = SignedDuration::from_hours(40 * 24);
-/// The air is drawn by lines that keep so close to it, K: fewer kinks, at each of
-/// which a step of the model has to end.
-const SKETCH_K: f64 = 0.1;
 /// Peaks may pass the limit by the error of the model's own arithmetic, K.
 pub(crate) const LIMIT_SLACK_K: f64 = 0.15;
 
@@ -31,35 +25,25 @@ pub(crate) struct Course {
     /// The last, s after it.
     poured_s: f64,
     sides: Sides,
+    /// The layer poured last.
+    pub(crate) layer: Layer,
     /// Right after the last pour.
-    fresh: Stack,
+    fresh: Column,
     /// Once the last surface has set.
-    set: Stack,
+    set: Column,
     /// The window opens, s since 1970.
     pub(crate) opens: i64,
     /// Closing of the window, Unix time, s.
     pub(crate) closes: i64,
-    /// The hottest of all layers so far, K.
-    pub(crate) peak_k: f64,
+    /// How far the layer that is worst off is over its own limit so far, K.
+    pub(crate) over_k: f64,
     hard: OnceLock<Option<(i64, f64)>>,
-}
-
-/// What a column first poured at `first` stands in.
-pub(crate) fn surroundings(task: &Task<'_>, first: i64) -> Result<Surroundings, ScheduleError> {
-    let from = timestamp(first);
-    let air = match task.air.is_steady() {
-        true => Air::Steady(task.air.at(from).temperature.k()),
-        false => Air::through(&task.air.sketched(from, from + AIR_HORIZON, SKETCH_K))?,
-    };
-    Ok(task.cooling.surroundings(air).with_sides(task.sides.loss_w_m3k))
 }
 
 impl Course {
     /// The first pour, into an empty form.
     pub(crate) fn begin(task: &Task<'_>, layer: &Layer, at: i64) -> Result<Self, ScheduleError> {
-        let stack =
-            Stack::new(task.resin, surroundings(task, at)?, &Accuracy::coarse().until(&task.stop));
-        Self::pour(task, task.poured, stack, layer, (at, at))
+        Self::pour(task, task.poured_of(layer), Column::empty(task, at)?, layer, (at, at))
     }
 
     /// A pour of resin that is as the maker found it: the first where nothing
@@ -72,16 +56,9 @@ impl Course {
         let at = given.at.as_second();
         let poured = given.poured(task);
         let Some(before) = before else {
-            let stack = Stack::new(
-                task.resin,
-                surroundings(task, at)?,
-                &Accuracy::coarse().until(&task.stop),
-            );
-            return Self::pour(task, poured, stack, &given.layer, (at, at));
+            return Self::pour(task, poured, Column::empty(task, at)?, &given.layer, (at, at));
         };
-        let mut stack = before.fresh.clone();
-        stack.run((at - before.first) as f64, Goal::Time)?;
-        Self::pour(task, poured, stack, &given.layer, (before.first, at))
+        before.pour_on(task, poured, &given.layer, at)
     }
 
     /// The next pour.
@@ -91,48 +68,71 @@ impl Course {
         layer: &Layer,
         at: i64,
     ) -> Result<Self, ScheduleError> {
-        let mut stack = self.fresh.clone();
-        stack.run((at - self.first) as f64, Goal::Time)?;
-        Self::pour(task, task.poured, stack, layer, (self.first, at))
+        self.pour_on(task, task.poured_of(layer), layer, at)
+    }
+
+    fn pour_on(
+        &self,
+        task: &Task<'_>,
+        poured: Poured,
+        layer: &Layer,
+        at: i64,
+    ) -> Result<Self, ScheduleError> {
+        let mut column = self.fresh.clone();
+        column.run((at - self.first) as f64, Goal::Time)?;
+        Self::pour(task, poured, column, layer, (self.first, at))
     }
 
     /// A pour into a column as it stands.
     pub(crate) fn pour(
         task: &Task<'_>,
         poured: Poured,
-        mut stack: Stack,
+        mut column: Column,
         layer: &Layer,
         (first, at): (i64, i64),
     ) -> Result<Self, ScheduleError> {
-        stack.pour(layer.heat_depth.m(), poured.t_k, poured.conversion)?;
-        let fresh = stack.clone();
-        stack.run((at - first) as f64 + LAYER_HORIZON_S, Goal::WindowClosedOnce)?;
-        let window = stack.top().and_then(|top| Some((top.opens_s?, top.closes_s?)));
+        column.pour(task, layer, poured)?;
+        let fresh = column.clone();
+        column.run((at - first) as f64 + LAYER_HORIZON_S, Goal::WindowClosedOnce)?;
+        let window = column.stack.top().and_then(|top| Some((top.opens_s?, top.closes_s?)));
         let (opens_s, closes_s) = window.ok_or(ScheduleError::NeverSets)?;
         Ok(Self {
             first,
             poured_s: (at - first) as f64,
             sides: task.sides,
+            layer: *layer,
             fresh,
             opens: first + opens_s.ceil() as i64,
             closes: first + closes_s.floor() as i64,
-            peak_k: stack.peak().map_or(0.0, |(peak, _)| peak),
-            set: stack,
+            over_k: column.over_k(),
+            set: column,
             hard: OnceLock::new(),
         })
     }
 
-    /// When all is hard, if nothing follows, and the hottest until then, K;
-    /// worked out once.
+    /// When all is hard, if nothing follows, and how far the layer that is worst off is over its
+    /// own limit until then, K; worked out once.
     pub(crate) fn hard(&self) -> Result<(i64, f64), ScheduleError> {
         let found = self.hard.get_or_init(|| {
-            let mut stack = self.set.clone();
-            let end_s = stack.time_s() + LAYER_HORIZON_S;
-            stack.run(end_s, Goal::Hard).ok()?;
-            let hard_s = self.sides.hard_s(self.poured_s, stack.top()?.hard_s?);
-            Some((self.first + hard_s.ceil() as i64, stack.peak()?.0))
+            let mut column = self.set.clone();
+            let end_s = column.stack.time_s() + LAYER_HORIZON_S;
+            column.run(end_s, Goal::Hard).ok()?;
+            let hard_s = self.sides.hard_s(self.poured_s, column.stack.top()?.hard_s?);
+            Some((self.first + hard_s.ceil() as i64, column.over_k()))
         });
         found.ok_or(ScheduleError::NeverSets)
+    }
+
+    /// When what was poured last has been prepared for a next layer after its window: beginning
+    /// and end of the work. `None` where it cannot be, or the shop is never open long enough.
+    pub(crate) fn prepared(
+        &self,
+        task: &Task<'_>,
+        slots: &Slots,
+        next: &Layer,
+    ) -> Result<Option<(i64, i64)>, ScheduleError> {
+        let Some(work) = task.preparation(self.layer.joins(next)) else { return Ok(None) };
+        Ok(slots.prepared(self.hard()?.0, work))
     }
 }
 

@@ -23,6 +23,10 @@ pub enum ScheduleError {
     /// At every time tried some layer passes the limit.
     #[error("some layer passes the limit at every time tried")]
     TooHot,
+    /// No hour of the shop's falls into the window of a layer that cannot be sanded, or what is
+    /// poured on it then passes the limit.
+    #[error("what covers the inclusions can never be poured while they are sticky")]
+    MissesInclusions,
     /// The search has spent its runs of the model and found no plan; there may be one.
     #[error("no plan found in {runs} runs of the model")]
     Exhausted {

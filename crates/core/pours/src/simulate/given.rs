@@ -29,6 +29,7 @@ impl Given {
 
     /// The resin as it went in, or as it is planned.
     pub(super) fn poured(&self, task: &Task<'_>) -> Poured {
-        self.resin_at.map_or(task.poured, |t| Poured { t_k: t.k(), ..task.poured })
+        let planned = task.poured_of(&self.layer);
+        self.resin_at.map_or(planned, |t| Poured { t_k: t.k(), ..planned })
     }
 }

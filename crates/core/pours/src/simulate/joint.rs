@@ -10,6 +10,7 @@ use super::grid::timestamp;
 use super::schedule::Joint;
 use super::slots::Slots;
 use super::task::Task;
+use crate::layers::Joins;
 
 /// How a pour joins what is below, and what it breaks in that.
 pub(crate) fn joined(
@@ -21,17 +22,24 @@ pub(crate) fn joined(
 ) -> Result<(Joint, Option<Break>), ScheduleError> {
     let at = given.at.as_second();
     let done = at + task.work(&given.layer).signed().as_secs();
-    if below.opens <= at && done <= below.closes {
-        return Ok((Joint::WetOnTacky, None));
+    let joins = below.layer.joins(&given.layer);
+    if joins != Joins::Finished {
+        if below.opens <= at && done <= below.closes {
+            return Ok((Joint::WetOnTacky, None));
+        }
+        if at < below.opens {
+            let opens = timestamp(below.opens);
+            return Ok((Joint::WetOnTacky, Some(Break::NotSticky { pour, opens })));
+        }
     }
-    if at < below.opens {
-        let opens = timestamp(below.opens);
-        return Ok((Joint::WetOnTacky, Some(Break::NotSticky { pour, opens })));
-    }
+    let Some(work) = task.preparation(joins) else {
+        let closes = timestamp(below.closes);
+        return Ok((Joint::WetOnTacky, Some(Break::CannotBeSanded { pour, closes })));
+    };
     let hard = below.hard()?.0;
-    let Some((sanding, ready)) = slots.sanded(hard, task.sanding) else {
+    let Some((sanding, ready)) = slots.prepared(hard, work) else {
         let joint = Joint::AfterCure { hard: timestamp(hard), sanding: timestamp(hard) };
-        return Ok((joint, Some(Break::NeverSanded { pour, takes: task.sanding })));
+        return Ok((joint, Some(Break::NeverSanded { pour, takes: work.takes })));
     };
     let joint = Joint::AfterCure { hard: timestamp(hard), sanding: timestamp(sanding) };
     let broken = (at < ready).then(|| Break::Set {

@@ -1,10 +1,11 @@
 //! What given pour times do in the model, and what they break.
 
-use fondant_heat::{Accuracy, Goal, HeatError, Stack};
+use fondant_heat::{Goal, HeatError};
 use fondant_quantities::Temperature;
 
 use super::breaks::Break;
-use super::course::{Course, LAYER_HORIZON_S, LIMIT_SLACK_K, surroundings};
+use super::column::Column;
+use super::course::{Course, LAYER_HORIZON_S, LIMIT_SLACK_K};
 use super::error::ScheduleError;
 use super::given::Given;
 use super::grid::timestamp;
@@ -48,13 +49,13 @@ pub fn judge(task: &Task<'_>, given: &[Given]) -> Result<Schedule, ScheduleError
             layer: pour.layer,
             at: pour.at,
             done: pour.at + work,
-            batches: task.crew.batches(&pour.layer, task.resin.density),
+            batches: task.crew.batches(&pour.layer, task.resin_of(&pour.layer).density),
             mixed: task.crew.mixed.of(&pour.layer),
             joint,
             binding: None,
             opens: timestamp(course.opens),
             closes: timestamp(course.closes),
-            peak: Temperature::from_k(course.peak_k),
+            peak: task.limit_of(&pour.layer),
             peak_at: pour.at,
         });
         below = Some(course);
@@ -82,14 +83,14 @@ fn finished(
 ) -> Result<Schedule, ScheduleError> {
     let run = recorded(task, followed)?;
     let first = followed.first().map_or(task.not_before, |pour| pour.at).as_second();
-    for (index, (pour, events)) in pours.iter_mut().zip(run.layers()).enumerate() {
+    for (index, (pour, (events, limit_k))) in pours.iter_mut().zip(run.with_limits()).enumerate() {
         pour.peak = Temperature::from_k(events.peak_k);
         pour.peak_at = timestamp(first + events.peak_s as i64);
-        if events.peak_k > task.limit.k() + LIMIT_SLACK_K {
+        if events.peak_k > limit_k + LIMIT_SLACK_K {
             breaks.push(Break::TooHot { pour: index, peak: pour.peak });
         }
     }
-    let middle_s = run.top().and_then(|top| top.hard_s).ok_or(ScheduleError::NeverSets)?;
+    let middle_s = run.stack.top().and_then(|top| top.hard_s).ok_or(ScheduleError::NeverSets)?;
     let last = followed.last().map_or(first, |pour| pour.at.as_second());
     let hard_s = task.sides.hard_s((last - first) as f64, middle_s);
     let mut layers: Vec<Layer> = pours.iter().map(|pour| pour.layer).collect();
@@ -101,7 +102,7 @@ fn finished(
     Ok(Schedule {
         pours,
         hard: timestamp(first + hard_s.ceil() as i64),
-        run,
+        run: run.stack,
         breaks,
         proof: Proof::Given,
         runs: followed.len(),
@@ -109,18 +110,16 @@ fn finished(
 }
 
 /// The run of the model with temperatures kept.
-fn recorded(task: &Task<'_>, given: &[Given]) -> Result<Stack, ScheduleError> {
+fn recorded(task: &Task<'_>, given: &[Given]) -> Result<Column, ScheduleError> {
     let first = given.first().ok_or(HeatError::Empty)?.at.as_second();
-    let mut run =
-        Stack::new(task.resin, surroundings(task, first)?, &Accuracy::coarse().until(&task.stop));
-    run.record();
+    let mut run = Column::empty(task, first)?;
+    run.stack.record();
     for (index, pour) in given.iter().enumerate() {
         if index > 0 {
             run.run((pour.at.as_second() - first) as f64, Goal::Time)?;
         }
-        let poured = pour.poured(task);
-        run.pour(pour.layer.heat_depth.m(), poured.t_k, poured.conversion)?;
+        run.pour(task, &pour.layer, pour.poured(task))?;
     }
-    run.run(run.time_s() + LAYER_HORIZON_S, Goal::Hard)?;
+    run.run(run.stack.time_s() + LAYER_HORIZON_S, Goal::Hard)?;
     Ok(run)
 }

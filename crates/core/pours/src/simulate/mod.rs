@@ -3,7 +3,7 @@
 //! - [`task`]: what is to be scheduled
 //! - [`schedule`]: pours with their times, windows and peaks
 //! - [`air_rule`]: air in which nothing is poured
-//! - `grid`, `course`, `slots`, `joint`: one pour after another, the grid of times, the bond between two
+//! - `grid`, `column`, `course`, `slots`, `joint`: one pour after another, the grid of times, the bond between two
 //! - [`judge`](mod@judge): what given times do and break; [`refit`](mod@refit): later pours taken along
 //! - [`observe`](mod@observe): windows by what was poured and touched
 //! - [`tries`]: how often a plan holds when air, resin or people are off
@@ -11,6 +11,7 @@
 pub mod air_rule;
 pub mod bindings;
 pub mod breaks;
+pub(crate) mod column;
 pub(crate) mod course;
 pub mod error;
 pub mod given;
@@ -34,5 +35,5 @@ pub use judge::judge;
 pub use observe::{Allowed, Observed, PouredAt, Touch, Touched, observe};
 pub use refit::refit;
 pub use schedule::{Binding, Joint, Proof, Schedule, ScheduledPour, WATCH_S};
-pub use task::Task;
+pub use task::{StageResin, Task};
 pub use tries::{Held, TRIES, robust};

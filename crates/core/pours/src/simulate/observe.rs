@@ -9,7 +9,8 @@ use super::error::ScheduleError;
 use super::given::Given;
 use super::judge::judge;
 use super::schedule::Schedule;
-use super::task::Task;
+use super::task::{StageResin, Task, stage_resins_at};
+use fondant_materials::resin::Calibrated;
 use fondant_quantities::Temperature;
 
 /// Rates that a touch may ask for.
@@ -60,8 +61,8 @@ pub struct PouredAt {
 pub struct Observed {
     /// The pours: those that were, and those to come as planned.
     pub schedule: Schedule,
-    /// How fast the resin cures against the model, by the touches.
-    pub rate: f64,
+    /// How fast each resin cures against the model, by the touches.
+    pub rates: Rates,
     /// The touches contradict one another, or go beyond what a resin does; the
     /// last one was followed as far as it goes.
     pub contradictory: bool,
@@ -112,6 +113,55 @@ pub fn with_poured(planned: &[Given], poured: &[PouredAt]) -> Vec<Given> {
     given
 }
 
+/// How fast each of a cast's resins cures against the model: its own first, then those of the stages.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Rates(Vec<f64>);
+
+impl Rates {
+    /// Of a cast with its own resin alone.
+    #[must_use]
+    pub fn own(rate: f64) -> Self {
+        Self(vec![rate])
+    }
+
+    fn as_modelled(task: &Task<'_>) -> Self {
+        Self(vec![1.0; task.stage_resins.len() + 1])
+    }
+
+    /// Of one resin.
+    #[must_use]
+    pub fn of(&self, resin: u8) -> f64 {
+        self.0.get(usize::from(resin)).copied().unwrap_or(1.0)
+    }
+
+    /// The one that is farthest from the model's.
+    #[must_use]
+    pub fn farthest(&self) -> f64 {
+        let far = |rate: &f64| rate.ln().abs();
+        self.0.iter().copied().max_by(|a, b| far(a).total_cmp(&far(b))).unwrap_or(1.0)
+    }
+
+    fn with(&self, resin: u8, rate: f64) -> Self {
+        let mut all = self.0.clone();
+        if let Some(of) = all.get_mut(usize::from(resin)) {
+            *of = rate;
+        }
+        Self(all)
+    }
+
+    /// A cast's own resin and those of its stages, curing so fast.
+    #[must_use]
+    pub fn scaled(&self, own: &Calibrated, stages: &[StageResin]) -> (Calibrated, Vec<StageResin>) {
+        (own.scaled(self.of(0), 1.0), stage_resins_at(stages, |number| self.of(number)))
+    }
+
+    /// Does something with a task whose resins cure so fast.
+    fn apply<T>(&self, task: &Task<'_>, then: impl FnOnce(&Task<'_>) -> T) -> T {
+        let (resin, stage_resins) = self.scaled(task.resin, task.stage_resins);
+        then(&Task { resin: &resin, stage_resins: &stage_resins, ..task.clone() })
+    }
+}
+
 /// Runs the model from what has happened; `given` are the pours as they were or are planned.
 ///
 /// # Errors
@@ -121,40 +171,44 @@ pub fn observe(
     given: &[Given],
     touched: &[Touched],
 ) -> Result<Observed, ScheduleError> {
-    let (rate, contradictory) = rate(task, given, touched)?;
-    let resin = task.resin.scaled(rate, 1.0);
-    let schedule = judge(&Task { resin: &resin, ..task.clone() }, given)?;
-    Ok(Observed { schedule, rate, contradictory })
+    let (rates, contradictory) = rates(task, given, touched)?;
+    let schedule = rates.apply(task, |task| judge(task, given))?;
+    Ok(Observed { schedule, rates, contradictory })
 }
 
-/// How fast the resin cures against the model by touches, and whether they contradict one another.
+/// How fast the resins cure against the model by touches, and whether those contradict one another.
 ///
 /// # Errors
 /// [`ScheduleError`] where the model cannot follow the pours.
-pub fn rate(
+pub fn rates(
     task: &Task<'_>,
     given: &[Given],
     touched: &[Touched],
-) -> Result<(f64, bool), ScheduleError> {
-    let mut all = Allowed { least: RATES.0, most: RATES.1, is_beyond: false };
+) -> Result<(Rates, bool), ScheduleError> {
+    let mut found = Rates::as_modelled(task);
+    let mut all = vec![Allowed { least: RATES.0, most: RATES.1, is_beyond: false }; found.0.len()];
     let mut contradictory = false;
     let mut in_order: Vec<&Touched> = touched.iter().filter(|t| t.pour < given.len()).collect();
     in_order.sort_by_key(|touch| touch.at);
     for touch in in_order {
-        let one = allowed(task, given, touch)?;
-        contradictory |= one.is_beyond || !one.agrees(&all);
-        all = match one.agrees(&all) {
+        let resin = given[touch.pour].layer.resin;
+        let Some(known) = all.get_mut(usize::from(resin)) else { continue };
+        let one = allowed_beside(task, given, touch, &found)?;
+        contradictory |= one.is_beyond || !one.agrees(known);
+        *known = match one.agrees(known) {
             true => {
-                Allowed { least: all.least.max(one.least), most: all.most.min(one.most), ..one }
+                let (least, most) = (known.least.max(one.least), known.most.min(one.most));
+                Allowed { least, most, ..one }
             }
             false => one,
         };
+        // Of all rates that the touches allow, the one nearest to the model's.
+        found = found.with(resin, known.nearest());
     }
-    // Of all rates that the touches allow, the one nearest to the model's.
-    Ok((all.nearest(), contradictory))
+    Ok((found, contradictory))
 }
 
-/// The rates that a touch allows.
+/// The rates that a touch allows the resin it was of.
 ///
 /// # Errors
 /// [`ScheduleError`] where the model cannot follow the pours.
@@ -163,14 +217,24 @@ pub fn allowed(
     given: &[Given],
     touch: &Touched,
 ) -> Result<Allowed, ScheduleError> {
+    allowed_beside(task, given, touch, &Rates::as_modelled(task))
+}
+
+fn allowed_beside(
+    task: &Task<'_>,
+    given: &[Given],
+    touch: &Touched,
+    others: &Rates,
+) -> Result<Allowed, ScheduleError> {
+    let resin = given[touch.pour].layer.resin;
     let window = |rate: f64| -> Result<(i64, i64), ScheduleError> {
-        let resin = task.resin.scaled(rate, 1.0);
-        let task = Task { resin: &resin, ..task.clone() };
-        let mut below: Option<Course> = None;
-        for pour in &given[..=touch.pour] {
-            below = Some(Course::next(below.as_ref(), &task, pour)?);
-        }
-        Ok(below.map_or((i64::MAX, i64::MAX), |course| (course.opens, course.closes)))
+        others.with(resin, rate).apply(task, |task| {
+            let mut below: Option<Course> = None;
+            for pour in &given[..=touch.pour] {
+                below = Some(Course::next(below.as_ref(), task, pour)?);
+            }
+            Ok(below.map_or((i64::MAX, i64::MAX), |course| (course.opens, course.closes)))
+        })
     };
     // A faster resin opens and closes earlier: the rate at which it just does.
     let rate_at = |at: i64, closes: bool| -> Result<f64, ScheduleError> {

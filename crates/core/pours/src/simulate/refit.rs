@@ -44,7 +44,7 @@ fn holds(
         return Ok(false);
     }
     let course = Course::next(Some(below), task, given)?;
-    Ok(course.peak_k <= task.limit.k() + LIMIT_SLACK_K)
+    Ok(course.over_k <= LIMIT_SLACK_K)
 }
 
 fn nearest(
@@ -62,8 +62,7 @@ fn nearest(
             return Ok(tried.at);
         }
     }
-    let hard = below.hard()?.0;
-    if let Some((_, ready)) = slots.sanded(hard, task.sanding) {
+    if let Some((_, ready)) = below.prepared(task, slots, &given.layer)? {
         for at in slots.moments(ready, ready + 86_400) {
             let tried = Given { at: timestamp(at), ..*given };
             if holds(task, slots, below, &tried)? {

@@ -110,6 +110,13 @@ const THIN_M: f64 = 0.006;
 pub const WATCH_S: i64 = 1800;
 
 impl ScheduledPour {
+    /// Whether it waits for the one below to be hard because a window was missed: a flood coat
+    /// always waits.
+    #[must_use]
+    pub fn is_sanded_joint(&self) -> bool {
+        !self.layer.kind.is_flood() && matches!(self.joint, Joint::AfterCure { .. })
+    }
+
     /// When a vented lid goes on: half an hour after a thin layer, past the
     /// peak of a deep one. A layer on it may come first.
     #[must_use]
@@ -125,10 +132,19 @@ pub fn peak(pours: &[ScheduledPour]) -> Temperature {
     pours.iter().map(|p| p.peak).fold(Temperature::from_k(0.0), Temperature::max)
 }
 
-/// Layers that wait for the one below to be hard.
+/// Layers in the form that wait for the one below to be hard.
 #[must_use]
 pub fn sanded_joints(pours: &[ScheduledPour]) -> usize {
-    pours.iter().filter(|p| matches!(p.joint, Joint::AfterCure { .. })).count()
+    pours.iter().filter(|pour| pour.is_sanded_joint()).count()
+}
+
+/// When all that is poured in the form is hard, of pours that are all hard at a time.
+#[must_use]
+pub fn form_opens(pours: &[ScheduledPour], hard: Timestamp) -> Timestamp {
+    match pours.last().map(|pour| (pour.layer.kind.is_flood(), pour.joint)) {
+        Some((true, Joint::AfterCure { hard, .. })) => hard,
+        _ => hard,
+    }
 }
 
 /// From the first pour until all is hard.
@@ -145,7 +161,7 @@ impl Schedule {
         peak(&self.pours)
     }
 
-    /// Layers that wait for the one below to be hard.
+    /// Layers in the form that wait for the one below to be hard.
     #[must_use]
     pub fn sanded_joints(&self) -> usize {
         sanded_joints(&self.pours)
@@ -157,10 +173,17 @@ impl Schedule {
         takes(&self.pours, self.hard)
     }
 
-    /// The thickest layer, as far as heat goes.
+    /// The thickest layer of the cast's own resin, as far as heat goes.
     #[must_use]
     pub fn thickest(&self) -> Length {
-        self.pours.iter().map(|pour| pour.layer.heat_depth).fold(Length::ZERO, Length::max)
+        let own = self.pours.iter().filter(|pour| pour.layer.resin == 0);
+        own.map(|pour| pour.layer.heat_depth).fold(Length::ZERO, Length::max)
+    }
+
+    /// When the form can be opened: all that is poured in it is hard. A flood coat comes later.
+    #[must_use]
+    pub fn form_opens(&self) -> Timestamp {
+        form_opens(&self.pours, self.hard)
     }
 
     /// When the window below a pour opens, where the pour stands before that; UTC.

@@ -12,6 +12,14 @@ use fondant_quantities::Span;
 /// hour: a day, which holds every hour of the air, s.
 pub(crate) const AFTER_CURE_WITHIN_S: i64 = 86_400;
 
+/// Work on a hard layer before the next.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub(crate) struct Preparation {
+    pub(crate) takes: Span,
+    /// It cannot be left overnight and gone on with.
+    pub(crate) at_a_stretch: bool,
+}
+
 /// Quarter hours inside the shop's hours, in order, s since 1970.
 #[derive(Debug, Clone)]
 pub(crate) struct Slots {
@@ -90,10 +98,36 @@ impl Slots {
         self.within(from, to).map(|index| self.at(index)).collect()
     }
 
-    /// When a layer hard at a second has been sanded: the first stretch of the
-    /// hours that is long enough. Beginning and end of the work.
-    pub(crate) fn sanded(&self, hard: i64, sanding: Span) -> Option<(i64, i64)> {
-        let takes = sanding.s().ceil() as i64;
+    /// When a layer hard at a second has been prepared for the next. Beginning and end of the work.
+    pub(crate) fn prepared(&self, hard: i64, work: Preparation) -> Option<(i64, i64)> {
+        let takes = work.takes.s().ceil() as i64;
+        if work.at_a_stretch {
+            self.at_a_stretch(hard, takes)
+        } else {
+            self.bit_by_bit(hard, takes)
+        }
+    }
+
+    /// In all the open hours that it takes.
+    fn bit_by_bit(&self, from: i64, takes: i64) -> Option<(i64, i64)> {
+        let (mut left, mut begun) = (takes, None);
+        for span in &self.spans {
+            let begin = span.from.as_second().max(from);
+            let open = span.to.as_second() - begin;
+            if open <= 0 {
+                continue;
+            }
+            let first = *begun.get_or_insert(begin);
+            if open >= left {
+                return Some((first, begin + left));
+            }
+            left -= open;
+        }
+        None
+    }
+
+    /// In the first stretch of the hours that is long enough.
+    fn at_a_stretch(&self, hard: i64, takes: i64) -> Option<(i64, i64)> {
         self.spans.iter().find_map(|span| {
             let begin = span.from.as_second().max(hard);
             (begin + takes <= span.to.as_second()).then_some((begin, begin + takes))

@@ -10,26 +10,38 @@ use fondant_quantities::{Span, Temperature};
 use jiff::Timestamp;
 
 use super::air_rule::{AirRule, Unfit};
+use super::slots::Preparation;
 use crate::crew::Crew;
 use crate::hours::ShopHours;
-use crate::layers::{Ladder, Layer};
+use crate::layers::{Joins, Ladder, Layer};
+
+/// A resin of some stages of a cast beside the cast's own.
+#[derive(Debug, Clone, PartialEq)]
+pub struct StageResin {
+    /// The resin.
+    pub resin: Calibrated,
+    /// The state in which it goes in.
+    pub poured: Poured,
+}
 
 /// What is to be scheduled.
 #[derive(Debug, Clone)]
 pub struct Task<'a> {
-    /// The resin of every layer.
+    /// The resin of every layer that is of the cast's own.
     pub resin: &'a Calibrated,
+    /// The resins of the others, counted from 1.
+    pub stage_resins: &'a [StageResin],
     /// The shop's air.
     pub air: &'a AirSeries,
     /// How the form is kept cool.
     pub cooling: Cooling,
     /// Material beside the resin.
     pub sides: Sides,
-    /// The resin as it goes in.
+    /// The cast's own resin as it goes in.
     pub poured: Poured,
     /// Limits of the air while a layer is poured; `None` where they are lifted.
     pub air_rule: Option<AirRule>,
-    /// No point may get hotter.
+    /// No point of the cast's own resin may get hotter.
     pub limit: Temperature,
     /// The levels at which a layer may end.
     pub ladder: &'a Ladder,
@@ -41,6 +53,8 @@ pub struct Task<'a> {
     pub crew: Crew,
     /// Time to sand, wipe and dry a hard layer before the next.
     pub sanding: Span,
+    /// Work from the open form to a face that takes a flood coat.
+    pub finishing: Span,
     /// Ends what is followed where its answer is no longer wanted.
     pub stop: Stop,
 }
@@ -56,6 +70,47 @@ impl Task<'_> {
     /// From the first bucket of a layer to the last.
     #[must_use]
     pub fn work(&self, layer: &Layer) -> Span {
-        self.crew.work(layer, self.resin.density)
+        self.crew.work(layer, self.resin_of(layer).density)
     }
+
+    fn stage(&self, layer: &Layer) -> Option<&StageResin> {
+        self.stage_resins.get(usize::from(layer.resin).checked_sub(1)?)
+    }
+
+    /// The resin of a layer.
+    #[must_use]
+    pub fn resin_of(&self, layer: &Layer) -> &Calibrated {
+        self.stage(layer).map_or(self.resin, |stage| &stage.resin)
+    }
+
+    /// The state in which a layer goes in.
+    #[must_use]
+    pub fn poured_of(&self, layer: &Layer) -> Poured {
+        self.stage(layer).map_or(self.poured, |stage| stage.poured)
+    }
+
+    /// No point of a layer may get hotter.
+    #[must_use]
+    pub fn limit_of(&self, layer: &Layer) -> Temperature {
+        self.stage(layer).map_or(self.limit, |stage| stage.resin.working.peak_limit)
+    }
+
+    /// The work on a hard layer before one that joins it so; `None` where it cannot be worked on.
+    #[must_use]
+    pub(crate) fn preparation(&self, joins: Joins) -> Option<Preparation> {
+        match joins {
+            Joins::StickyOrSanded => Some(Preparation { takes: self.sanding, at_a_stretch: true }),
+            Joins::WhileSticky => None,
+            Joins::Finished => Some(Preparation { takes: self.finishing, at_a_stretch: false }),
+        }
+    }
+}
+
+/// Resins of stages, each curing so many times as fast; `rate` is asked by number.
+pub(crate) fn stage_resins_at(stages: &[StageResin], rate: impl Fn(u8) -> f64) -> Vec<StageResin> {
+    let scaled = |(number, stage): (u8, &StageResin)| StageResin {
+        resin: stage.resin.scaled(rate(number), 1.0),
+        poured: stage.poured,
+    };
+    (1..).zip(stages).map(scaled).collect()
 }

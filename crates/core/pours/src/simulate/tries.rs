@@ -9,7 +9,8 @@ use super::given::Given;
 use super::grid::timestamp;
 use super::joint::{joined, slots_of};
 use super::slots::Slots;
-use super::task::Task;
+use super::task::{Task, stage_resins_at};
+use crate::layers::Joins;
 use fondant_quantities::TemperatureDelta;
 
 /// Half-range of the constant error of the air temperature, K (convention).
@@ -93,7 +94,10 @@ fn after_cure(task: &Task<'_>, given: &[Given]) -> Result<Vec<bool>, ScheduleErr
     let mut below: Option<Course> = None;
     let mut all = Vec::with_capacity(given.len());
     for pour in given {
-        all.push(below.as_ref().is_some_and(|below| pour.at.as_second() > below.closes));
+        let is_after = |below: &Course| {
+            below.layer.joins(&pour.layer) == Joins::Finished || pour.at.as_second() > below.closes
+        };
+        all.push(below.as_ref().is_some_and(is_after));
         below = Some(Course::next(below.as_ref(), task, pour)?);
     }
     Ok(all)
@@ -101,8 +105,10 @@ fn after_cure(task: &Task<'_>, given: &[Given]) -> Result<Vec<bool>, ScheduleErr
 
 fn attempt(task: &Task<'_>, plan: &Plan<'_>, index: usize) -> Result<Outcome, ScheduleError> {
     let air = task.air.warmer(TemperatureDelta::from_k(AIR_K * off(index, 0)));
-    let resin = task.resin.scaled(1.0 + RATE_RATIO * off(index, 1), 1.0);
-    let task = Task { air: &air, resin: &resin, ..task.clone() };
+    let rate = 1.0 + RATE_RATIO * off(index, 1);
+    let (resin, stage_resins) =
+        (task.resin.scaled(rate, 1.0), stage_resins_at(task.stage_resins, |_| rate));
+    let task = Task { air: &air, resin: &resin, stage_resins: &stage_resins, ..task.clone() };
     let mut below: Option<Course> = None;
     let mut missed = false;
     // A layer that is to be sanded waits until it is hard, and what follows waits with it.
@@ -111,7 +117,8 @@ fn attempt(task: &Task<'_>, plan: &Plan<'_>, index: usize) -> Result<Outcome, Sc
         let late_s = DELAY_S * off(index, 2 + pour);
         let mut at = planned.at.as_second() + late_s as i64 + waited_s;
         if let Some(below) = below.as_ref().filter(|_| plan.after_cure[pour]) {
-            let ready = plan.slots.sanded(below.hard()?.0, task.sanding).map_or(at, |(_, at)| at);
+            let ready = below.prepared(&task, plan.slots, &planned.layer)?;
+            let ready = ready.map_or(at, |(_, at)| at);
             waited_s += (ready - at).max(0);
             at = at.max(ready);
         }
@@ -120,11 +127,12 @@ fn attempt(task: &Task<'_>, plan: &Plan<'_>, index: usize) -> Result<Outcome, Sc
             // The bond asks for the window alone; to be done inside it is for
             // the plan.
             let at = pour.at.as_second();
-            let is_wet = below.opens <= at && at <= below.closes;
+            let is_wet = below.layer.joins(&pour.layer) != Joins::Finished
+                && (below.opens..=below.closes).contains(&at);
             missed |= !is_wet && joined(&task, plan.slots, below, 0, &pour)?.1.is_some();
         }
         let course = Course::next(below.as_ref(), &task, &pour)?;
-        if course.peak_k > task.limit.k() + LIMIT_SLACK_K {
+        if course.over_k > LIMIT_SLACK_K {
             return Ok(Outcome::TooHot);
         }
         below = Some(course);

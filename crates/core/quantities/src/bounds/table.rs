@@ -30,6 +30,8 @@ pub const INSERT_SIDE: Bound<Length> = lengths("An insert", 1.0, 2000.0);
 pub const ABOVE_FLOOR: Bound<Length> = lengths("Height above the floor", 0.0, 400.0);
 /// One coat.
 pub const COAT_THICKNESS: Bound<Length> = lengths("A coat", 0.1, 12.0);
+/// Depth of a pour under or over the main fill.
+pub const STAGE_DEPTH: Bound<Length> = lengths("A stage", 0.3, 100.0);
 /// Depth of a mould's cavity.
 pub const HOLLOW_DEPTH: Bound<Length> = lengths("Depth of a cavity", 2.0, 6000.0);
 /// Length, width or diameter of a mould's cavity.
@@ -213,6 +215,9 @@ pub const LAG_HOURS: NumberBound = NumberBound { what: "The lag", min: 0.3, max:
 /// How much warmer a room is than the weather.
 pub const OFFSET_K: NumberBound =
     NumberBound { what: "The offset", min: -8.0, max: 20.0, unit: "K" };
+/// From the open form to a face that takes a flood coat.
+pub const FINISHING_HOURS: NumberBound =
+    NumberBound { what: "Finishing before the coat", min: 0.5, max: 200.0, unit: "h" };
 /// Time to sand, wipe and dry a hard layer before the next.
 pub const SANDING_MINUTES: NumberBound =
     NumberBound { what: "Sanding between layers", min: 5.0, max: 480.0, unit: "min" };
@@ -243,8 +248,10 @@ pub const MOST_THINGS: usize = 2000;
 pub const MOST_POINTS: usize = 40_000;
 /// Most levels at which layers set by hand may end.
 pub const MOST_LEVELS: usize = 11;
+/// Pours under and over the main fill.
+pub const MOST_STAGES: usize = 6;
 /// Most pours of a plan: twelve main layers, a base and a seal coat.
-pub const MOST_POURS: usize = 14;
+pub const MOST_POURS: usize = 20;
 /// Longest sentence of a maker's own, in characters: a reason, a finish, a file's name.
 pub const REASON_CHARACTERS: usize = 300;
 /// Longest name of a cast, in characters.

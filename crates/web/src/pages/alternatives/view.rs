@@ -36,7 +36,7 @@ pub(crate) fn cards(all: &[Alternative], shown: Shown, zone: &TimeZone) -> Vec<C
                 number,
                 title: titles.join(", "),
                 is_suggested: alternative.is_suggested,
-                hard: shown.date_and_time(alternative.hard, zone),
+                hard: shown.date_and_time(alternative.form_opens(), zone),
                 first: first.unwrap_or_default(),
                 pours: count(alternative),
                 peak: shown.temperature(alternative.peak()),

@@ -70,14 +70,18 @@ fn events(cast: &CastAgenda) -> Result<Vec<Event>, WebError> {
         }
         if let Some(sanding) = pour.sanding {
             let title = format!("Sand before {}: {}", name(pour.layer), cast.name);
-            let note = "80 grit, wipe, dry. Dust respirator.";
+            let note = match pour.layer.is_flood() {
+                true => "Flatten, sand, wipe, dry. Dust respirator.",
+                false => "80 grit, wipe, dry. Dust respirator.",
+            };
             let times = (sanding, sanding + SignedDuration::from_hours(1));
             all.push(event(cast, &format!("sand-{}", pour.id.0), (&title, note), times)?.done());
         }
     }
     let title = format!("Open the form: {}", cast.name);
     let note = "If a thumbnail leaves no mark in the overfill.";
-    let times = (agenda.hard, agenda.hard + SignedDuration::from_hours(1));
+    let opens = agenda.form_opens.unwrap_or(agenda.hard);
+    let times = (opens, opens + SignedDuration::from_hours(1));
     let mut open = event(cast, "open", (&title, note), times)?;
     ring(&mut open, &title);
     all.push(open.done());

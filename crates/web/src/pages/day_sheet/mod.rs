@@ -18,7 +18,7 @@ use crate::paths::shop::DaySheet;
 use crate::ui::error::WebError;
 use crate::ui::page::{Page, Place};
 use crate::ui::units::InUnits;
-use crate::words::{layers, pours};
+use crate::words::pours;
 
 pub(crate) fn routes() -> Router<Web> {
     Router::new().typed_get(show)
@@ -94,10 +94,10 @@ fn rows(shop: &Shop, casts: &[CastAgenda], (start, end): (Timestamp, Timestamp))
         let pour = pour_of(&act, &cast.agenda);
         Row {
             when: act.at.to_zoned_datetime(zone.clone()).strftime("%H:%M").to_string(),
-            what: pours::act(act.kind, &layers::name(pour.layer)),
+            what: pours::act(act.kind, pour.layer),
             cast: cast.name.clone(),
             detail: match act.kind {
-                ActKind::Pour => poured(pour, shop.shown()),
+                ActKind::Pour => poured(pour, shop),
                 _ => String::new(),
             },
         }

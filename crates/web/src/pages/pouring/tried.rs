@@ -62,6 +62,8 @@ struct Line {
     peak_c: String,
     cover_from: String,
     hard_at: String,
+    form_opens_at: String,
+    resin: String,
 }
 
 /// The plan as a table for other programs.
@@ -98,6 +100,8 @@ fn line(visit: &Visit, schedule: &Schedule, index: usize) -> Line {
         peak_c: format!("{:.1}", pour.peak.celsius()),
         cover_from: time(pour.cover_from()),
         hard_at: time(schedule.hard),
+        form_opens_at: time(schedule.form_opens()),
+        resin: visit.worked.evaluation.need_of(&pour.layer).resin.name.clone(),
     }
 }
 

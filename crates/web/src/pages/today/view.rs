@@ -12,7 +12,7 @@ use crate::paths::casts::Station;
 use crate::paths::shop::WayOut;
 use crate::svg::{FULL, Markup, both};
 use crate::ui::page::{Follows, Page, Place, Script};
-use crate::ui::units::{InUnits, Shown};
+use crate::ui::units::InUnits;
 use crate::words::{layers, pours};
 
 /// An act that was missed is shown for this long.
@@ -146,11 +146,14 @@ pub(crate) fn pour_of<'a>(act: &Act, agenda: &'a Agenda) -> &'a AgendaPour {
     &agenda.pours[act.pour.min(agenda.pours.len().saturating_sub(1))]
 }
 
-/// What is poured: "3.2 L, 1 bucket, 20 mm deep".
-pub(crate) fn poured(pour: &AgendaPour, shown: Shown) -> String {
+/// What is poured: "3.2 L, 1 bucket, 20 mm deep"; with the resin where it is not the cast's own.
+pub(crate) fn poured(pour: &AgendaPour, shop: &Shop) -> String {
+    let shown = shop.shown();
+    let of = pour.resin.as_ref().and_then(|id| shop.shelf().find(id).ok());
     format!(
-        "{}, {}, {} deep",
+        "{}{}, {}, {} deep",
         shown.volume(pour.volume),
+        of.map(|resin| format!(" of {}", resin.name)).unwrap_or_default(),
         pours::buckets(pour.batches),
         shown.length(pour.depth)
     )
@@ -160,7 +163,7 @@ fn row(act: &Act, cast: &CastAgenda, shop: &Shop, now: Timestamp) -> ActRow {
     let (shown, zone) = (shop.shown(), shop.hours().zone());
     let pour = pour_of(act, &cast.agenda);
     let detail = match act.kind {
-        ActKind::Pour => poured(pour, shown),
+        ActKind::Pour => poured(pour, shop),
         ActKind::Wait => match pour.waits_for {
             Some(opens) => format!("sticky from {}", shown.day_and_time(opens, zone)),
             None => String::new(),
@@ -172,7 +175,7 @@ fn row(act: &Act, cast: &CastAgenda, shop: &Shop, now: Timestamp) -> ActRow {
         when: shown.day_and_time(act.at, zone),
         until: act.at.as_second(),
         countdown: pours::countdown(now, act.at),
-        what: pours::act(act.kind, &layers::name(pour.layer)),
+        what: pours::act(act.kind, pour.layer),
         cast: cast.name.clone(),
         href: Station::of(cast.cast, "pours"),
         detail,

@@ -1,9 +1,10 @@
 //! The strip that never leaves: section, volume, mass, layers, heat, hours, next act.
 
 use fondant_app::records::CastId;
-use fondant_cast::{Document, Evaluation, Kind, Measured, PourTask};
-use fondant_pours::Schedule;
-use fondant_quantities::Span;
+use fondant_cast::{Document, Evaluation, Kind, Measured, Need, PourTask};
+use fondant_pours::layers::LayerKind;
+use fondant_pours::{Schedule, ScheduledPour};
+use fondant_quantities::{Span, Volume};
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 
@@ -85,12 +86,10 @@ fn next_act(input: &StripInput<'_>, schedule: &Schedule) -> (String, String, Str
     let StripInput { now, shown, zone, poured, .. } = *input;
     let kind = input.document.kind();
     let hard = shown.day_and_time(schedule.hard, zone);
+    let has_flood = schedule.pours.last().is_some_and(|pour| pour.layer.kind.is_flood());
+    let then = if has_flood { "the flood coat is hard" } else { kinds::hard(kind).next };
     let Some(next) = schedule.pours.get(poured) else {
-        return (
-            "Let it cure".to_owned(),
-            String::new(),
-            format!("{} {hard}", kinds::hard(kind).next),
-        );
+        return ("Let it cure".to_owned(), String::new(), format!("{then} {hard}"));
     };
     if let Some(opens) = schedule.waits_for(poured) {
         let below = named::of(poured.saturating_sub(1), schedule);
@@ -107,7 +106,7 @@ fn next_act(input: &StripInput<'_>, schedule: &Schedule) -> (String, String, Str
         let name = named::of(poured + 1, schedule);
         format!("then {name} {}", shown.day_and_time(second.at, zone))
     } else {
-        format!("{} {hard}", kinds::hard(kind).next)
+        format!("{then} {hard}")
     };
     (format!("Pour {}", named::of(poured, schedule)), when, detail)
 }
@@ -122,32 +121,41 @@ fn first_sentence(text: &str) -> String {
 
 fn volume(input: &StripInput<'_>) -> Figure {
     let sizing = &input.evaluation.measured.sizing;
-    let shown = input.shown;
-    let lines: Vec<String> = sizing.lines.iter().map(|line| shown.volume(line.volume)).collect();
+    let (shown, total) = (input.shown, input.evaluation.total());
+    let uncertainty = input.evaluation.uncertainty();
+    let mut lines: Vec<String> =
+        sizing.lines.iter().map(|line| shown.volume(line.volume)).collect();
+    if total - sizing.total > Volume::ZERO {
+        lines.push(shown.volume(total - sizing.total));
+    }
     Figure::new(
         "volume",
-        shown.volume(sizing.total),
-        format!("net resin, {}", shown.volume_uncertainty(sizing.total, sizing.uncertainty)),
+        shown.volume(total),
+        format!("net resin, {}", shown.volume_uncertainty(total, uncertainty)),
         "How much resin, net of timber",
     )
     .formula(format!(
-        "what lies in the form + extras + left in buckets\n= {}\n= {}",
+        "what lies in the form + extras + left in buckets{}\n= {}\n= {}",
+        if input.document.stages.flood.is_some() { " + flood coat" } else { "" },
         lines.join(" + ").replace("+ -", "− "),
-        shown.volume(sizing.total)
+        shown.volume(total)
     ))
     .note(format!(
         "About 95 of 100 casts like this lie within ±{} of it; the sources of the uncertainty are listed with \
          the lines.",
-        shown.volume(sizing.uncertainty)
+        shown.volume(uncertainty)
     ))
-    .note(format!("That is {} in the other units.", shown.other().volume(sizing.total)))
+    .note(format!("That is {} in the other units.", shown.other().volume(total)))
     .change("Line by line", at(input, "form"))
     .change(kinds::contents(input.document.kind()), at(input, "timber"))
 }
 
 fn mass(input: &StripInput<'_>) -> Figure {
-    let (parts, shown) = (&input.evaluation.parts, input.shown);
+    let (parts, shown) = (&input.evaluation.own().parts, input.shown);
     let resin = &input.evaluation.resin;
+    if input.evaluation.needs.len() > 1 {
+        return masses(input);
+    }
     Figure::new(
         "mass",
         shown.mass(parts.mass),
@@ -171,16 +179,51 @@ fn mass(input: &StripInput<'_>) -> Figure {
     .change("The resin", at(input, "resin"))
 }
 
+/// The mass of several resins.
+fn masses(input: &StripInput<'_>) -> Figure {
+    let (needs, shown) = (&input.evaluation.needs, input.shown);
+    let each: Vec<String> = needs.iter().map(|need| shown.mass(need.parts.mass)).collect();
+    let figure = Figure::new(
+        "mass",
+        shown.mass(input.evaluation.mass()),
+        format!("of {} resins", needs.len()),
+        "Mass, and parts A and B of each resin",
+    )
+    .formula(format!("{}\n= {}", each.join(" + "), shown.mass(input.evaluation.mass())));
+    let part = |figure: Figure, need: &Need| {
+        figure.note(format!(
+            "{}: {}, {} A and {} B.",
+            need.resin.name,
+            shown.volume(need.parts.volume),
+            shown.mass(need.parts.a_mass),
+            shown.mass(need.parts.b_mass)
+        ))
+    };
+    needs.iter().fold(figure, part).change("The stages", at(input, "pours"))
+}
+
 fn layers(input: &StripInput<'_>) -> Figure {
     let shown = input.shown;
     let address = at(input, "pours");
-    let fill = &input.evaluation.measured.fill;
     match &input.evaluation.pours {
         Ok(schedule) => {
-            let base = usize::from(fill.base().m() > 0.0);
-            let main = schedule.pours.len() - base;
-            let value = if base == 1 { format!("base + {main}") } else { main.to_string() };
-            let each = schedule.pours.last().map(|p| p.layer.depth()).unwrap_or_default();
+            let is_main = |pour: &&ScheduledPour| matches!(pour.layer.kind, LayerKind::Main(_));
+            let main = schedule.pours.iter().filter(is_main).count();
+            let others = schedule.pours.len() - main;
+            let base = schedule.pours.iter().any(|pour| pour.layer.kind == LayerKind::Base);
+            let value = match (others, base) {
+                (0, _) => main.to_string(),
+                (1, true) => format!("base + {main}"),
+                (1, false) => {
+                    let other = schedule.pours.iter().find(|pour| !is_main(pour));
+                    let name = other.map(|pour| named::name(pour.layer.kind)).unwrap_or_default();
+                    format!("{} + {main}", name.trim_start_matches("the "))
+                }
+                (others, _) => format!("{others} + {main}"),
+            };
+            let each = schedule.pours.iter().rfind(is_main);
+            let each = each.map(|pour| pour.layer.depth()).unwrap_or_default();
+            let (from, to) = input.evaluation.measured.filling().main();
             Figure::new(
                 "layers",
                 value,
@@ -189,8 +232,8 @@ fn layers(input: &StripInput<'_>) -> Figure {
             )
             .formula(format!(
                 "({} − {}) ÷ {main} = {}\nallowed: {}",
-                shown.length(fill.depth()),
-                shown.length(fill.base()),
+                shown.length(to),
+                shown.length(from),
                 shown.length(each),
                 shown.length(input.evaluation.heat.allowed)
             ))
@@ -277,7 +320,7 @@ fn open_form(input: &StripInput<'_>) -> Figure {
         .change("Pour times", address);
     };
     let Some(first) = schedule.pours.first() else { return Figure::default() };
-    let whole = Span::from_s(schedule.hard.duration_since(first.at).as_secs_f64());
+    let whole = Span::from_s(schedule.form_opens().duration_since(first.at).as_secs_f64());
     let sanded = schedule.sanded_joints();
     let mut figure = Figure::new(
         "open",
@@ -287,7 +330,7 @@ fn open_form(input: &StripInput<'_>) -> Figure {
     )
     .formula(format!(
         "{} − {}\n= {}",
-        shown.date_and_time(schedule.hard, input.zone),
+        shown.date_and_time(schedule.form_opens(), input.zone),
         shown.date_and_time(first.at, input.zone),
         span(whole)
     ))

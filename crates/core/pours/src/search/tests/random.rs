@@ -9,7 +9,7 @@ use rayon::prelude::*;
 /// The cost of the best plan by trying every path on the grid.
 fn exhaustive(task: &Task<'_>, terms: &Allowance<'_>, last_first: i64) -> Option<Cost> {
     let slots = Slots::of(task.hours, task.not_before, at("2027-01-10T00:00:00Z"));
-    let limit_k = terms.limit_k(task);
+    let most_k = terms.over_k();
     let firsts: Vec<usize> =
         slots.within(i64::MIN, last_first).filter(|slot| slots.has_time(*slot, 1800)).collect();
     firsts
@@ -17,7 +17,7 @@ fn exhaustive(task: &Task<'_>, terms: &Allowance<'_>, last_first: i64) -> Option
         .filter_map(|slot| {
             let course =
                 Course::begin(task, &task.ladder.from(0)[0].layer, slots.at(*slot)).ok()?;
-            below(task, terms, &slots, limit_k, &course, slots.at(*slot), 1)
+            below(task, terms, &slots, most_k, &course, slots.at(*slot), 1)
         })
         .min()
 }
@@ -26,21 +26,21 @@ fn below(
     task: &Task<'_>,
     terms: &Allowance<'_>,
     slots: &Slots,
-    limit_k: f64,
+    most_k: f64,
     course: &Course,
     poured: i64,
     level: usize,
 ) -> Option<Cost> {
-    if course.peak_k > limit_k {
+    if course.over_k > most_k {
         return None;
     }
     let own = terms.aim.step(slots, poured + 1800, course.opens);
     if level == task.ladder.top() {
-        let (hard, peak_k) = course.hard().ok()?;
-        return (peak_k <= limit_k).then_some(Cost { first: own, hard });
+        let (hard, over_k) = course.hard().ok()?;
+        return (over_k <= most_k).then_some(Cost { first: own, hard });
     }
     let wet = slots.within(course.opens, course.closes - 1800);
-    let ready = slots.sanded(course.hard().ok()?.0, task.sanding)?.1;
+    let ready = course.prepared(task, slots, &task.ladder.from(level)[0].layer).ok()??.1;
     let cured = slots.within(ready, ready + WITHIN_S);
     let next = &task.ladder.from(level)[0].layer;
     let latest = match terms.aim {
@@ -51,7 +51,7 @@ fn below(
         .filter(|slot| slots.has_time(*slot, 1800) && slots.at(*slot) <= latest)
         .filter_map(|slot| {
             let followed = course.follow(task, next, slots.at(slot)).ok()?;
-            below(task, terms, slots, limit_k, &followed, slots.at(slot), level + 1)
+            below(task, terms, slots, most_k, &followed, slots.at(slot), level + 1)
         })
         .min()
         .map(|cost| cost.plus(own))

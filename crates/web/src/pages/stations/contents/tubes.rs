@@ -56,7 +56,7 @@ pub(super) fn inside(asked: &Asked<'_>, tubes: &Tubes) -> Inside {
         notes: vec![(
             "All of them",
             {
-                let all = &asked.evaluation.parts;
+                let all = &asked.evaluation.own().parts;
                 format!(
                     "{} cavities take {} of A and {} of B, {} in all with what stays in the cup.",
                     tubes.count,

@@ -1,5 +1,6 @@
 //! What to buy, and how sure it is.
 
+use fondant_cast::Need;
 use fondant_cast::mix::buying::order_of;
 use fondant_quantities::{Money, bounds};
 
@@ -12,13 +13,14 @@ pub(super) struct Buy {
     pub(super) fields: Group,
     pub(super) headline: String,
     pub(super) sentences: Vec<String>,
+    /// What is bought of the resins of the stages.
+    pub(super) others: Vec<String>,
 }
 
 pub(super) fn buy(asked: &Asked<'_>) -> Buy {
     let (shown, fields) = (asked.shown, asked.fields());
-    let (buying, order) = (&asked.document.buying, &asked.evaluation.order);
-    let sizing = &asked.measured().sizing;
-    let kits = |n: u32| if n == 1 { "1 kit".to_owned() } else { format!("{n} kits") };
+    let own = asked.evaluation.own();
+    let (buying, order) = (&own.buying, &own.order);
     let mut sentences = vec![format!(
         "{} at hand with opened stock: {}; {} left over on average.",
         shown.volume(order.at_hand),
@@ -26,14 +28,14 @@ pub(super) fn buy(asked: &Asked<'_>) -> Buy {
         shown.volume(order.left)
     )];
     if order.enough < 0.9 {
-        let more = order_of(buying, order.kits + 1, sizing.total, sizing.uncertainty);
+        let more = order_of(buying, order.kits + 1, own.parts.volume, own.uncertainty);
         sentences.push(format!(
             "That is a risk. {} would be {}.",
             kits(order.kits + 1),
             enough(more.enough)
         ));
     } else if order.kits > 1 {
-        let fewer = order_of(buying, order.kits - 1, sizing.total, sizing.uncertainty);
+        let fewer = order_of(buying, order.kits - 1, own.parts.volume, own.uncertainty);
         sentences.push(format!("One kit less would be {}.", enough(fewer.enough)));
     }
     if buying.price > Money::ZERO {
@@ -57,8 +59,28 @@ pub(super) fn buy(asked: &Asked<'_>) -> Buy {
             ],
         ),
         headline: kits(order.kits),
+        others: asked.evaluation.needs[1..].iter().map(|need| other(asked, need)).collect(),
         sentences,
     }
+}
+
+fn kits(n: u32) -> String {
+    if n == 1 { "1 kit".to_owned() } else { format!("{n} kits") }
+}
+
+/// What is bought of the resin of a stage, by the kit that the shelf has.
+fn other(asked: &Asked<'_>, need: &Need) -> String {
+    let shown = asked.shown;
+    let needed = format!("{}: {} mixed", need.resin.name, shown.volume(need.parts.volume));
+    if need.resin.kit.is_none() {
+        return format!("{needed}. Its kit is not on the shelf yet.");
+    }
+    let (kit, order) = (shown.volume(need.buying.kit), &need.order);
+    let cost = match order.cost > Money::ZERO {
+        true => format!(", {}", money(order.cost)),
+        false => String::new(),
+    };
+    format!("{needed}, {} of {kit}{cost}; {}.", kits(order.kits), enough(order.enough))
 }
 
 /// How often an order is enough, said so that it stays true at both ends.

@@ -2,8 +2,8 @@
 
 use askama::Template;
 use fondant_app::records::FormRecord;
-use fondant_cast::Kind;
 use fondant_cast::mix::bucket_residue;
+use fondant_cast::{Kind, Need};
 use fondant_quantities::units::trimmed;
 use fondant_quantities::{Length, bounds};
 
@@ -53,7 +53,7 @@ struct FormBody {
 }
 
 struct PartRow {
-    part: &'static str,
+    part: String,
     mass: String,
     volume: String,
 }
@@ -161,14 +161,20 @@ fn fill_group(fields: &Fields<'_>, asked: &Asked<'_>) -> Group {
 }
 
 fn parts(asked: &Asked<'_>) -> Vec<PartRow> {
-    let (p, shown) = (&asked.evaluation.parts, asked.shown);
-    vec![
-        PartRow { part: "A, resin", mass: shown.mass(p.a_mass), volume: shown.volume(p.a_volume) },
-        PartRow {
-            part: "B, hardener",
-            mass: shown.mass(p.b_mass),
-            volume: shown.volume(p.b_volume),
-        },
-        PartRow { part: "Mixed", mass: shown.mass(p.mass), volume: shown.volume(p.volume) },
-    ]
+    let (shown, needs) = (asked.shown, &asked.evaluation.needs);
+    let row = |part: &str, resin: &str, mass, volume| PartRow {
+        // With one resin its name says nothing.
+        part: if needs.len() > 1 { format!("{part}, {resin}") } else { part.to_owned() },
+        mass: shown.mass(mass),
+        volume: shown.volume(volume),
+    };
+    let rows = |need: &Need| {
+        let (p, name) = (need.parts, need.resin.name.as_str());
+        [
+            row("A, resin", name, p.a_mass, p.a_volume),
+            row("B, hardener", name, p.b_mass, p.b_volume),
+            row("Mixed", name, p.mass, p.volume),
+        ]
+    };
+    needs.iter().flat_map(rows).collect()
 }

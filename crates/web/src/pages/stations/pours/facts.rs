@@ -120,14 +120,12 @@ pub(crate) fn difference(
             _ => format!("{by} earlier than planned"),
         }
     };
-    let rate = if (observed.rate - 1.0).abs() < 0.005 {
+    let fastest = observed.rates.farthest();
+    let rate = if (fastest - 1.0).abs() < 0.005 {
         String::new()
     } else {
-        let word = if observed.rate < 1.0 { "slower" } else { "faster" };
-        format!(
-            "By touch it cures {:.0} % {word} than the model. ",
-            (observed.rate - 1.0).abs() * 100.0
-        )
+        let word = if fastest < 1.0 { "slower" } else { "faster" };
+        format!("By touch it cures {:.0} % {word} than the model. ", (fastest - 1.0).abs() * 100.0)
     };
     let now = &observed.schedule;
     let windows: Vec<String> = now
@@ -172,8 +170,11 @@ mod tests {
         let mut now = planned.clone();
         now.pours[0].opens += SignedDuration::from_mins(95);
         now.hard -= SignedDuration::from_mins(30);
-        let observed =
-            |rate, contradictory| Observed { schedule: now.clone(), rate, contradictory };
+        let observed = |rate, contradictory| Observed {
+            schedule: now.clone(),
+            rates: fondant_pours::simulate::observe::Rates::own(rate),
+            contradictory,
+        };
         let said = difference(&observed(0.88, false), &planned, METRIC, &TimeZone::UTC);
         assert!(said.starts_with("By touch it cures 12 % slower than the model."), "{said}");
         assert!(said.contains("1\u{202f}h 35\u{202f}min later than planned"), "{said}");

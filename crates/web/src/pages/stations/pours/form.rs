@@ -7,7 +7,7 @@ use fondant_quantities::{Span, TemperatureDelta, bounds};
 use jiff::Timestamp;
 use jiff::civil::DateTime;
 
-use super::split;
+use super::{split, stages};
 use crate::ui::reader::Reader;
 
 /// How `datetime-local` fields write a moment.
@@ -50,9 +50,10 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, shop: &Sho
         let why = &mut document.pours.outside_air;
         reader.text("outside_air", "The reason", bounds::REASON_CHARACTERS, true, why);
     }
-    let before = document.pours.split.clone();
+    let before = (document.pours.split.clone(), document.layered());
     split::apply(reader, document);
-    if document.pours.split != before {
+    stages::apply(reader, document);
+    if before != (document.pours.split.clone(), document.layered()) {
         // Times of other layers say nothing.
         document.pours.give_up();
     }
@@ -64,10 +65,10 @@ pub(crate) fn moment(text: &str, shop: &Shop) -> Option<Timestamp> {
     local.to_zoned_datetime(shop.hours().zone().clone()).ok().map(|zoned| zoned.timestamp())
 }
 
-/// The date is the only figure of this form that only the document's own check refuses.
+/// The figures of this form that only the document's own check refuses.
 pub(super) fn field_of(conflict: &Conflict, _: Kind) -> String {
     match conflict {
         Conflict::Year { .. } => "not_before".to_owned(),
-        _ => String::new(),
+        _ => stages::field_of(conflict).unwrap_or_default(),
     }
 }

@@ -83,6 +83,9 @@ pub(super) fn missed(asked: &Asked<'_>, schedule: &Schedule) -> Vec<String> {
     let mut sentences = Vec::new();
     for (index, pour) in schedule.pours.iter().enumerate().skip(1) {
         let Joint::AfterCure { hard, sanding } = pour.joint else { continue };
+        if !pour.is_sanded_joint() {
+            continue;
+        }
         let below = &schedule.pours[index - 1];
         sentences.push(format!(
             "No pour falls inside shop hours while {} is sticky, {} to {}. Instead: it is hard {}, \

@@ -28,6 +28,8 @@ pub(crate) struct AxisPart {
     axis: Markup,
     breaks: Vec<String>,
     opens: String,
+    /// When a flood coat is hard; empty where there is none.
+    flood: String,
     opens_by: &'static str,
 }
 
@@ -38,7 +40,10 @@ impl AxisPart {
         Self {
             axis: asked.axis(),
             breaks: asked.schedule.breaks.iter().map(say).collect(),
-            opens: asked.shown().date_and_time(asked.schedule.hard, zone),
+            opens: asked.shown().date_and_time(asked.schedule.form_opens(), zone),
+            flood: asked.document.stages.flood.as_ref().map_or_else(String::new, |_| {
+                asked.shown().date_and_time(asked.schedule.hard, zone)
+            }),
             opens_by: kinds::hard(asked.document.kind()).sentence,
         }
     }

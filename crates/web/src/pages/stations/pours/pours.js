@@ -117,6 +117,7 @@ document.addEventListener("pointerdown", (event) => {
 // Boundaries of layers, up and down on the section.
 let lifted = null;
 const levelsOf = (svg) => [...svg.querySelectorAll(".layer-grip")].map((g) => g.dataset.mm).join(" ");
+const mainGrips = (svg) => [...svg.querySelectorAll(".layer-grip:not([data-stage])")];
 const gripOf = ({ index }) => document.querySelector(`.layer-grip[data-index="${index}"]`);
 // The boundary that is held, among the levels it was taken from.
 const redrawLevel = () => {
@@ -132,7 +133,12 @@ const levelAt = (svg, clientY) => {
   return Math.round((1 - (point.y - y) / height) * Number(plane.dataset.to) * 2) / 2;
 };
 const bounded = (grip, mm) => {
-  const all = [...grip.ownerSVGElement.querySelectorAll(".layer-grip")].map((g) => Number(g.dataset.mm));
+  // A stage keeps its other edge; how deep it may be the server says.
+  if (grip.dataset.stage) {
+    const [level, other] = [Number(grip.dataset.mm), Number(grip.dataset.other)];
+    return level > other ? Math.max(other + 0.5, mm) : Math.min(other - 0.5, mm);
+  }
+  const all = mainGrips(grip.ownerSVGElement).map((g) => Number(g.dataset.mm));
   const index = Number(grip.dataset.index);
   const top = Number(grip.ownerSVGElement.querySelector(".layers-plane").dataset.to);
   const [low, high] = [index > 0 ? all[index - 1] : 0, all[index + 1] ?? top];
@@ -146,9 +152,16 @@ const showLevel = (grip, mm) => {
   grip.setAttribute("transform", `translate(0 ${at - was})`);
   grip.dataset.wished = mm;
 };
-const keepLevels = (svg) => {
+const keepStage = (grip) => {
   const form = document.getElementById("station-form");
-  const levels = [...svg.querySelectorAll(".layer-grip")].map((g) => `${g.dataset.wished ?? Number(g.dataset.mm).toFixed(2)} mm`);
+  const depth = Math.abs(Number(grip.dataset.wished ?? grip.dataset.mm) - Number(grip.dataset.other));
+  form.elements[`stage_depth-${grip.dataset.stage}`].value = `${depth.toFixed(2)} mm`;
+  form.requestSubmit();
+};
+const keepLevels = (grip) => {
+  if (grip.dataset.stage) { keepStage(grip); return; }
+  const form = document.getElementById("station-form");
+  const levels = mainGrips(grip.ownerSVGElement).map((g) => `${g.dataset.wished ?? Number(g.dataset.mm).toFixed(2)} mm`);
   form.elements.split.value = "by_hand";
   let field = form.elements.levels;
   if (!field) {
@@ -176,9 +189,9 @@ for (const end of ["pointerup", "pointercancel"]) {
   document.addEventListener(end, () => {
     if (!lifted) return;
     const { mm } = lifted;
-    const svg = gripOf(lifted).ownerSVGElement;
+    const grip = gripOf(lifted);
     lifted = null;
-    if (end === "pointerup" && mm !== null) keepLevels(svg);
+    if (end === "pointerup" && mm !== null) keepLevels(grip);
     letGo();
   });
 }
@@ -187,7 +200,7 @@ document.addEventListener("keydown", (event) => {
   const step = { ArrowUp: 0.5, ArrowDown: -0.5 }[event.key];
   if (!grip || !(step || event.key === "Enter")) return;
   event.preventDefault();
-  if (event.key === "Enter") { keepLevels(grip.ownerSVGElement); return; }
+  if (event.key === "Enter") { keepLevels(grip); return; }
   showLevel(grip, bounded(grip, Number(grip.dataset.wished ?? grip.dataset.mm) + step));
 });
 

@@ -1,15 +1,19 @@
 //! The pours as a table.
 
 use fondant_cast::mix::parts;
-use fondant_pours::{Joint, Schedule};
-use fondant_quantities::Span;
+use fondant_pours::layers::Layer;
+use fondant_pours::{Binding, Joint, Schedule};
+use fondant_quantities::{Span, Volume};
 
+use super::stages;
 use crate::pages::stations::asked::Asked;
 use crate::ui::units::span;
 use crate::words::{kinds, layers, pours};
 
 pub(super) struct PourRow {
     pub(super) name: String,
+    /// Its resin and its colour, where the cast has more than one.
+    pub(super) of: String,
     pub(super) when: String,
     pub(super) takes: String,
     pub(super) why: String,
@@ -22,6 +26,17 @@ pub(super) struct PourRow {
     pub(super) is_poured: bool,
 }
 
+/// The resin of a layer where the cast has several, and what colours it.
+fn of_what(asked: &Asked<'_>, layer: &Layer) -> String {
+    let evaluation = asked.evaluation;
+    let resin = (evaluation.needs.len() > 1).then(|| evaluation.need_of(layer).resin.name.clone());
+    let tint = stages::tint(asked.document, layer.kind).unwrap_or_default();
+    let brushed = (layer.brushed > Volume::ZERO)
+        .then(|| format!("edges sealed first with {}", asked.shown.volume_fine(layer.brushed)));
+    let tint = (!tint.is_empty()).then(|| tint.to_owned());
+    [resin, tint, brushed].into_iter().flatten().collect::<Vec<_>>().join(", ")
+}
+
 pub(super) fn row(
     asked: &Asked<'_>,
     schedule: &Schedule,
@@ -32,13 +47,19 @@ pub(super) fn row(
     let pour = &schedule.pours[index];
     let time = |at| shown.day_and_time(at, zone);
     let mixed = pour.mixed;
-    let mixed = parts(mixed, &asked.evaluation.resin);
+    let resin = &asked.evaluation.need_of(&pour.layer).resin;
+    let mixed = parts(mixed, resin);
+    let is_flood = pour.layer.kind.is_flood();
     let takes = Span::between(pour.at, pour.done);
     PourRow {
         name: layers::heading(pour.layer.kind),
+        of: of_what(asked, &pour.layer),
         when: shown.date_and_time(pour.at, zone),
         why: match (is_poured, pour.binding) {
             (true, _) => "poured".to_owned(),
+            (false, Some(Binding::Sanding)) if is_flood => {
+                "the face is finished by then".to_owned()
+            }
             (false, Some(binding)) => pours::binding(binding).to_owned(),
             (false, None) => "as you set it".to_owned(),
         },
@@ -49,12 +70,17 @@ pub(super) fn row(
         joint: match pour.joint {
             Joint::First => kinds::hard(asked.document.kind()).joins.to_owned(),
             Joint::WetOnTacky => "sticky on sticky".to_owned(),
+            Joint::AfterCure { sanding, .. } if is_flood => {
+                format!("on the finished face, worked on from {}", time(sanding))
+            }
             Joint::AfterCure { sanding, .. } => format!("after sanding, from {}", time(sanding)),
         },
-        window: if index + 1 == schedule.pours.len() {
-            format!("top-ups until {}", time(pour.closes))
-        } else {
-            format!("{} – {}", time(pour.opens), time(pour.closes))
+        window: match schedule.pours.get(index + 1) {
+            _ if is_flood => "–".to_owned(),
+            Some(next) if !next.layer.kind.is_flood() => {
+                format!("{} – {}", time(pour.opens), time(pour.closes))
+            }
+            _ => format!("top-ups until {}", time(pour.closes)),
         },
         peak: shown.temperature(pour.peak),
         is_poured,

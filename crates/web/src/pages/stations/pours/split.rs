@@ -2,7 +2,7 @@
 
 use fondant_cast::document::Split;
 use fondant_cast::{Document, Kind};
-use fondant_pours::layers::LayerKind;
+use fondant_pours::layers::{Layer, LayerKind};
 use fondant_quantities::{Length, bounds};
 
 use crate::pages::stations::asked::Asked;
@@ -10,10 +10,13 @@ use crate::svg::{Frame, Markup, Svg};
 use crate::ui::field::Field;
 use crate::ui::reader::Reader;
 use crate::ui::units::Shown;
+use crate::words::layers as named;
 
 /// The drawing of the layers.
 const DRAWN: Frame = Frame { width: 300.0, class: "layers-drawing" };
 const HEIGHT_PX: f64 = 190.0;
+/// Names closer than this run into each other.
+const LINE_PX: f64 = 15.0;
 
 /// What is shown of the layers.
 #[derive(Default)]
@@ -21,6 +24,8 @@ pub(crate) struct SplitView {
     pub(crate) fields: Vec<Field>,
     pub(crate) drawing: Markup,
     pub(crate) seal: Option<Field>,
+    /// Seal and base in one session, where there is a coat.
+    pub(crate) seal_with_base: Option<Field>,
     pub(crate) seal_note: String,
     /// Above this the drawing ends, mm: for scripts.
     pub(crate) depth_mm: String,
@@ -29,6 +34,10 @@ pub(crate) struct SplitView {
 pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document) {
     if let Some(river) = document.contents.river_mut() {
         river.seal = reader.entries.get("seal").is_some();
+        // The choice stands only where there is a coat.
+        if reader.entries.get("seal_asked").is_some() {
+            river.seal_with_base = reader.entries.get("seal_with_base").is_some();
+        }
     }
     let Some(chosen) = reader.entries.get("split") else { return };
     match chosen {
@@ -110,7 +119,11 @@ impl SplitView {
         let seals = document.kind() == Kind::River;
         Self {
             fields: all,
-            drawing: drawing(&layers, depth, shown),
+            drawing: drawing(&layers, document.stages.below.len(), depth, shown),
+            seal_with_base: document.contents.river().filter(|river| river.seal).map(|river| {
+                let label = "Pour the base in the same session, over the wet coat";
+                fields.tick("seal_with_base", label, river.seal_with_base)
+            }),
             seal: seals.then(|| fields.tick("seal", "Seal the live edges first", document.seals())),
             seal_note: if seals { seal_note(asked) } else { String::new() },
             depth_mm: format!("{:.2}", depth.mm()),
@@ -122,7 +135,14 @@ impl SplitView {
 fn seal_note(asked: &Asked<'_>) -> String {
     let (shown, sizing) = (asked.shown, &asked.measured().sizing);
     let coat = fondant_pours::layers::seal_coat(sizing.bare).volume;
-    if asked.document.seals() {
+    let with_base = asked.document.contents.river().is_some_and(|river| river.seal_with_base);
+    if asked.document.seals() && with_base {
+        format!(
+            "{} on the edges, and the base right after it: air stays in the grain, nothing is drunk \
+             later, and it costs no night of its own. Brush it out thin.",
+            shown.volume_fine(coat)
+        )
+    } else if asked.document.seals() {
         format!(
             "{} on the edges and a night more: air stays in the grain, nothing is drunk later, \
              and the bond is to the coat. Brush it out thin; it must be sticky or sanded when the \
@@ -138,20 +158,23 @@ fn seal_note(asked: &Asked<'_>) -> String {
 }
 
 /// The layers to scale in height, their boundaries to be dragged.
-fn drawing(layers: &[fondant_pours::layers::Layer], depth: Length, shown: Shown) -> Markup {
+fn drawing(layers: &[Layer], below: usize, depth: Length, shown: Shown) -> Markup {
     let mut svg =
         Svg::new(DRAWN.class, DRAWN.width, HEIGHT_PX + 16.0, "The layers, drawn to scale");
     let y = |level: Length| 8.0 + HEIGHT_PX * (1.0 - level / depth);
     let (left, right) = (14.0, 190.0);
-    for (index, layer) in layers.iter().enumerate().filter(|(_, l)| l.kind != LayerKind::Seal) {
+    let mut lowest_text = f64::INFINITY;
+    for (index, layer) in layers.iter().enumerate().filter(|(_, l)| l.is_in_form()) {
         let class = if index % 2 == 0 { "resin2" } else { "resin" };
         svg.rect(class, left, y(layer.to), right - left, y(layer.from) - y(layer.to));
         let name = match layer.kind {
-            LayerKind::Seal => continue,
-            LayerKind::Base => format!("base, {}", shown.length(layer.depth())),
-            LayerKind::Main(number) => format!("{number}: {}", shown.length(layer.depth())),
+            LayerKind::Main(number) => number.to_string(),
+            other => named::name(other).trim_start_matches("the ").to_owned(),
         };
-        svg.text("s12", right + 10.0, 0.5 * (y(layer.from) + y(layer.to)) + 4.0, &name);
+        let name = format!("{name}: {}", shown.length(layer.depth()));
+        // Names of thin layers stand above each other.
+        lowest_text = (0.5 * (y(layer.from) + y(layer.to)) + 4.0).min(lowest_text - LINE_PX);
+        svg.text("s12", right + 10.0, lowest_text, &name);
     }
     let walls = [
         (left - 2.0, 2.0),
@@ -166,7 +189,24 @@ fn drawing(layers: &[fondant_pours::layers::Layer], depth: Length, shown: Shown)
         let label = format!("Layer {} ends at {}", index + 1, shown.length(layer.to));
         svg.boundary(index, layer.to.mm(), (left, right, y(layer.to)), &label);
     }
+    for (name, layer, is_below) in stage_edges(layers, below) {
+        let (level, other) = if is_below { (layer.to, layer.from) } else { (layer.from, layer.to) };
+        let label =
+            format!("{} is {} deep", named::heading(layer.kind), shown.length(layer.depth()));
+        svg.stage_edge(&name, (level.mm(), other.mm()), (left, right, y(level)), &label);
+    }
     svg.finish()
+}
+
+/// The stages in the form with the names of their fields, and whether they lie under the main fill:
+/// their edge to it can be dragged.
+fn stage_edges(layers: &[Layer], below: usize) -> Vec<(String, Layer, bool)> {
+    let stages = layers.iter().filter(|l| l.is_in_form() && matches!(l.kind, LayerKind::Stage(..)));
+    let named = |(place, layer): (usize, &Layer)| match place.checked_sub(below) {
+        None => (format!("below-{place}"), *layer, true),
+        Some(place) => (format!("above-{place}"), *layer, false),
+    };
+    stages.enumerate().map(named).collect()
 }
 
 #[cfg(test)]
@@ -207,8 +247,8 @@ mod tests {
         let schedule = evaluated(&document).pours.unwrap();
         let layers: Vec<_> = schedule.pours.iter().map(|pour| pour.layer).collect();
         let top = layers.last().unwrap().to;
-        let svg = drawing(&layers, top, METRIC).into_string();
+        let svg = drawing(&layers, 0, top, METRIC).into_string();
         assert_eq!(svg.matches("class=\"layer-grip\"").count(), 2);
-        assert!(svg.contains("base, 2\u{202f}mm") && svg.contains("aria-label=\"Layer 1 ends at"));
+        assert!(svg.contains("base: 2\u{202f}mm") && svg.contains("aria-label=\"Layer 1 ends at"));
     }
 }

@@ -20,6 +20,7 @@ use super::notes::{hours, missed, narrow, prepared, too_thick};
 use super::part::{AxisPart, Showing};
 use super::rows::{PourRow, row};
 use super::split::SplitView;
+use super::stages::StagesView;
 use crate::pages::stations::asked::Asked;
 use crate::paths::casts::{
     Alternatives, FitRest, LogFact, MovePour, Offers, PoursCsv, Release, Settle, TryMove,
@@ -88,6 +89,7 @@ struct PoursPage {
     is_broken: bool,
     difference: String,
     split: SplitView,
+    stages: StagesView,
     facts: FactsView,
     when: Vec<Field>,
     past: String,
@@ -154,6 +156,7 @@ fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
         has_begun: document.pours.taken.iter().any(|taken| poured.contains(&taken.id)),
         difference: String::new(),
         split: SplitView::new(asked),
+        stages: StagesView::new(asked),
         facts: FactsView::default(),
         when: when(asked, &local(document.pours.not_before)),
         past: String::new(),

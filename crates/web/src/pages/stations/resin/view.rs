@@ -130,7 +130,7 @@ fn choice(asked: &Asked<'_>, each: &InResin, key: char) -> Choice {
         key,
     };
     let Some(evaluation) = &each.evaluation else { return choice };
-    choice.mass = shown.mass(evaluation.parts.mass);
+    choice.mass = shown.mass(evaluation.own().parts.mass);
     choice.cost = cost(resin, evaluation);
     match &evaluation.pours {
         Ok(schedule) => choice.poured(asked, each.bubbles, schedule),
@@ -156,7 +156,7 @@ impl Choice {
         self.layers = depths.len().to_string();
         self.hottest = shown.temperature(schedule.peak());
         if let Some(first) = schedule.pours.first() {
-            let hours = schedule.hard.duration_since(first.at).as_secs_f64() / 3600.0;
+            let hours = schedule.form_opens().duration_since(first.at).as_secs_f64() / 3600.0;
             self.hours = with_unit(&format!("{hours:.0}"), "h");
         }
         self.reason = reason(depths.len(), schedule.sanded_joints());
@@ -171,8 +171,8 @@ impl Choice {
 fn cost(resin: &Properties, evaluation: &Evaluation) -> String {
     let Some(kit) = resin.kit else { return "–".to_owned() };
     let buying = Buying { kit: kit.volume, price: kit.price, opened: Volume::ZERO };
-    let sizing = &evaluation.measured.sizing;
-    let order = order(&buying, sizing.total, sizing.uncertainty);
+    let own = evaluation.own();
+    let order = order(&buying, own.parts.volume, own.uncertainty);
     let kits = if order.kits == 1 { "1 kit".to_owned() } else { format!("{} kits", order.kits) };
     if order.cost > Money::ZERO {
         format!("{} for {kits}", trimmed(order.cost.units(), 0))

@@ -79,7 +79,6 @@ fn window(svg: &mut Svg, (start, opens, closes): (f64, f64, f64), floor: f64, is
 /// Once it has set: to be sanded, then hard.
 fn hardness(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, index: usize, floor: f64) {
     let pours = &view.schedule.pours;
-    let is_last = index + 1 == pours.len();
     let closes = axis.x(pours[index].closes);
     let hard_from = match pours.get(index + 1).map(|next| (next.joint, next.at)) {
         Some((Joint::AfterCure { hard, .. }, _)) => Some(hard),
@@ -92,7 +91,12 @@ fn hardness(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, index: usize, floo
         svg.line("dashes", closes, floor - 1.0, x, floor - 1.0);
         let end = pours.get(index + 1).map_or(axis.right, |next| axis.x(next.at));
         svg.rect("timber", x, floor - 15.0, end - x, 15.0);
-        let word = if is_last { view.hard } else { "hard: sand" };
+        let word = match pours.get(index + 1) {
+            Some(next) if next.layer.kind.is_flood() => view.hard,
+            Some(_) => "hard: sand",
+            None if pours[index].layer.kind.is_flood() => "hard",
+            None => view.hard,
+        };
         if end - x > 6.6 * word.len() as f64 {
             svg.text("s12 bold on-timber", x + 6.0, floor - 3.8, word);
         } else {

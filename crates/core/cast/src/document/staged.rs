@@ -1,0 +1,67 @@
+//! A cast by its stages: which it may have, of what resins, and as layers are split by them.
+
+use fondant_materials::resin::ResinId;
+use fondant_pours::layers::{FloodCoat, StagePour, Stages as Layered};
+use fondant_quantities::Span;
+
+use super::cast::Document;
+use super::kind::Kind;
+use super::stages::{Flood, Stage};
+
+impl Document {
+    /// Whether something may be poured under or over the main fill.
+    #[must_use]
+    pub fn takes_stages(&self) -> bool {
+        !matches!(self.kind(), Kind::Coat | Kind::Tubes)
+    }
+
+    /// Whether it has one finished face that may be flooded.
+    #[must_use]
+    pub fn takes_flood(&self) -> bool {
+        matches!(self.kind(), Kind::River | Kind::Inlay | Kind::Block | Kind::Embed)
+    }
+
+    /// From the open form to a face that takes a flood coat; none where there is no such coat.
+    #[must_use]
+    pub fn finishing(&self) -> Span {
+        self.stages.flood.as_ref().map_or(Span::ZERO, |flood| flood.finishing)
+    }
+
+    /// The resins of the stages beside the cast's own, each once, in the order in which layers
+    /// count them from 1.
+    #[must_use]
+    pub fn stage_resins(&self) -> Vec<ResinId> {
+        let mut all: Vec<ResinId> = Vec::new();
+        for named in self.stages.named_resins() {
+            if *named != self.resin && !all.contains(named) {
+                all.push(named.clone());
+            }
+        }
+        all
+    }
+
+    /// The stages as layers are split by them.
+    #[must_use]
+    pub fn layered(&self) -> Layered {
+        let resins = self.stage_resins();
+        let number = |named: &Option<ResinId>| {
+            let place = named.as_ref().and_then(|id| resins.iter().position(|other| other == id));
+            place.map_or(0, |place| place as u8 + 1)
+        };
+        let pour = |stage: &Stage| StagePour {
+            purpose: stage.purpose,
+            depth: stage.depth,
+            resin: number(&stage.resin),
+        };
+        let flood = |flood: &Flood| FloodCoat {
+            thickness: flood.thickness,
+            area: self.piece.length * self.piece.width * (1.0 + flood.run_off_ratio),
+            resin: number(&flood.resin),
+        };
+        Layered {
+            below: self.stages.below.iter().map(pour).collect(),
+            above: self.stages.above.iter().map(pour).collect(),
+            flood: self.stages.flood.as_ref().map(flood),
+        }
+    }
+}
