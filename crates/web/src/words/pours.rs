@@ -3,7 +3,7 @@
 
 use fondant_cast::agenda::ActKind;
 use fondant_cast::facts::rest::Question;
-use fondant_cast::planning::{Fix, Wish};
+use fondant_cast::planning::{Alternative, Fix, Wish};
 use fondant_cast::pours::lead::LeadWork;
 use fondant_heat::climate::trouble::{Trouble, TroubleKind};
 use fondant_pours::layers::LayerKind;
@@ -230,6 +230,19 @@ pub(crate) fn question(question: &Question, suspect: Option<&str>) -> String {
     }
 }
 
+/// That a comparison suggests another plan than the one that is about to be taken.
+#[must_use]
+pub(crate) fn suggested(plan: &Alternative, shown: Shown, zone: &TimeZone) -> String {
+    format!(
+        "The comparison below suggests another plan: {}, the form opens {}, and it holds in {} of {} \
+         tries. Take it there, or these anyway.",
+        pours(plan.pours.len()),
+        shown.date_and_time(plan.form_opens(), zone),
+        plan.held.held,
+        plan.held.tries
+    )
+}
+
 /// That pours would often not hold.
 #[must_use]
 pub(crate) fn unsteady(held: Held) -> String {
@@ -237,7 +250,7 @@ pub(crate) fn unsteady(held: Held) -> String {
     format!(
         "These times held in {} of {} tries, with the air up to 3 °C off, the resin up to 15 % faster \
          or slower and each pour up to half an hour early or late. In {} of them a layer passed the \
-         limit, in {missed} a window was missed. An alternative below may hold more often.",
+         limit, in {missed} a window was missed.",
         held.held, held.tries, held.too_hot
     )
 }

@@ -2,7 +2,7 @@
 
 use axum::http::StatusCode;
 use fondant_cast::document::{PourId, Split};
-use fondant_testkit::{TestApp, documents};
+use fondant_testkit::{TestApp, documents, eventually};
 use jiff::{SignedDuration, Timestamp};
 
 use crate::common::{get, post};
@@ -146,4 +146,27 @@ async fn a_touch_that_cannot_be_is_questioned_and_kept_once_it_is_sure() {
     let sure = [&hard[..], &[("fact_sure", "yes")]].concat();
     assert_eq!(post(&app, &format!("{pours}/facts"), &sure).await.status, StatusCode::OK);
     assert_eq!(open.facts(&app.app).await.unwrap().len(), 1);
+}
+
+/// "What *Take these times* takes is what is suggested."
+#[tokio::test]
+async fn times_that_a_comparison_does_not_suggest_are_questioned_before_they_are_taken() {
+    let app = TestApp::new(&documents::workshop(7, 22)).await.at_work();
+    let mut document = documents::river_top("Compared");
+    document.pours.split = Split::Equal { count: 2 };
+    let cast = app.create(&document).await;
+    let pours = format!("/casts/{cast}/pours");
+    eventually(&app.db, "the plans are compared", async || {
+        let page = get(&app, &format!("{pours}/alternatives")).await.text;
+        page.contains("suggested").then_some(())
+    })
+    .await;
+    let settle = format!("{pours}/settle");
+    let asked = post(&app, &settle, &[("revision", "1")]).await;
+    let taken = app.document(cast).await.pours.taken;
+    let is_question = asked.text.contains("The comparison below suggests another plan");
+    assert!(is_question && taken.is_empty(), "{}", asked.text);
+    let sure = post(&app, &settle, &[("revision", "1"), ("sure", "yes")]).await;
+    assert_eq!(sure.status, StatusCode::OK);
+    assert!(!app.document(cast).await.pours.taken.is_empty());
 }

@@ -4,10 +4,12 @@ use axum::extract::State;
 use axum::response::Response;
 use axum_htmx::HxRequest;
 use fondant_app::casts::pours::{self, Move};
+use fondant_app::jobs::{JobView, plans_by, plans_key};
 use fondant_app::records::CastId;
 use fondant_app::{App, Key};
 use fondant_cast::Standing;
 use fondant_cast::planning::STEADY;
+use fondant_cast::pours::as_given;
 use jiff::Timestamp;
 
 use super::act::{asking, done, number};
@@ -18,6 +20,7 @@ use crate::paths::casts::{ApplyFix, FitRest, MovePour, Release, Settle, TakePlan
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::error::WebError;
 use crate::ui::extract::{Typed, expected};
+use crate::ui::units::InUnits;
 use crate::words::pours as words;
 
 type Answer = Result<Response, WebError>;
@@ -68,7 +71,8 @@ pub(super) async fn settle(
     done(&app, &path, (asking(path.cast, is_fragment), &entries), outcome).await
 }
 
-/// What is to be said before pours are taken that often would not hold.
+/// What is to be said before pours are taken that often would not hold, or where a comparison of
+/// plans that is done suggests others.
 async fn unsteady(app: &App, cast: CastId) -> Result<Option<String>, WebError> {
     let visit = Visit::of(app, cast, Looking::default()).await?;
     if visit.worked.evaluation.standing == Standing::Taken {
@@ -76,7 +80,24 @@ async fn unsteady(app: &App, cast: CastId) -> Result<Option<String>, WebError> {
     }
     // Without pours there is nothing to take, which is told of where they are taken.
     let Ok(held) = pours::held(app, &visit.worked).await else { return Ok(None) };
-    Ok((held.held * 100 < STEADY * held.tries).then(|| words::unsteady(held)))
+    let is_shaky = held.held * 100 < STEADY * held.tries;
+    let other = suggested(app, &visit).await?;
+    let doubts = [is_shaky.then(|| words::unsteady(held)), other];
+    let doubts: Vec<String> = doubts.into_iter().flatten().collect();
+    Ok((!doubts.is_empty()).then(|| doubts.join(" ")))
+}
+
+/// The plan that a comparison suggests, where it is done and that is not the one proposed.
+async fn suggested(app: &App, visit: &Visit) -> Result<Option<String>, WebError> {
+    let compared = plans_key(&visit.worked)?;
+    let JobView::Done(plans) = plans_by(app, visit.open.shop.id, &compared).await? else {
+        return Ok(None);
+    };
+    let Ok(all) = &plans.result else { return Ok(None) };
+    let proposed = visit.worked.evaluation.pours.as_ref().map(as_given).unwrap_or_default();
+    let (shown, zone) = (visit.open.shop.shown(), visit.open.shop.hours().zone());
+    let other = all.iter().find(|plan| plan.is_suggested && plan.given() != proposed);
+    Ok(other.map(|plan| words::suggested(plan, shown, zone)))
 }
 
 /// Gives up the plan that was taken.

@@ -5,7 +5,8 @@ use fondant_cast::{Document, Evaluation, Inputs};
 use fondant_heat::bubbles::{self, Bubbles};
 use fondant_heat::bucket::pot_life_s;
 use fondant_heat::calibration::forecast::{self, Interval};
-use fondant_heat::{Air, Deepest, Poured};
+use fondant_heat::cooling::{Cooling, CoolingBy};
+use fondant_heat::{Accuracy, Air, Deepest, Goal, Poured, Stack};
 use fondant_materials::resin::{Record, ResinClass, ResinId};
 use fondant_numerics::Stop;
 use fondant_pours::Schedule;
@@ -13,6 +14,9 @@ use fondant_quantities::{Length, Span, Temperature};
 
 /// A warmer resin is compared by this, K.
 pub(super) const WARMER_K: f64 = 5.0;
+/// A cooling is followed for this long, s.
+const LONGEST_COOLED_S: f64 = 14.0 * 86_400.0;
+const HALF_HOUR_S: f64 = 1800.0;
 /// Waits in the bucket that are compared, minutes.
 const WAITS_MIN: [f64; 4] = [0.0, 5.0, 10.0, 20.0];
 
@@ -27,6 +31,8 @@ pub(crate) struct HeatExtras {
     pub(crate) pot_life: Option<Span>,
     pub(crate) peak: Option<Interval>,
     pub(crate) deepest: Option<Interval>,
+    /// How long a cooling that is never ended takes to bring the thickest layer past its peak.
+    pub(crate) past_peak: Option<Span>,
 }
 
 /// What rises out of the thickest layer of the plan.
@@ -41,7 +47,29 @@ pub(crate) struct Clearing {
 /// The thickest layer that is planned; all of it where nothing is.
 fn thickest(evaluation: &Evaluation) -> Length {
     let planned = evaluation.pours.as_ref().map(Schedule::thickest);
-    planned.unwrap_or_else(|_| evaluation.measured.fill.depth())
+    planned.unwrap_or_else(|_| evaluation.measured.filling().depth_in_one())
+}
+
+/// Until the thickest layer has cooled past its peak while it is kept cool, in whole half hours;
+/// `None` where it is not kept cool.
+fn past_peak(
+    document: &Document,
+    evaluation: &Evaluation,
+    depth: Length,
+    stop: &Stop,
+) -> Option<Span> {
+    let conditions = &document.conditions;
+    if conditions.cooling.by == CoolingBy::Nothing {
+        return None;
+    }
+    let poured = evaluation.heat.poured;
+    let cooling = Cooling { lasts: Span::ZERO, ..conditions.cooling };
+    let around = cooling.surroundings(Air::Steady(conditions.air.k()));
+    let around = around.with_sides(evaluation.heat.losses.at(depth));
+    let mut stack = Stack::new(&evaluation.resin, around, &Accuracy::coarse().until(stop));
+    stack.pour(depth.m(), poured.t_k, poured.conversion).ok()?;
+    stack.run(LONGEST_COOLED_S, Goal::Peak { enough_k: f64::INFINITY }).ok()?;
+    Some(Span::from_s((stack.time_s() / HALF_HOUR_S).ceil() * HALF_HOUR_S))
 }
 
 impl HeatExtras {
@@ -54,8 +82,8 @@ impl HeatExtras {
         stop: &Stop,
     ) -> Self {
         let (resin, poured) = (&evaluation.resin, evaluation.heat.poured);
-        let (fill, conditions) = (&evaluation.measured.fill, &document.conditions);
-        let depth = fill.depth();
+        let conditions = &document.conditions;
+        let depth = evaluation.measured.filling().depth_in_one();
         let column = conditions.cooling.surroundings(Air::Steady(conditions.air.k()));
         let between = |depth: Length| forecast::Layer {
             depth_m: depth.m(),
@@ -84,6 +112,7 @@ impl HeatExtras {
                 .map(Span::from_s),
             peak: forecast::peak(resin, &between(depth)).ok(),
             deepest: forecast::deepest(resin, &between(Length::from_m(safe))).ok(),
+            past_peak: past_peak(document, evaluation, thickest, stop),
         }
     }
 }

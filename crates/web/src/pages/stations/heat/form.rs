@@ -49,7 +49,10 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, shop: &Sho
     }
     if reader.entries.get("cooling_hours").is_some() {
         let mut hours = conditions.cooling.lasts.h();
-        reader.number("cooling_hours", &bounds::COOLING_HOURS, &mut hours);
+        // The button that ends it past the peak carries its own hours.
+        let is_past_peak = reader.entries.get("past_peak").is_some();
+        let name = if is_past_peak { "past_peak" } else { "cooling_hours" };
+        reader.number(name, &bounds::COOLING_HOURS, &mut hours);
         conditions.cooling.lasts = Span::from_h(hours);
     }
     reader.quantity("bucket", &bounds::BUCKET, &mut conditions.bucket);

@@ -2,7 +2,7 @@
 
 use askama::Template;
 use fondant_cast::Kind;
-use fondant_quantities::units::Unit;
+use fondant_quantities::units::{Unit, trimmed};
 
 use super::drawing::{self, Temperatures, axes_of_time};
 use super::extras::HeatExtras;
@@ -52,6 +52,8 @@ struct HeatBody {
     wait_says: String,
     waits: Vec<panels::Line>,
     bubbles: Vec<String>,
+    /// Hours after which cooling may end, where it does not end then already.
+    past_peak: Option<String>,
     forecast: String,
 }
 
@@ -95,6 +97,10 @@ pub(super) fn view(asked: &Asked<'_>, extras: &HeatExtras) -> askama::Result<Mar
         wait_says: panels::too_long(asked, extras),
         waits: Vec::new(),
         bubbles: panels::bubbles(asked, extras),
+        past_peak: extras
+            .past_peak
+            .filter(|past| (*past - document.conditions.cooling.lasts).s().abs() > 1.0)
+            .map(|past| format!("{} h", trimmed(past.h(), 1))),
         forecast: forecast(asked),
     };
     (body.bucket_says, body.waits) = panels::bucket(asked, extras);
