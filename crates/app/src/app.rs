@@ -11,6 +11,7 @@ use crate::compute::lanes::Lanes;
 use crate::compute::results::Results;
 use crate::error::AppError;
 use crate::events::Events;
+use crate::reading::{Readers, Reading};
 
 /// The application. Cheap to copy; all copies are one.
 #[derive(Clone)]
@@ -19,6 +20,7 @@ pub struct App {
     clock: Clock,
     weather: Arc<dyn ForecastSource>,
     pub(crate) lanes: Arc<Lanes>,
+    pub(crate) reading: Arc<Reading>,
     pub(crate) results: Arc<Results>,
     pub(crate) events: Events,
 }
@@ -38,6 +40,7 @@ impl App {
             clock,
             weather: Arc::new(SimulatedForecast::coast()),
             lanes: Arc::default(),
+            reading: Arc::default(),
             results: Arc::default(),
             events: Events::default(),
         }
@@ -47,6 +50,13 @@ impl App {
     #[must_use]
     pub fn with_weather(mut self, source: impl ForecastSource + 'static) -> Self {
         self.weather = Arc::new(source);
+        self
+    }
+
+    /// With other readers of files from outside.
+    #[must_use]
+    pub fn with_readers(mut self, readers: Readers) -> Self {
+        self.reading = Arc::new(Reading::by(readers));
         self
     }
 

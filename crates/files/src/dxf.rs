@@ -39,7 +39,7 @@ pub fn read(bytes: &[u8]) -> Result<Vec<Outline>, FileError> {
     let text = String::from_utf8_lossy(bytes);
     let pairs = pairs(&text)?;
     if !pairs.iter().any(|p| p.code == 0 && p.value == "SECTION") {
-        return Err(FileError::NotThis { wanted: "DXF" });
+        return Err(FileError::NotThis { wanted: "DXF".into() });
     }
     let unit = unit(&pairs)?;
     let mut pieces = Pieces::default();
@@ -66,11 +66,11 @@ fn pairs(text: &str) -> Result<Vec<Pair<'_>>, FileError> {
         }
         let line = index + 1;
         let code = code.parse().map_err(|_| match index {
-            0 => FileError::NotThis { wanted: "DXF" },
-            _ => FileError::BrokenLine { what: "a group code is not a number", line },
+            0 => FileError::NotThis { wanted: "DXF".into() },
+            _ => FileError::BrokenLine { what: "a group code is not a number".into(), line },
         })?;
         let Some((_, value)) = lines.next() else {
-            return Err(FileError::BrokenLine { what: "the file breaks off", line });
+            return Err(FileError::BrokenLine { what: "the file breaks off".into(), line });
         };
         pairs.push(Pair { code, value: value.trim(), line: line + 1 });
         if pairs.last().is_some_and(|p| p.code == 0 && p.value == "EOF") {
@@ -99,7 +99,7 @@ fn unit(pairs: &[Pair<'_>]) -> Result<Length, FileError> {
         "14" => 100.0,
         _ => {
             return Err(FileError::BrokenLine {
-                what: "its unit is not one of a drawing for a bench",
+                what: "its unit is not one of a drawing for a bench".into(),
                 line: pair.line,
             });
         }
@@ -141,7 +141,10 @@ fn entities<'a>(pairs: &'a [Pair<'a>]) -> Vec<Entity<'a>> {
 fn number(pair: &Pair<'_>) -> Result<f64, FileError> {
     match pair.value.parse::<f64>() {
         Ok(value) if value.is_finite() => Ok(value),
-        _ => Err(FileError::BrokenLine { what: "a coordinate is not a number", line: pair.line }),
+        _ => Err(FileError::BrokenLine {
+            what: "a coordinate is not a number".into(),
+            line: pair.line,
+        }),
     }
 }
 

@@ -7,6 +7,7 @@
 //! - [`stl`]: a solid from STL
 //! - [`photo`]: a photo, turned upright and freed of its metadata
 //! - [`made_up`]: a synthetic photo, for the demo and tests
+//! - [`reading`]: what is asked of a file and answered, to be read in a process of its own
 //! - [`logs`]: logs of thermometers
 //! - [`rings`]: lines and curves joined to closed outlines
 //!
@@ -22,13 +23,17 @@ pub mod dxf;
 pub mod logs;
 pub mod made_up;
 pub mod photo;
+pub mod reading;
 pub mod rings;
 pub mod stl;
 pub mod svg;
 
+use std::borrow::Cow;
+
 use fondant_quantities::Length;
 use fondant_shapes::geometry::homography::CornersError;
 use fondant_shapes::geometry::mesh::MeshError;
+use serde::{Deserialize, Serialize};
 
 /// Curves are flattened to within this of themselves.
 pub const FLATTENED_TO: Length = Length::from_mm(0.05);
@@ -42,7 +47,7 @@ pub const PHOTO_LIMIT: usize = 20 * 1024 * 1024;
 pub const MOST_POINTS: usize = 200_000;
 
 /// Why a file was not read.
-#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+#[derive(Debug, Clone, PartialEq, thiserror::Error, Serialize, Deserialize)]
 pub enum FileError {
     /// Nothing in it.
     #[error("the file is empty")]
@@ -59,13 +64,13 @@ pub enum FileError {
     #[error("this is no {wanted}")]
     NotThis {
         /// Name of the expected format.
-        wanted: &'static str,
+        wanted: Cow<'static, str>,
     },
     /// It breaks off or contradicts itself.
     #[error("{what}, at line {line}")]
     BrokenLine {
         /// Description of the fault.
-        what: &'static str,
+        what: Cow<'static, str>,
         /// Where, from 1.
         line: usize,
     },
@@ -74,7 +79,7 @@ pub enum FileError {
     Broken(String),
     /// It asks for more memory or work than it is given.
     #[error("it is too complicated: {0}")]
-    TooMuch(&'static str),
+    TooMuch(Cow<'static, str>),
     /// There is no closed outline in it.
     #[error("there is no closed outline in it")]
     NothingClosed {

@@ -7,6 +7,7 @@ use std::io::Cursor;
 use fondant_shapes::picture::Raster;
 use image::codecs::jpeg::JpegEncoder;
 use image::{DynamicImage, ImageDecoder, ImageFormat, ImageReader, Limits, RgbImage};
+use serde::{Deserialize, Serialize};
 use sha2::{Digest, Sha256};
 
 use crate::{FileError, PHOTO_LIMIT, sized};
@@ -21,9 +22,10 @@ const LONGEST_KEPT_PX: u32 = 4000;
 const QUALITY: u8 = 88;
 
 /// A photo as it is kept.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Photo {
     /// JPEG without metadata.
+    #[serde(skip)]
     pub jpeg: Vec<u8>,
     /// Pixels across.
     pub width: u32,
@@ -31,6 +33,14 @@ pub struct Photo {
     pub height: u32,
     /// SHA-256 of the JPEG, in hexadecimal.
     pub sha256: String,
+}
+
+impl Photo {
+    /// Whether the JPEG is the one that was hashed.
+    #[must_use]
+    pub(crate) fn is_whole(&self) -> bool {
+        sha256(&self.jpeg) == self.sha256
+    }
 }
 
 /// Reads a JPEG or PNG as a camera wrote it.
@@ -47,13 +57,15 @@ pub fn read(bytes: &[u8]) -> Result<Photo, FileError> {
 }
 
 fn decoded(bytes: &[u8]) -> Result<DynamicImage, FileError> {
-    let not_this = FileError::NotThis { wanted: "JPEG or PNG" };
+    let not_this = FileError::NotThis { wanted: "JPEG or PNG".into() };
     let format = image::guess_format(bytes).map_err(|_| not_this.clone())?;
     if !matches!(format, ImageFormat::Jpeg | ImageFormat::Png) {
         return Err(not_this);
     }
     let broken = |error: image::ImageError| match error {
-        image::ImageError::Limits(_) => FileError::TooMuch("it has more pixels than are read"),
+        image::ImageError::Limits(_) => {
+            FileError::TooMuch("it has more pixels than are read".into())
+        }
         error => FileError::Broken(format!("the picture cannot be read: {error}")),
     };
     let mut reader = ImageReader::with_format(Cursor::new(bytes), format);
@@ -65,7 +77,7 @@ fn decoded(bytes: &[u8]) -> Result<DynamicImage, FileError> {
     let mut decoder = reader.into_decoder().map_err(broken)?;
     // Some decoders take limits for hints: the size is looked at first.
     if decoder.total_bytes() > DECODING_BYTES {
-        return Err(FileError::TooMuch("it has more pixels than are read"));
+        return Err(FileError::TooMuch("it has more pixels than are read".into()));
     }
     let orientation = decoder.orientation().map_err(broken)?;
     let mut image = DynamicImage::from_decoder(decoder).map_err(broken)?;
@@ -81,7 +93,7 @@ pub fn raster(jpeg: &[u8]) -> Result<Raster, FileError> {
     let image = decoded(jpeg)?.into_rgb8();
     let (width, height) = image.dimensions();
     Raster::new(width as usize, height as usize, image.into_raw())
-        .ok_or(FileError::NotThis { wanted: "JPEG or PNG" })
+        .ok_or(FileError::NotThis { wanted: "JPEG or PNG".into() })
 }
 
 /// A picture in memory as it is kept.
@@ -91,7 +103,7 @@ pub fn raster(jpeg: &[u8]) -> Result<Raster, FileError> {
 pub fn keep(raster: &Raster) -> Result<Photo, FileError> {
     let size = |pixels: usize| u32::try_from(pixels).unwrap_or(u32::MAX);
     RgbImage::from_raw(size(raster.width()), size(raster.height()), raster.rgb().to_vec())
-        .ok_or(FileError::NotThis { wanted: "picture" })
+        .ok_or(FileError::NotThis { wanted: "picture".into() })
         .and_then(|image| kept(&image))
 }
 
@@ -100,11 +112,15 @@ fn kept(image: &RgbImage) -> Result<Photo, FileError> {
     image
         .write_with_encoder(JpegEncoder::new_with_quality(&mut jpeg, QUALITY))
         .map_err(|error| FileError::Broken(error.to_string()))?;
-    let mut sha256 = String::with_capacity(64);
-    for byte in Sha256::digest(&jpeg) {
-        let _ = write!(sha256, "{byte:02x}");
+    Ok(Photo { width: image.width(), height: image.height(), sha256: sha256(&jpeg), jpeg })
+}
+
+fn sha256(bytes: &[u8]) -> String {
+    let mut text = String::with_capacity(64);
+    for byte in Sha256::digest(bytes) {
+        let _ = write!(text, "{byte:02x}");
     }
-    Ok(Photo { width: image.width(), height: image.height(), jpeg, sha256 })
+    text
 }
 
 #[cfg(test)]
@@ -160,8 +176,14 @@ mod tests {
     #[test]
     fn what_is_no_photo_is_refused_with_its_reason() {
         assert_eq!(read(b""), Err(FileError::Empty));
-        assert_eq!(read(b"GIF89a........"), Err(FileError::NotThis { wanted: "JPEG or PNG" }));
-        assert_eq!(read(b"not a picture"), Err(FileError::NotThis { wanted: "JPEG or PNG" }));
+        assert_eq!(
+            read(b"GIF89a........"),
+            Err(FileError::NotThis { wanted: "JPEG or PNG".into() })
+        );
+        assert_eq!(
+            read(b"not a picture"),
+            Err(FileError::NotThis { wanted: "JPEG or PNG".into() })
+        );
         let cut = &png(50, 50)[..200];
         assert!(matches!(read(cut), Err(FileError::Broken(_))));
         let large = vec![0u8; PHOTO_LIMIT + 1];

@@ -28,7 +28,7 @@ impl Pieces {
     pub fn add(&mut self, line: Ring) -> Result<(), FileError> {
         self.points += line.len();
         if self.points > MOST_POINTS || self.lines.len() > MOST_PIECES {
-            return Err(FileError::TooMuch("too many points"));
+            return Err(FileError::TooMuch("too many points".into()));
         }
         if line.iter().any(|p| !p.x_m.is_finite() || !p.y_m.is_finite()) {
             return Err(FileError::Broken("a coordinate is not a number".into()));
@@ -65,7 +65,7 @@ impl Pieces {
         }
         closed.retain(|ring| signed_area_m2(ring).abs() > SPECK_M2);
         if closed.len() > MOST_CLOSED {
-            return Err(FileError::TooMuch("too many closed outlines"));
+            return Err(FileError::TooMuch("too many closed outlines".into()));
         }
         if closed.is_empty() {
             return Err(FileError::NothingClosed { open: loose });

@@ -20,7 +20,7 @@ pub fn read(bytes: &[u8], unit: Length) -> Result<Solid, FileError> {
     let is_text = bytes.trim_ascii_start().starts_with(b"solid");
     if !is_text {
         let count = bytes.get(80..HEADER).and_then(|b| b.try_into().ok()).map(u32::from_le_bytes);
-        let count = count.ok_or(FileError::NotThis { wanted: "STL" })? as usize;
+        let count = count.ok_or(FileError::NotThis { wanted: "STL".into() })? as usize;
         // The count is not believed before the bytes are there.
         let present = (bytes.len() - HEADER) / TRIANGLE;
         if count > present {
@@ -35,7 +35,7 @@ pub fn read(bytes: &[u8], unit: Length) -> Result<Solid, FileError> {
     for triangle in stl_io::create_stl_reader(&mut cursor).map_err(broken)? {
         let triangle = triangle.map_err(broken)?;
         if triangles.len() >= MOST_TRIANGLES {
-            return Err(FileError::TooMuch("more than a million triangles"));
+            return Err(FileError::TooMuch("more than a million triangles".into()));
         }
         triangles.push(triangle.vertices.map(|v| [v[0], v[1], v[2]]));
     }
@@ -100,7 +100,7 @@ mod tests {
         let open = read(tetrahedron(&FACES[..3]).as_bytes(), MM);
         assert_eq!(open, Err(FileError::Mesh(MeshError::Open { edges: 3 })));
         assert_eq!(read(b"", MM), Err(FileError::Empty));
-        assert_eq!(read(b"short", MM), Err(FileError::NotThis { wanted: "STL" }));
+        assert_eq!(read(b"short", MM), Err(FileError::NotThis { wanted: "STL".into() }));
         let lying = read(&binary(4_000_000_000, &FACES), MM);
         assert!(matches!(lying, Err(FileError::Broken(_))), "{lying:?}");
         assert!(read(b"solid x\nfacet normal a b c\n", MM).is_err());

@@ -25,21 +25,30 @@ const DEEPEST: usize = 60;
 /// [`FileError`]: why it was not read.
 pub fn read(bytes: &[u8]) -> Result<Vec<Outline>, FileError> {
     sized(bytes, DRAWING_LIMIT)?;
-    let text = std::str::from_utf8(bytes).map_err(|_| FileError::NotThis { wanted: "SVG" })?;
+    let text =
+        std::str::from_utf8(bytes).map_err(|_| FileError::NotThis { wanted: "SVG".into() })?;
     if !text.contains("<svg") && !text.contains(":svg") {
-        return Err(FileError::NotThis { wanted: "SVG" });
+        return Err(FileError::NotThis { wanted: "SVG".into() });
     }
     // Entities expand to many times themselves; no drawing program writes them.
     if text.contains("<!ENTITY") {
-        return Err(FileError::TooMuch("it defines entities of its own"));
+        return Err(FileError::TooMuch("it defines entities of its own".into()));
     }
     if text.matches("<use").count() > MOST_USES || text.matches(":use").count() > MOST_USES {
-        return Err(FileError::TooMuch("too many elements are drawn again by reference"));
+        return Err(FileError::TooMuch("too many elements are drawn again by reference".into()));
     }
     if deepest(text) > DEEPEST {
-        return Err(FileError::TooMuch("groups are nested too deeply"));
+        return Err(FileError::TooMuch("groups are nested too deeply".into()));
     }
-    let options = usvg::Options { dpi: 96.0, ..usvg::Options::default() };
+    let options = usvg::Options {
+        dpi: 96.0,
+        // A drawing names no other file, and no picture in it is an outline.
+        image_href_resolver: usvg::ImageHrefResolver {
+            resolve_data: Box::new(|_, _, _| None),
+            resolve_string: Box::new(|_, _| None),
+        },
+        ..usvg::Options::default()
+    };
     let tree = usvg::Tree::from_str(text, &options)
         .map_err(|error| FileError::Broken(error.to_string()))?;
     let mut pieces = Pieces::default();
@@ -99,7 +108,7 @@ fn flatten(data: &usvg::tiny_skia_path::Path, pieces: &mut Pieces) -> Result<(),
     kurbo::flatten(path, FLATTENED_TO.m() / PIXEL_M, |element| {
         count += 1;
         if failed.is_some() || count > crate::MOST_POINTS {
-            failed.get_or_insert(FileError::TooMuch("too many points"));
+            failed.get_or_insert(FileError::TooMuch("too many points".into()));
             return;
         }
         match element {
@@ -220,8 +229,8 @@ mod tests {
     #[test]
     fn what_is_no_drawing_is_refused_with_its_reason() {
         assert_eq!(read(b""), Err(FileError::Empty));
-        assert_eq!(read_text("hello"), Err(FileError::NotThis { wanted: "SVG" }));
-        assert_eq!(read(&[0xff, 0xfe, 0x00]), Err(FileError::NotThis { wanted: "SVG" }));
+        assert_eq!(read_text("hello"), Err(FileError::NotThis { wanted: "SVG".into() }));
+        assert_eq!(read(&[0xff, 0xfe, 0x00]), Err(FileError::NotThis { wanted: "SVG".into() }));
         assert!(matches!(read_text("<svg"), Err(FileError::Broken(_))));
         let open = svg("width=\"9mm\" height=\"9mm\"", "<path d=\"M0 0L10 0L10 10\"/>");
         assert!(matches!(read_text(&open), Err(FileError::NothingClosed { open: 1 })));

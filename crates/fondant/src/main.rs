@@ -2,6 +2,7 @@
 
 mod demo;
 mod model;
+mod read;
 mod running;
 mod serve;
 mod work;
@@ -10,6 +11,7 @@ use std::path::{Path, PathBuf};
 use std::process::ExitCode;
 
 use clap::{Parser, Subcommand};
+use fondant_files::reading::Asked;
 
 /// Plans resin pours with timber: sizes, heat, layers and hours.
 #[derive(Debug, Parser)]
@@ -25,6 +27,12 @@ enum Command {
     Serve(serve::ServeArguments),
     /// Work on long jobs for servers on the same database.
     Work(work::WorkArguments),
+    /// Read a file from outside on standard input, within limits of memory and time, and answer in
+    /// JSON: svg, dxf, photo, or stl:METRES with the length of its unit.
+    Read {
+        /// What the file is to be read as.
+        kind: Asked,
+    },
     /// Compute the heat and cure model for the cases of a JSON file.
     Model {
         /// The file of cases; its resins stand beside it.
@@ -39,11 +47,12 @@ fn main() -> ExitCode {
     match Arguments::parse().command {
         Command::Serve(arguments) => ended(serve::run(&arguments)),
         Command::Work(arguments) => ended(work::run(&arguments)),
+        Command::Read { kind } => ended(read::run(kind)),
         Command::Model { file, check } => model(&file, check),
     }
 }
 
-fn ended(result: Result<(), running::RunError>) -> ExitCode {
+fn ended(result: Result<(), impl std::error::Error>) -> ExitCode {
     match result {
         Ok(()) => ExitCode::SUCCESS,
         Err(error) => fail(&error),

@@ -4,7 +4,7 @@ use std::future::Future;
 use std::time::Duration;
 
 use clap::{Args, ValueEnum};
-use fondant_app::{App, AppError, Clock, beginning};
+use fondant_app::{App, AppError, Clock, Readers, beginning};
 use fondant_store::{Store, StoreError};
 use tokio::signal::unix::{SignalKind, signal};
 use tokio_util::sync::CancellationToken;
@@ -76,6 +76,7 @@ impl RunArguments {
             let end = ended_by_signal();
             let store = Store::connect(&self.database_url).await?;
             let app = App::new(store.clone(), Clock::system());
+            let app = app.with_readers(Readers::Program(std::env::current_exe()?));
             beginning::migrate(&app).await?;
             let result = command(app, end).await;
             // What holds a connection still has half a second; a pool that does not close is dropped.

@@ -80,8 +80,7 @@ pub async fn add(
     file: Vec<u8>,
     request: &Request,
 ) -> Result<Result<PhotoId, FileError>, AppError> {
-    let read = app.compute_beside(move |_| photo::read(&file)).await?;
-    let read = match read {
+    let read = match app.read_photo(file).await? {
         Ok(read) => read,
         Err(error) => return Ok(Err(error)),
     };

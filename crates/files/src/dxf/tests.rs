@@ -64,7 +64,7 @@ fn the_header_names_the_unit() {
 #[test]
 fn what_is_broken_is_refused_at_its_line() {
     assert_eq!(read(b""), Err(FileError::Empty));
-    assert_eq!(read(b"hello\nworld\n"), Err(FileError::NotThis { wanted: "DXF" }));
+    assert_eq!(read(b"hello\nworld\n"), Err(FileError::NotThis { wanted: "DXF".into() }));
     for odd in ["NaN", "inf", "1e400", "x"] {
         let text = drawing("", &format!("0\nLINE\n10\n{odd}\n20\n0\n11\n1\n21\n1\n"));
         assert!(

@@ -7,5 +7,6 @@ mod path;
 mod pours;
 mod processes;
 mod program;
+mod reading;
 mod screenshots;
 mod stages;

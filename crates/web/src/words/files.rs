@@ -87,10 +87,10 @@ mod tests {
         let errors = [
             FileError::Empty,
             FileError::TooLarge { bytes: 200 << 20, most: 20 << 20 },
-            FileError::NotThis { wanted: "SVG" },
-            FileError::BrokenLine { what: "a coordinate is not a number", line: 8 },
+            FileError::NotThis { wanted: "SVG".into() },
+            FileError::BrokenLine { what: "a coordinate is not a number".into(), line: 8 },
             FileError::Broken("x".into()),
-            FileError::TooMuch("too many points"),
+            FileError::TooMuch("too many points".into()),
             FileError::NothingClosed { open: 3 },
             FileError::Mesh(MeshError::Open { edges: 3 }),
             FileError::Mesh(MeshError::Tangled { edges: 2 }),

@@ -7,7 +7,9 @@ use super::{Point, signed_area_m2};
 use fondant_quantities::Length;
 
 /// Why four corners square nothing up.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, thiserror::Error)]
+#[derive(
+    Debug, Clone, Copy, PartialEq, Eq, thiserror::Error, serde::Serialize, serde::Deserialize,
+)]
 pub enum CornersError {
     /// Fewer than four pairs.
     #[error("four corners are needed")]

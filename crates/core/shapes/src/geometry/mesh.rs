@@ -8,7 +8,7 @@ use fondant_quantities::{Length, Volume};
 pub type Corner = [f32; 3];
 
 /// What is known of a mesh that is closed.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, serde::Serialize, serde::Deserialize)]
 pub struct Solid {
     /// Volume.
     pub volume: Volume,
@@ -21,7 +21,7 @@ pub struct Solid {
 }
 
 /// Why a mesh has no volume.
-#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error)]
+#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error, serde::Serialize, serde::Deserialize)]
 pub enum MeshError {
     /// Nothing in it.
     #[error("it has no triangles")]

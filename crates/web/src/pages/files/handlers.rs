@@ -8,10 +8,10 @@ use axum_extra::routing::RouterExt;
 use axum_typed_multipart::TryFromMultipart;
 use fondant_app::casts::{self, Open, photos};
 use fondant_app::records::CastId;
-use fondant_app::{App, AppError, Request};
+use fondant_app::{App, AppError, Drawing, Request};
 use fondant_cast::Document;
 use fondant_cast::document::Placing;
-use fondant_files::{DRAWING_LIMIT, FLATTENED_TO, MESH_LIMIT, PHOTO_LIMIT, dxf, stl, svg};
+use fondant_files::{DRAWING_LIMIT, FLATTENED_TO, MESH_LIMIT, PHOTO_LIMIT};
 use fondant_quantities::{Length, Mass, bounds};
 
 use super::view::FilesPage;
@@ -90,11 +90,12 @@ async fn add_outlines(
 ) -> Answer {
     let OutlinesForm { outlines: file, revision, place } = form.data;
     let is_dxf = file.name.to_lowercase().ends_with(".dxf");
-    let read = move |_: &_| {
-        let bytes = file.bytes()?;
-        if is_dxf { dxf::read(&bytes) } else { svg::read(&bytes) }
+    let drawing = if is_dxf { Drawing::Dxf } else { Drawing::Svg };
+    let read = match file.bytes() {
+        Ok(bytes) => app.read_outlines(drawing, bytes).await?,
+        Err(error) => Err(error),
     };
-    let outlines = match app.compute_beside(read).await? {
+    let outlines = match read {
         Ok(outlines) => outlines,
         Err(error) => return refused(&app, cast, "outlines", files::file(&error)).await,
     };
@@ -161,7 +162,10 @@ async fn add_mesh(
     reader.choice("unit", &units.map(|(name, mm)| (name, Length::from_mm(mm))), &mut unit);
     let mut refusals = reader.refusals;
     let name = file.name.clone();
-    let solid = app.compute_beside(move |_| stl::read(&file.bytes()?, unit)).await?;
+    let solid = match file.bytes() {
+        Ok(bytes) => app.read_solid(unit, bytes).await?,
+        Err(error) => Err(error),
+    };
     let solid = solid.map_err(|error| refusals.add("mesh", files::file(&error))).ok();
     match solid.filter(|_| refusals.is_empty()) {
         Some(solid) => {

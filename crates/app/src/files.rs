@@ -1,0 +1,91 @@
+//! Files from outside, read as what they are.
+
+use fondant_files::FileError;
+use fondant_files::photo::Photo;
+use fondant_files::reading::{Answer, Asked};
+use fondant_quantities::Length;
+use fondant_shapes::geometry::Outline;
+use fondant_shapes::geometry::mesh::Solid;
+
+use crate::app::App;
+use crate::error::AppError;
+use crate::reading::Readers;
+
+/// A drawing that was brought in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Drawing {
+    /// SVG.
+    Svg,
+    /// DXF.
+    Dxf,
+}
+
+impl App {
+    /// Reads a file from outside.
+    async fn read_file(
+        &self,
+        asked: Asked,
+        bytes: Vec<u8>,
+    ) -> Result<Result<Answer, FileError>, AppError> {
+        match &self.reading.readers {
+            Readers::Program(program) => self.reading.read(program, asked, &bytes).await,
+            Readers::Here => self.compute_beside(move |_| asked.read(&bytes)).await,
+        }
+    }
+
+    /// Closed outlines of a drawing.
+    ///
+    /// # Errors
+    /// The inner error says why the file was not read; [`AppError::Busy`], [`AppError::Fault`].
+    pub async fn read_outlines(
+        &self,
+        drawing: Drawing,
+        bytes: Vec<u8>,
+    ) -> Result<Result<Vec<Outline>, FileError>, AppError> {
+        let asked = match drawing {
+            Drawing::Svg => Asked::Svg,
+            Drawing::Dxf => Asked::Dxf,
+        };
+        match self.read_file(asked, bytes).await? {
+            Ok(Answer::Outlines(outlines)) => Ok(Ok(outlines)),
+            other => unlike(other),
+        }
+    }
+
+    /// The solid in a mesh whose unit is so long.
+    ///
+    /// # Errors
+    /// As [`App::read_outlines`].
+    pub async fn read_solid(
+        &self,
+        unit: Length,
+        bytes: Vec<u8>,
+    ) -> Result<Result<Solid, FileError>, AppError> {
+        match self.read_file(Asked::Stl { unit }, bytes).await? {
+            Ok(Answer::Solid(solid)) => Ok(Ok(solid)),
+            other => unlike(other),
+        }
+    }
+
+    /// A photo as a camera wrote it.
+    ///
+    /// # Errors
+    /// As [`App::read_outlines`].
+    pub(crate) async fn read_photo(
+        &self,
+        bytes: Vec<u8>,
+    ) -> Result<Result<Photo, FileError>, AppError> {
+        match self.read_file(Asked::Photo, bytes).await? {
+            Ok(Answer::Photo(photo)) => Ok(Ok(photo)),
+            other => unlike(other),
+        }
+    }
+}
+
+/// A refusal; another answer than was asked for is a fault of the program.
+fn unlike<T>(answer: Result<Answer, FileError>) -> Result<Result<T, FileError>, AppError> {
+    match answer {
+        Err(error) => Ok(Err(error)),
+        Ok(_) => Err(AppError::fault("a reader answered another question")),
+    }
+}

@@ -1,0 +1,124 @@
+//! Files from outside, each read in a process of its own: nothing in a file takes the server's
+//! memory, holds up its pages or ends it.
+
+use std::os::unix::process::ExitStatusExt;
+use std::path::{Path, PathBuf};
+use std::process::{ExitStatus, Stdio};
+use std::sync::Arc;
+use std::time::Duration;
+
+use fondant_files::FileError;
+use fondant_files::reading::{Answer, Asked, answered};
+use tokio::io::{AsyncReadExt, AsyncWriteExt};
+use tokio::process::{Child, Command};
+use tokio::sync::Semaphore;
+
+use crate::error::AppError;
+
+/// Processes that read at a time; each may take a gigabyte.
+const MOST_AT_ONCE: usize = 2;
+/// Files that may wait for their turn.
+const MOST_WAITING: usize = 24;
+/// Longest that a file is read.
+const DEADLINE: Duration = Duration::from_secs(30);
+/// Largest answer, bytes: the outlines of a drawing of most points, or a photo.
+const ANSWER_LIMIT: u64 = 64 * 1024 * 1024;
+/// The signal that ends a process which has spent its time on the processor.
+const SIGXCPU: i32 = 24;
+const SIGKILL: i32 = 9;
+
+/// Who reads files from outside.
+#[derive(Debug, Clone, Default)]
+pub enum Readers {
+    /// A process of its own of this program, for each file.
+    Program(PathBuf),
+    /// This process: for tests of pages, which have no program.
+    #[default]
+    Here,
+}
+
+/// The readers of a process, and whose turn it is.
+#[derive(Debug)]
+pub(crate) struct Reading {
+    pub(crate) readers: Readers,
+    turns: Semaphore,
+    places: Arc<Semaphore>,
+}
+
+impl Default for Reading {
+    fn default() -> Self {
+        Self::by(Readers::default())
+    }
+}
+
+impl Reading {
+    pub(crate) fn by(readers: Readers) -> Self {
+        Self {
+            readers,
+            turns: Semaphore::new(MOST_AT_ONCE),
+            places: Arc::new(Semaphore::new(MOST_AT_ONCE + MOST_WAITING)),
+        }
+    }
+
+    pub(crate) async fn read(
+        &self,
+        program: &Path,
+        asked: Asked,
+        bytes: &[u8],
+    ) -> Result<Result<Answer, FileError>, AppError> {
+        let _place = self.places.try_acquire().map_err(|_| AppError::Busy)?;
+        let _turn = self.turns.acquire().await.map_err(AppError::fault)?;
+        // It needs nothing of where the server stands, and is ended with whoever asked.
+        let mut process = Command::new(program)
+            .args(["read", &asked.to_string()])
+            .env_clear()
+            .current_dir("/")
+            .stdin(Stdio::piped())
+            .stdout(Stdio::piped())
+            .stderr(Stdio::null())
+            .kill_on_drop(true)
+            .spawn()
+            .map_err(AppError::fault)?;
+        match tokio::time::timeout(DEADLINE, exchanged(&mut process, bytes)).await {
+            Ok(Ok((written, status))) => {
+                Ok(answered(&written).unwrap_or_else(|| Err(ended(status))))
+            }
+            Ok(Err(error)) => Err(AppError::fault(error)),
+            Err(_) => Ok(Err(too_long())),
+        }
+    }
+}
+
+/// What a process writes that is given a file, and how it ends.
+async fn exchanged(process: &mut Child, bytes: &[u8]) -> std::io::Result<(Vec<u8>, ExitStatus)> {
+    let (input, output) = (process.stdin.take(), process.stdout.take());
+    let give = async {
+        if let Some(mut input) = input {
+            // One that has seen enough closes its end.
+            let _ = input.write_all(bytes).await;
+        }
+    };
+    let take = async {
+        let mut written = Vec::new();
+        if let Some(output) = output {
+            output.take(ANSWER_LIMIT).read_to_end(&mut written).await?;
+        }
+        Ok::<_, std::io::Error>(written)
+    };
+    let ((), written) = tokio::join!(give, take);
+    Ok((written?, process.wait().await?))
+}
+
+fn too_long() -> FileError {
+    FileError::TooMuch("reading it takes too long".into())
+}
+
+/// What is said of a process that has come to its end without an answer.
+fn ended(status: ExitStatus) -> FileError {
+    match status.signal() {
+        Some(SIGXCPU | SIGKILL) => too_long(),
+        _ => {
+            FileError::TooMuch("it needs more memory, or is nested deeper, than is allowed".into())
+        }
+    }
+}

@@ -1,0 +1,188 @@
+//! What is asked of a file from outside, and what is answered: so that a process of its own can
+//! read it, which nothing in the file can make the server pay for.
+//!
+//! The file comes in on standard input. The answer goes out on standard output: one line of JSON,
+//! and after it the picture, where the answer has one.
+
+use std::io::{Read as _, Write};
+
+use fondant_quantities::Length;
+use fondant_shapes::geometry::Outline;
+use fondant_shapes::geometry::mesh::Solid;
+use serde::{Deserialize, Serialize};
+
+use crate::photo::Photo;
+use crate::{DRAWING_LIMIT, FileError, MESH_LIMIT, PHOTO_LIMIT, dxf, photo, stl, svg};
+
+/// What a file is to be read as.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub enum Asked {
+    /// Outlines from SVG.
+    Svg,
+    /// Outlines from DXF.
+    Dxf,
+    /// A solid from STL, whose unit is so long.
+    Stl {
+        /// Length of its unit.
+        unit: Length,
+    },
+    /// A photo.
+    Photo,
+}
+
+/// What was read.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub enum Answer {
+    /// Closed outlines.
+    Outlines(Vec<Outline>),
+    /// A solid.
+    Solid(Solid),
+    /// A photo; its JPEG follows the line of JSON.
+    Photo(Photo),
+}
+
+/// A word for what a file is to be read as that is none.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+#[error("{0} is not svg, dxf, photo, or stl: and the metres of its unit")]
+pub struct NotAsked(String);
+
+impl std::fmt::Display for Asked {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        match self {
+            Self::Svg => f.write_str("svg"),
+            Self::Dxf => f.write_str("dxf"),
+            Self::Stl { unit } => write!(f, "stl:{}", unit.m()),
+            Self::Photo => f.write_str("photo"),
+        }
+    }
+}
+
+impl std::str::FromStr for Asked {
+    type Err = NotAsked;
+
+    fn from_str(text: &str) -> Result<Self, NotAsked> {
+        let unit = || text.strip_prefix("stl:")?.parse().ok().filter(|m: &f64| *m > 0.0);
+        match text {
+            "svg" => Ok(Self::Svg),
+            "dxf" => Ok(Self::Dxf),
+            "photo" => Ok(Self::Photo),
+            _ => unit()
+                .map(|metres| Self::Stl { unit: Length::from_m(metres) })
+                .ok_or_else(|| NotAsked(text.to_owned())),
+        }
+    }
+}
+
+impl Asked {
+    /// Most bytes of such a file.
+    #[must_use]
+    pub const fn limit(self) -> usize {
+        match self {
+            Self::Svg | Self::Dxf => DRAWING_LIMIT,
+            Self::Stl { .. } => MESH_LIMIT,
+            Self::Photo => PHOTO_LIMIT,
+        }
+    }
+
+    /// Reads a file in this process.
+    ///
+    /// # Errors
+    /// [`FileError`]: why it was not read.
+    pub fn read(self, bytes: &[u8]) -> Result<Answer, FileError> {
+        match self {
+            Self::Svg => svg::read(bytes).map(Answer::Outlines),
+            Self::Dxf => dxf::read(bytes).map(Answer::Outlines),
+            Self::Stl { unit } => stl::read(bytes, unit).map(Answer::Solid),
+            Self::Photo => photo::read(bytes).map(Answer::Photo),
+        }
+    }
+
+    /// Reads a file from one stream and writes the answer to another.
+    ///
+    /// # Errors
+    /// Those of the streams. Why a file was not read is an answer.
+    pub fn answer(self, input: impl std::io::Read, mut output: impl Write) -> std::io::Result<()> {
+        let mut bytes = Vec::new();
+        // One byte more than is read shows that it is too large.
+        input.take(self.limit() as u64 + 1).read_to_end(&mut bytes)?;
+        let read = self.read(&bytes);
+        serde_json::to_writer(&mut output, &read)?;
+        output.write_all(b"\n")?;
+        if let Ok(Answer::Photo(photo)) = &read {
+            output.write_all(&photo.jpeg)?;
+        }
+        output.flush()
+    }
+}
+
+/// The answer that a process has written; `None` where it is none, since the process came to its
+/// end before.
+#[must_use]
+pub fn answered(written: &[u8]) -> Option<Result<Answer, FileError>> {
+    let line = written.iter().position(|byte| *byte == b'\n')?;
+    let mut answer: Result<Answer, FileError> = serde_json::from_slice(&written[..line]).ok()?;
+    if let Ok(Answer::Photo(photo)) = &mut answer {
+        photo.jpeg = written[line + 1..].to_vec();
+        if !photo.is_whole() {
+            return None;
+        }
+    }
+    Some(answer)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::made_up;
+
+    fn through(asked: Asked, file: &[u8]) -> Result<Answer, FileError> {
+        let mut written = Vec::new();
+        asked.answer(file, &mut written).unwrap();
+        answered(&written).unwrap()
+    }
+
+    const SQUARE: &[u8] = br#"<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm"
+        viewBox="0 0 100 100"><rect width="33.3" height="20"/></svg>"#;
+
+    #[test]
+    fn an_answer_that_was_written_is_the_one_that_was_read() {
+        assert_eq!(through(Asked::Svg, SQUARE), Asked::Svg.read(SQUARE));
+        assert_eq!(through(Asked::Dxf, b"nothing"), Asked::Dxf.read(b"nothing"));
+        let photo = photo::keep(&made_up::slab_photo(240).unwrap()).unwrap();
+        assert_eq!(through(Asked::Photo, &photo.jpeg), Asked::Photo.read(&photo.jpeg));
+        let unit = Length::from_mm(25.4);
+        let asked = Asked::Stl { unit };
+        assert_eq!(through(asked, b"solid x\nendsolid x\n"), asked.read(b"solid x\nendsolid x\n"));
+    }
+
+    #[test]
+    fn what_is_asked_is_told_in_a_word() {
+        let stl = |mm| Asked::Stl { unit: Length::from_mm(mm) };
+        for asked in [Asked::Svg, Asked::Dxf, Asked::Photo, stl(1.0), stl(25.4)] {
+            assert_eq!(asked.to_string().parse(), Ok(asked));
+        }
+        for word in ["", "pdf", "stl", "stl:", "stl:-1", "stl:NaN", "svg "] {
+            assert!(word.parse::<Asked>().is_err(), "{word}");
+        }
+    }
+
+    #[test]
+    fn what_breaks_off_is_no_answer() {
+        let photo = photo::keep(&made_up::slab_photo(240).unwrap()).unwrap();
+        let mut written = Vec::new();
+        Asked::Photo.answer(&*photo.jpeg, &mut written).unwrap();
+        for end in [0, 10, written.len() / 2, written.len() - 1] {
+            assert_eq!(answered(&written[..end]), None, "{end}");
+        }
+        assert!(answered(b"thread main panicked\n").is_none());
+    }
+
+    #[test]
+    fn no_more_than_the_limit_is_taken_in() {
+        let endless = std::io::repeat(b'<');
+        let mut written = Vec::new();
+        Asked::Svg.answer(endless, &mut written).unwrap();
+        let refused = answered(&written).unwrap();
+        assert!(matches!(refused, Err(FileError::TooLarge { most: DRAWING_LIMIT, .. })));
+    }
+}
