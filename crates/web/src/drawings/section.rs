@@ -1,12 +1,13 @@
 //! The cast cut across, to scale: bed, boards, inserts, cavities and layers.
 
-use fondant_pours::layers::{Layer, LayerKind};
+use fondant_pours::layers::Layer;
 use fondant_quantities::Length;
 use fondant_shapes::volume::Fill;
 use fondant_shapes::volume::layout::{Bed, CutThing, Layout, What};
 
 use crate::svg::{Frame, Markup, Svg};
 use crate::ui::units::Shown;
+use crate::words::layers;
 
 /// Data of the drawing of a section.
 #[derive(Debug)]
@@ -350,23 +351,20 @@ fn levels(svg: &mut Svg, section: &Section<'_>, canvas: &Canvas, frame: Frame) {
     let right = canvas.x(canvas.to) + 8.0;
     let foot = section.foot();
     let mut lowest_free = f64::INFINITY;
-    let name = |index: usize, layer: &Layer| {
+    let name = |layer: &Layer| {
         let depth = section.shown.length(layer.depth());
-        match (layer.kind == LayerKind::Base, frame.is_narrow()) {
-            (_, true) => depth,
-            (true, _) => format!("base, {depth}"),
-            (false, _) => {
-                let first_main = usize::from(section.fill.base() > Length::ZERO);
-                format!("layer {}, {depth}", index + 1 - first_main)
-            }
+        if frame.is_narrow() {
+            return depth;
         }
+        let name = layers::name(layer.kind);
+        format!("{}, {depth}", name.trim_start_matches("the "))
     };
-    for (index, layer) in section.layers.iter().enumerate() {
+    for layer in section.layers {
         let y = 0.5 * (canvas.y(foot + layer.from) + canvas.y(foot + layer.to));
         let text_y = y.min(lowest_free);
         lowest_free = text_y - 16.0;
         svg.polyline("dim", &[(right - 6.0, y), (right + 6.0, text_y), (right + 14.0, text_y)]);
-        svg.text("s12", right + 18.0, text_y + 4.0, &name(index, layer));
+        svg.text("s12", right + 18.0, text_y + 4.0, &name(layer));
     }
 }
 

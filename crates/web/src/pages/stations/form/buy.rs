@@ -7,6 +7,7 @@ use fondant_quantities::{Money, bounds};
 use crate::pages::stations::asked::Asked;
 use crate::ui::group::Group;
 use crate::ui::units::money;
+use crate::words::layers::capitalised;
 
 /// What to buy, and how sure it is.
 pub(super) struct Buy {
@@ -71,7 +72,8 @@ fn kits(n: u32) -> String {
 /// What is bought of the resin of a stage, by the kit that the shelf has.
 fn other(asked: &Asked<'_>, need: &Need) -> String {
     let shown = asked.shown;
-    let needed = format!("{}: {} mixed", need.resin.name, shown.volume(need.parts.volume));
+    let needed =
+        format!("{}: {} mixed", capitalised(&need.resin.name), shown.volume(need.parts.volume));
     if need.resin.kit.is_none() {
         return format!("{needed}. Its kit is not on the shelf yet.");
     }

@@ -4,6 +4,7 @@ use askama::Template;
 use fondant_app::records::FormRecord;
 use fondant_cast::mix::bucket_residue;
 use fondant_cast::{Kind, Need};
+use fondant_pours::layers::Layer;
 use fondant_quantities::units::trimmed;
 use fondant_quantities::{Length, bounds};
 
@@ -22,6 +23,7 @@ use crate::svg::{ASIDE, Markup, WIDE, both};
 use crate::ui::field::Fields;
 use crate::ui::figure::Figure;
 use crate::ui::group::Group;
+use crate::words::layers::capitalised;
 
 /// What a floor out of flat adds, for the sentence about it.
 const UNEVEN_FLOOR: Length = Length::from_mm(0.5);
@@ -66,7 +68,10 @@ pub(super) fn view(asked: &Asked<'_>, forms: &[FormRecord]) -> askama::Result<Ma
     let layers: Vec<_> = evaluation
         .pours
         .as_ref()
-        .map(|schedule| schedule.pours.iter().map(|pour| pour.layer).collect())
+        .map(|schedule| {
+            let layers = schedule.pours.iter().map(|pour| pour.layer);
+            layers.filter(Layer::is_in_form).collect()
+        })
         .unwrap_or_default();
     let mut cut = asked.section();
     cut.layers = &layers;
@@ -81,11 +86,16 @@ pub(super) fn view(asked: &Asked<'_>, forms: &[FormRecord]) -> askama::Result<Ma
         refusal: asked.refusal(),
         section: both(WIDE, |frame| section::draw(&cut, extent, frame)),
         section_caption: format!("Cut {} from the left end, to scale", shown.length(cut.at)),
-        lines: sizing.lines.iter().map(|line| volume_row(line, shown)).collect(),
-        total: shown.volume(sizing.total),
-        total_other: shown.other().volume(sizing.total),
+        lines: sizing
+            .lines
+            .iter()
+            .map(|line| volume_row(line, shown))
+            .chain(flood_row(asked))
+            .collect(),
+        total: shown.volume(evaluation.total()),
+        total_other: shown.other().volume(evaluation.total()),
         sources: sizing.contributions.iter().map(|c| source(c, shown)).collect(),
-        uncertainty: shown.volume(sizing.uncertainty),
+        uncertainty: shown.volume(evaluation.uncertainty()),
         uneven_floor: if kind.has_form() {
             format!(
                 "Not in it: a floor out of flat. {} more under it all is {}.",
@@ -160,21 +170,43 @@ fn fill_group(fields: &Fields<'_>, asked: &Asked<'_>) -> Group {
     Group::new("How it is filled", all)
 }
 
+/// What a flood coat takes, mixed.
+fn flood_row(asked: &Asked<'_>) -> Option<VolumeRow> {
+    let (shown, flood) = (asked.shown, asked.document.stages.flood.as_ref()?);
+    let face = asked.document.piece.length * asked.document.piece.width;
+    Some(VolumeRow {
+        what: "Flood coat",
+        why: format!(
+            "{} × {} of finished face, {} % runs off, with what stays in buckets",
+            shown.area(face),
+            shown.length(flood.thickness),
+            trimmed(flood.run_off_ratio * 100.0, 0)
+        ),
+        volume: shown.volume(asked.evaluation.total() - asked.measured().sizing.total),
+    })
+}
+
 fn parts(asked: &Asked<'_>) -> Vec<PartRow> {
     let (shown, needs) = (asked.shown, &asked.evaluation.needs);
-    let row = |part: &str, resin: &str, mass, volume| PartRow {
-        // With one resin its name says nothing.
-        part: if needs.len() > 1 { format!("{part}, {resin}") } else { part.to_owned() },
+    let row = |part: &'static str, mass, volume| PartRow {
+        part: part.to_owned(),
         mass: shown.mass(mass),
         volume: shown.volume(volume),
     };
     let rows = |need: &Need| {
-        let (p, name) = (need.parts, need.resin.name.as_str());
-        [
-            row("A, resin", name, p.a_mass, p.a_volume),
-            row("B, hardener", name, p.b_mass, p.b_volume),
-            row("Mixed", name, p.mass, p.volume),
-        ]
+        let p = need.parts;
+        let heading = PartRow {
+            part: capitalised(&need.resin.name),
+            mass: String::new(),
+            volume: String::new(),
+        };
+        // With one resin its name says nothing.
+        let heading = (needs.len() > 1).then_some(heading);
+        heading.into_iter().chain([
+            row("A, resin", p.a_mass, p.a_volume),
+            row("B, hardener", p.b_mass, p.b_volume),
+            row("Mixed", p.mass, p.volume),
+        ])
     };
     needs.iter().flat_map(rows).collect()
 }
