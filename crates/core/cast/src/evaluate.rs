@@ -253,8 +253,13 @@ fn needs(document: &Document, measured: &Measured, resins: &[Calibrated]) -> Vec
     let layers = measured.filling().split(1);
     let first = layers.first().map_or(0, |layer| layer.resin);
     let seal = document.seals().then(|| Layer { resin: first, ..seal_coat(sizing.bare) });
+    let cracks = measured.stages.cracks.map(|cracks| cracks.layer());
     let need = |(number, resin): (usize, &Calibrated)| {
-        let own = layers.iter().chain(&seal).filter(|layer| usize::from(layer.resin) == number);
+        let own = layers
+            .iter()
+            .chain(&seal)
+            .chain(&cracks)
+            .filter(|layer| usize::from(layer.resin) == number);
         let volume = own.map(|layer| mixed.of(layer)).sum();
         let uncertainty = sizing.uncertainty * (volume / sizing.total);
         let buying = match (number, &resin.kit) {

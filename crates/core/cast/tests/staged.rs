@@ -1,7 +1,7 @@
 //! Casts of several pours and resins: measured, bought, modelled, scheduled.
 
 use fondant_cast::checks::StagesError;
-use fondant_cast::document::{Contents, Flood, Stage, Stages};
+use fondant_cast::document::{Contents, CracksFirst, Flood, Stage, Stages};
 use fondant_cast::facts::{Fact, FactRow, by_facts};
 use fondant_cast::pours::{as_given, take};
 use fondant_cast::{
@@ -11,9 +11,10 @@ use fondant_materials::resin::{ResinId, shipped};
 use fondant_numerics::Stop;
 use fondant_pours::layers::{LayerKind, Purpose};
 use fondant_pours::simulate::observe::Touch;
-use fondant_pours::{Joint, ShopHours, Workday};
+use fondant_pours::{Joint, ScheduledPour, ShopHours, Workday};
 use fondant_quantities::{Length, Temperature};
 use fondant_shapes::form::Piece;
+use fondant_shapes::timber::{Cavity, CavityShape};
 use jiff::SignedDuration;
 
 fn mm(value: f64) -> Length {
@@ -179,6 +180,47 @@ fn a_seal_coat_and_the_base_in_one_session_are_one_act() {
     assert_eq!(together.pours[0].layer.kind, LayerKind::Base);
     assert!(together.pours[0].layer.brushed > fondant_quantities::Volume::ZERO);
     assert!(together.hard < apart.hard);
+}
+
+/// Knots of a river filled first, in a resin of their own: a pour apart, counted once.
+#[test]
+fn cracks_filled_first_are_taken_from_the_main_fill_and_hard_before_it() {
+    let begin = "2026-11-23T07:00:00Z".parse().expect("a time");
+    let piece = Piece::slab(mm(1200.0), mm(600.0), mm(36.0), mm(10.0));
+    let mut document = Document::river_top("Top".into(), piece, begin);
+    let knot = Cavity {
+        name: "knots".into(),
+        count: 4,
+        shape: CavityShape::Pocket,
+        length: mm(60.0),
+        width: mm(40.0),
+        depth: mm(12.0),
+        is_through: false,
+    };
+    document.contents.river_mut().expect("a river").cavities = vec![knot];
+    let together = worked(&document);
+    document.stages.cracks = Some(CracksFirst { resin: coating(), tint: "black".into() });
+    let apart = worked(&document);
+    assert!((apart.total() / together.total() - 1.0).abs() < 1e-9, "the same resin in all");
+    // Four pockets of 60 × 40 × 12 mm, and what stays in buckets.
+    let [own, cracks] = &apart.needs[..] else { panic!("two resins") };
+    let lost = apart.measured.sizing.total / apart.measured.sizing.poured;
+    let by_hand = 4.0 * 0.6 * 0.4 * 0.12 * lost;
+    assert!((cracks.parts.volume.l() - by_hand).abs() < 1e-9, "{}", cracks.parts.volume.l());
+    assert!((own.parts.volume.l() + by_hand - together.total().l()).abs() < 1e-9);
+
+    let schedule = apart.pours.as_ref().expect("a plan");
+    assert_eq!(schedule.pours[0].layer.kind, LayerKind::Stage(Purpose::Cracks, 1));
+    let after = &schedule.pours[1];
+    assert!(matches!(after.joint, Joint::AfterCure { hard, .. } if hard < after.at));
+    assert!(!after.is_sanded_joint(), "no window was missed");
+    // What fills knots is no part of the column of the form: the rest is as without them.
+    let alone = together.pours.as_ref().expect("a plan");
+    assert_eq!(schedule.pours.len(), alone.pours.len() + 1);
+    for (with, without) in schedule.pours[1..].iter().zip(&alone.pours) {
+        let window = |pour: &ScheduledPour| pour.opens.duration_since(pour.at).as_secs();
+        assert!((window(with) - window(without)).abs() < 120, "{:?}", with.layer);
+    }
 }
 
 #[test]

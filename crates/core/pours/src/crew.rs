@@ -51,8 +51,8 @@ impl MixedRatio {
     #[must_use]
     pub fn of(&self, layer: &Layer) -> Volume {
         let ratio = match layer.kind {
-            // Over a finished face nothing soaks in or leaks.
-            LayerKind::Seal | LayerKind::Stage(Purpose::Flood, _) => self.brushed,
+            // What soaks in or leaks is of the form.
+            LayerKind::Seal | LayerKind::Stage(Purpose::Flood | Purpose::Cracks, _) => self.brushed,
             LayerKind::Base | LayerKind::Main(_) | LayerKind::Stage(..) => self.poured,
         };
         layer.volume * ratio + layer.brushed * self.brushed

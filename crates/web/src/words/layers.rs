@@ -17,6 +17,7 @@ pub(crate) fn name(kind: LayerKind) -> String {
 /// What a pour beside the main fill is, by its purpose.
 pub(crate) const fn of_purpose(purpose: Purpose) -> &'static str {
     match purpose {
+        Purpose::Cracks => "fill of cracks",
         Purpose::Base => "base",
         Purpose::Inclusions => "inclusion layer",
         Purpose::Top => "top",

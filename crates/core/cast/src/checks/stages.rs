@@ -5,7 +5,7 @@ use fondant_quantities::{Length, bounds};
 
 use super::bounds::Found;
 use super::conflict::{Conflict, Countable, StagesError, Written};
-use crate::document::{Document, Flood, Stage, Stages};
+use crate::document::{CracksFirst, Document, Flood, Stage, Stages};
 
 /// Less of the main fill than this is none.
 const LEAST_MAIN: Length = Length::from_mm(1.0);
@@ -13,7 +13,10 @@ const LEAST_MAIN: Length = Length::from_mm(1.0);
 impl Found {
     pub(super) fn stages(&mut self, stages: &Stages) {
         // What resins are on the shelf is looked at where they are found.
-        let Stages { below, above, flood } = stages;
+        let Stages { cracks, below, above, flood } = stages;
+        if let Some(CracksFirst { resin: _, tint }) = cracks {
+            self.text(Written::Tint, tint, 0, bounds::NAME_CHARACTERS);
+        }
         self.count(Countable::Stages, below.len() + above.len(), bounds::MOST_STAGES);
         for Stage { purpose: _, depth, resin: _, tint } in below.iter().chain(above) {
             self.within(&bounds::STAGE_DEPTH, *depth);
@@ -31,7 +34,8 @@ impl Found {
 /// Where stages contradict the kind of cast or each other.
 pub(super) fn contradictions(document: &Document, all: &mut Vec<Conflict>) {
     let stages = &document.stages;
-    let has_flood_inside = stages.in_form().any(|stage| stage.purpose == Purpose::Flood);
+    let is_outside = |stage: &Stage| matches!(stage.purpose, Purpose::Flood | Purpose::Cracks);
+    let has_flood_inside = stages.in_form().any(is_outside);
     let takes_none = !document.takes_stages() && stages.in_form().next().is_some();
     if has_flood_inside || takes_none || (stages.flood.is_some() && !document.takes_flood()) {
         all.push(Conflict::Stages(StagesError::NoSuch));

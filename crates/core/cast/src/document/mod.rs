@@ -32,4 +32,4 @@ pub use contents::{Block, Coat, Contents, Embed, Inlay, Moulds, River, Shaping, 
 pub use filling::{Buying, Checks};
 pub use kind::Kind;
 pub use pours::{PourId, Pours, Split, TakenPour};
-pub use stages::{Flood, Stage, Stages};
+pub use stages::{CracksFirst, Flood, Stage, Stages};

@@ -1,12 +1,13 @@
 //! A cast by its stages: which it may have, of what resins, and as layers are split by them.
 
 use fondant_materials::resin::ResinId;
-use fondant_pours::layers::{FloodCoat, StagePour, Stages as Layered};
-use fondant_quantities::Span;
+use fondant_pours::layers::{CrackFill, FloodCoat, StagePour, Stages as Layered};
+use fondant_quantities::{Length, Span};
+use fondant_shapes::timber::Cavity;
 
 use super::cast::Document;
 use super::kind::Kind;
-use super::stages::{Flood, Stage};
+use super::stages::{CracksFirst, Flood, Stage};
 
 impl Document {
     /// Whether something may be poured under or over the main fill.
@@ -19,6 +20,12 @@ impl Document {
     #[must_use]
     pub fn takes_flood(&self) -> bool {
         matches!(self.kind(), Kind::River | Kind::Inlay | Kind::Block | Kind::Embed)
+    }
+
+    /// Whether its boards have cracks or knots to be filled before the form is.
+    #[must_use]
+    pub fn takes_cracks(&self) -> bool {
+        self.kind() == Kind::River && !self.contents.cavities().is_empty()
     }
 
     /// From the open form to a face that takes a flood coat; none where there is no such coat.
@@ -58,7 +65,14 @@ impl Document {
             area: self.piece.length * self.piece.width * (1.0 + flood.run_off_ratio),
             resin: number(&flood.resin),
         };
+        let cavities = self.contents.cavities();
+        let cracks = |first: &CracksFirst| CrackFill {
+            volume: cavities.iter().map(Cavity::volume_of_all).sum(),
+            depth: cavities.iter().map(|cavity| cavity.depth).fold(Length::ZERO, Length::max),
+            resin: number(&first.resin),
+        };
         Layered {
+            cracks: self.stages.cracks.as_ref().filter(|_| self.takes_cracks()).map(cracks),
             below: self.stages.below.iter().map(pour).collect(),
             above: self.stages.above.iter().map(pour).collect(),
             flood: self.stages.flood.as_ref().map(flood),

@@ -8,6 +8,9 @@ use serde::{Deserialize, Serialize};
 /// Pours beside the main fill, each list from the floor up.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 pub struct Stages {
+    /// Cracks and knots of the boards, filled before anything else.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub cracks: Option<CracksFirst>,
     /// Under the main fill.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub below: Vec<Stage>,
@@ -27,6 +30,18 @@ pub struct Stage {
     /// How deep it is.
     #[serde(rename = "depth_m")]
     pub depth: Length,
+    /// Its resin; `None` for the cast's own.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub resin: Option<ResinId>,
+    /// What colours it, in the maker's words; empty where it is clear.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub tint: String,
+}
+
+/// Cracks and knots of the boards filled on their own, hard and sanded flush before the form is
+/// filled.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+pub struct CracksFirst {
     /// Its resin; `None` for the cast's own.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub resin: Option<ResinId>,
@@ -60,7 +75,7 @@ impl Stage {
     pub fn begin(purpose: Purpose) -> Self {
         let mm = match purpose {
             Purpose::Base | Purpose::Inclusions => 3.0,
-            Purpose::Top | Purpose::Flood => 2.0,
+            Purpose::Top | Purpose::Flood | Purpose::Cracks => 2.0,
         };
         Self { purpose, depth: Length::from_mm(mm), resin: None, tint: String::new() }
     }
@@ -84,7 +99,7 @@ impl Stages {
     /// Whether there are none: the cast's own resin from floor to top.
     #[must_use]
     pub fn is_empty(&self) -> bool {
-        self.below.is_empty() && self.above.is_empty() && self.flood.is_none()
+        *self == Self::default()
     }
 
     /// All stages in the form, from the floor up.
@@ -95,6 +110,7 @@ impl Stages {
     /// The resins that they name, in order.
     pub fn named_resins(&self) -> impl Iterator<Item = &ResinId> {
         let flood = self.flood.iter().filter_map(|flood| flood.resin.as_ref());
-        self.in_form().filter_map(|stage| stage.resin.as_ref()).chain(flood)
+        let cracks = self.cracks.iter().filter_map(|cracks| cracks.resin.as_ref());
+        cracks.chain(self.in_form().filter_map(|stage| stage.resin.as_ref())).chain(flood)
     }
 }

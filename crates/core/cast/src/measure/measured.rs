@@ -48,7 +48,8 @@ impl Measured {
         let lost = self.sizing.total / self.sizing.poured;
         let is_seal = |line: &&Line| matches!(line.kind, LineKind::SealCoat { .. });
         let seal = self.sizing.lines.iter().find(is_seal).map_or(Volume::ZERO, |line| line.volume);
-        let poured = (self.sizing.poured - seal) / self.fill.volume();
+        let cracks = self.stages.cracks.map_or(Volume::ZERO, |cracks| cracks.volume);
+        let poured = (self.sizing.poured - seal - cracks) / self.fill.volume();
         MixedRatio { poured: poured * lost, brushed: lost }
     }
 }

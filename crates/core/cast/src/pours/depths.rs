@@ -104,8 +104,17 @@ impl Depths {
         self.fill.depth() + flood
     }
 
+    /// With what comes before all of them: cracks are filled, then edges sealed.
+    fn sealed(&self, layers: Vec<Layer>) -> Vec<Layer> {
+        let mut layers = self.with_seal(layers);
+        if let Some(cracks) = &self.stages.cracks {
+            layers.insert(0, cracks.layer());
+        }
+        layers
+    }
+
     /// With the seal coat, which is of the resin that comes on it.
-    fn sealed(&self, mut layers: Vec<Layer>) -> Vec<Layer> {
+    fn with_seal(&self, mut layers: Vec<Layer>) -> Vec<Layer> {
         let (Some(seal), Some(first)) = (self.seal, layers.first_mut()) else { return layers };
         if seal.with_base && !matches!(first.kind, LayerKind::Main(_)) {
             first.brushed = seal.coat.volume;
@@ -129,10 +138,14 @@ impl Depths {
             }
             Split::Search => {
                 let ladder = self.filling().ladder(self.grid(), self.allowed);
-                let first = self.sealed(self.filling().split(self.fewest)).first().copied();
+                let first = self.with_seal(self.filling().split(self.fewest)).first().copied();
                 let ladder = match first.filter(|first| first.kind == LayerKind::Seal) {
                     Some(seal) => ladder.after(seal),
                     None => first.map_or(ladder.clone(), |first| ladder.beginning_with(first)),
+                };
+                let ladder = match &self.stages.cracks {
+                    Some(cracks) => ladder.after(cracks.layer()),
+                    None => ladder,
                 };
                 // Equal layers need not lie on the grid.
                 vec![ladder, equal(self.fewest)]

@@ -29,9 +29,32 @@ pub struct FloodCoat {
     pub resin: u8,
 }
 
+/// Cracks and knots of the boards, filled on their own before anything else.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct CrackFill {
+    /// What they hold.
+    pub volume: Volume,
+    /// Depth of the deepest.
+    pub depth: Length,
+    /// Which of the cast's resins it is of.
+    pub resin: u8,
+}
+
+impl CrackFill {
+    /// The pour that fills them.
+    #[must_use]
+    pub fn layer(&self) -> Layer {
+        let kind = LayerKind::Stage(Purpose::Cracks, 1);
+        let layer = Layer::new(kind, Length::ZERO, Length::ZERO, self.volume);
+        Layer { heat_depth: self.depth, resin: self.resin, ..layer }
+    }
+}
+
 /// The stages of a cast beside its main fill, the lowest first.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Stages {
+    /// Cracks and knots, before anything else.
+    pub cracks: Option<CrackFill>,
     /// Under the main fill.
     pub below: Vec<StagePour>,
     /// Over it.
@@ -42,7 +65,7 @@ pub struct Stages {
 
 impl Stages {
     /// No stage: the cast's own resin from floor to top.
-    pub const NONE: Self = Self { below: Vec::new(), above: Vec::new(), flood: None };
+    pub const NONE: Self = Self { cracks: None, below: Vec::new(), above: Vec::new(), flood: None };
 
     fn depth(all: &[StagePour]) -> Length {
         all.iter().map(|stage| stage.depth).fold(Length::ZERO, |sum, depth| sum + depth)

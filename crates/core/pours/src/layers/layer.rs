@@ -17,6 +17,8 @@ pub const SEAL_COAT: Length = Length::from_mm(0.3);
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 pub enum Purpose {
+    /// Cracks and knots of the boards, filled before anything else and sanded flush.
+    Cracks,
     /// A thin or coloured layer under the main fill.
     Base,
     /// A thin layer into whose sticky surface things are laid. It cannot be sanded, so that what
@@ -47,6 +49,12 @@ impl LayerKind {
     #[must_use]
     pub const fn is_flood(self) -> bool {
         matches!(self, Self::Stage(Purpose::Flood, _))
+    }
+
+    /// Whether it fills cracks and knots: nothing of the form stands on it.
+    #[must_use]
+    pub const fn is_of_cracks(self) -> bool {
+        matches!(self, Self::Stage(Purpose::Cracks, _))
     }
 }
 
@@ -89,7 +97,7 @@ impl Layer {
     /// finished face.
     #[must_use]
     pub const fn is_in_form(&self) -> bool {
-        !matches!(self.kind, LayerKind::Seal) && !self.kind.is_flood()
+        !matches!(self.kind, LayerKind::Seal) && !self.kind.is_flood() && !self.kind.is_of_cracks()
     }
 
     /// How another layer may join this one.
@@ -97,9 +105,18 @@ impl Layer {
     pub fn joins(&self, next: &Self) -> Joins {
         match (self.kind, next.kind) {
             (_, next) if next.is_flood() => Joins::Finished,
+            (before, _) if before.is_of_cracks() => Joins::SandedFlush,
             (LayerKind::Stage(Purpose::Inclusions, _), _) => Joins::WhileSticky,
             _ => Joins::StickyOrSanded,
         }
+    }
+}
+
+impl Joins {
+    /// Whether it always waits for the one below to be hard.
+    #[must_use]
+    pub const fn is_never_wet(self) -> bool {
+        matches!(self, Self::SandedFlush | Self::Finished)
     }
 }
 
@@ -110,6 +127,8 @@ pub enum Joins {
     StickyOrSanded,
     /// In its window alone: what lies in it cannot be sanded.
     WhileSticky,
+    /// On boards whose cracks are filled, hard and sanded flush.
+    SandedFlush,
     /// On the finished piece: hard, out of the form, flattened and sanded.
     Finished,
 }

@@ -12,7 +12,6 @@ use super::path::{Complete, Cost, Step};
 use super::state::Search;
 use super::table::Table;
 use super::to_go::ToGo;
-use crate::layers::Joins;
 use crate::simulate::course::{Course, Shared};
 use crate::simulate::error::ScheduleError;
 use crate::simulate::schedule::Proof;
@@ -188,7 +187,7 @@ impl Search<'_> {
         let below = Below { before: Some(course), spent: followed.spent, level, path: &node.path };
         let joins = self.task.ladder.joins(level);
         let wet = match joins {
-            Some(Joins::Finished) => 0..0,
+            Some(joins) if joins.is_never_wet() => 0..0,
             _ => self.slots.within(course.opens + inset, course.closes - inset),
         };
         for slot in wet {

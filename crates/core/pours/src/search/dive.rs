@@ -6,7 +6,6 @@ use rayon::prelude::*;
 
 use super::path::{Complete, Cost, Step};
 use super::state::Search;
-use crate::layers::Joins;
 use crate::simulate::course::Course;
 use crate::simulate::error::ScheduleError;
 use crate::simulate::slots::AFTER_CURE_WITHIN_S;
@@ -65,7 +64,7 @@ impl Search<'_> {
                 task.ladder.from(level).iter().map(|r| task.work(&r.layer).signed().as_secs());
             let latest = tried.closes - inset - work_s.max().unwrap_or(0);
             let wet = match task.ladder.joins(level) {
-                Some(Joins::Finished) => 0..0,
+                Some(joins) if joins.is_never_wet() => 0..0,
                 _ => self.slots.within(tried.opens + inset, latest),
             };
             candidates = match wet.is_empty() || level == task.ladder.top() {

@@ -146,7 +146,8 @@ impl<'a> Table<'a> {
     fn work(&self, level: usize, rung: usize, at: i64) -> Result<Reach, ScheduleError> {
         let (task, ladder) = (self.task, self.task.ladder);
         let Rung { layer, .. } = ladder.from(level)[rung];
-        let Some(below) = ladder.thickest_to(level) else {
+        let below = ladder.thickest_to(level).filter(|below| !below.kind.is_of_cracks());
+        let Some(below) = below else {
             return Reach::of(&[Course::begin(task, &layer, at)?], at);
         };
         let cured = |first: i64, depth_m: f64| -> Result<Column, ScheduleError> {

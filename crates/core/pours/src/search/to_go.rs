@@ -8,7 +8,6 @@ use super::path::Cost;
 use super::reach::Reach;
 use super::table::{Spent, Table};
 use super::terms::Allowance;
-use crate::layers::Joins;
 use crate::simulate::course::Course;
 use crate::simulate::slots::{AFTER_CURE_WITHIN_S, Slots};
 use crate::simulate::task::Task;
@@ -151,7 +150,7 @@ fn following(
 ) -> (Range<usize>, Range<usize>) {
     let wet = slots.within(at + reach.opens.least as i64, at + reach.closes.most as i64);
     let Some(joins) = task.ladder.joins(level) else { return (0..0, 0..0) };
-    let wet = if joins == Joins::Finished { 0..0 } else { wet };
+    let wet = if joins.is_never_wet() { 0..0 } else { wet };
     let work = task.preparation(joins);
     let ready = |delay: f64| slots.prepared(at + delay as i64, work?);
     let cured = match (ready(reach.hard.least), ready(reach.hard.most)) {

@@ -7,7 +7,6 @@ use super::grid::{GRID_S, timestamp};
 use super::joint::slots_of;
 use super::schedule::Binding;
 use super::task::Task;
-use crate::layers::Joins;
 
 /// Why each pour is not a quarter of an hour earlier: what that would break.
 ///
@@ -22,7 +21,7 @@ pub fn bindings(task: &Task<'_>, given: &[Given]) -> Result<Vec<Binding>, Schedu
         let earlier = at - GRID_S;
         let work = task.work(&pour.layer).signed();
         let is_open = task.hours.is_open(timestamp(earlier), timestamp(earlier) + work);
-        let finishes = |b: &Course| b.layer.joins(&pour.layer) == Joins::Finished;
+        let finishes = |b: &Course| b.layer.joins(&pour.layer).is_never_wet();
         let after_cure =
             before.as_ref().is_some_and(|b| finishes(b) || at + work.as_secs() > b.closes);
         let binding = match &before {

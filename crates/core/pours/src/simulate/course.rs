@@ -78,6 +78,10 @@ impl Course {
         layer: &Layer,
         at: i64,
     ) -> Result<Self, ScheduleError> {
+        if self.layer.kind.is_of_cracks() {
+            // The form's own column begins with it.
+            return Self::pour(task, poured, Column::empty(task, at)?, layer, (at, at));
+        }
         let mut column = self.fresh.clone();
         column.run((at - self.first) as f64, Goal::Time)?;
         Self::pour(task, poured, column, layer, (self.first, at))

@@ -10,7 +10,6 @@ use super::grid::timestamp;
 use super::schedule::Joint;
 use super::slots::Slots;
 use super::task::Task;
-use crate::layers::Joins;
 
 /// How a pour joins what is below, and what it breaks in that.
 pub(crate) fn joined(
@@ -23,7 +22,7 @@ pub(crate) fn joined(
     let at = given.at.as_second();
     let done = at + task.work(&given.layer).signed().as_secs();
     let joins = below.layer.joins(&given.layer);
-    if joins != Joins::Finished {
+    if !joins.is_never_wet() {
         if below.opens <= at && done <= below.closes {
             return Ok((Joint::WetOnTacky, None));
         }

@@ -12,7 +12,7 @@ use super::grid::timestamp;
 use super::joint::{joined, slots_of};
 use super::schedule::{Joint, Proof, Schedule, ScheduledPour};
 use super::task::Task;
-use crate::layers::{Layer, numbered};
+use crate::layers::{Joins, Layer, numbered};
 
 /// Follows pours at given times, whatever they break.
 ///
@@ -44,6 +44,7 @@ pub fn judge(task: &Task<'_>, given: &[Given]) -> Result<Schedule, ScheduleError
                 joint
             }
         };
+        let joins = below.as_ref().map(|below| below.layer.joins(&pour.layer));
         let course = Course::next(below.as_ref(), task, &pour)?;
         pours.push(ScheduledPour {
             layer: pour.layer,
@@ -52,6 +53,7 @@ pub fn judge(task: &Task<'_>, given: &[Given]) -> Result<Schedule, ScheduleError
             batches: task.crew.batches(&pour.layer, task.resin_of(&pour.layer).density),
             mixed: task.crew.mixed.of(&pour.layer),
             joint,
+            is_never_wet: joins.is_some_and(Joins::is_never_wet),
             binding: None,
             opens: timestamp(course.opens),
             closes: timestamp(course.closes),
@@ -81,15 +83,16 @@ fn finished(
     followed: &[Given],
     mut breaks: Vec<Break>,
 ) -> Result<Schedule, ScheduleError> {
-    let run = recorded(task, followed)?;
-    let first = followed.first().map_or(task.not_before, |pour| pour.at).as_second();
-    for (index, (pour, (events, limit_k))) in pours.iter_mut().zip(run.with_limits()).enumerate() {
-        pour.peak = Temperature::from_k(events.peak_k);
-        pour.peak_at = timestamp(first + events.peak_s as i64);
-        if events.peak_k > limit_k + LIMIT_SLACK_K {
-            breaks.push(Break::TooHot { pour: index, peak: pour.peak });
-        }
+    // What fills cracks is a column of its own.
+    let cracks = followed.iter().take_while(|pour| pour.layer.kind.is_of_cracks()).count();
+    let (own, in_form) = followed.split_at(if cracks < followed.len() { cracks } else { 0 });
+    let mut left = pours.iter_mut().enumerate();
+    if !own.is_empty() {
+        peaks(&recorded(task, own)?, own, &mut left, &mut breaks);
     }
+    let run = recorded(task, in_form)?;
+    peaks(&run, in_form, &mut left, &mut breaks);
+    let first = in_form.first().map_or(task.not_before, |pour| pour.at).as_second();
     let middle_s = run.stack.top().and_then(|top| top.hard_s).ok_or(ScheduleError::NeverSets)?;
     let last = followed.last().map_or(first, |pour| pour.at.as_second());
     let hard_s = task.sides.hard_s((last - first) as f64, middle_s);
@@ -107,6 +110,23 @@ fn finished(
         proof: Proof::Given,
         runs: followed.len(),
     })
+}
+
+/// The peaks of the pours of a column, and those that pass their limits.
+fn peaks<'a>(
+    run: &Column,
+    given: &[Given],
+    pours: &mut impl Iterator<Item = (usize, &'a mut ScheduledPour)>,
+    breaks: &mut Vec<Break>,
+) {
+    let first = given.first().map_or(0, |pour| pour.at.as_second());
+    for ((events, limit_k), (index, pour)) in run.with_limits().zip(pours) {
+        pour.peak = Temperature::from_k(events.peak_k);
+        pour.peak_at = timestamp(first + events.peak_s as i64);
+        if events.peak_k > limit_k + LIMIT_SLACK_K {
+            breaks.push(Break::TooHot { pour: index, peak: pour.peak });
+        }
+    }
 }
 
 /// The run of the model with temperatures kept.

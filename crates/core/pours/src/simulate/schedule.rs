@@ -59,6 +59,9 @@ pub struct ScheduledPour {
     pub mixed: Volume,
     /// How it joins the one below.
     pub joint: Joint,
+    /// It always waits for the one below to be hard, not because a window was missed.
+    #[serde(default)]
+    pub is_never_wet: bool,
     /// Why it is not earlier; `None` for a time that the maker has set.
     pub binding: Option<Binding>,
     /// Its surface turns sticky: the window for the next layer opens.
@@ -110,11 +113,10 @@ const THIN_M: f64 = 0.006;
 pub const WATCH_S: i64 = 1800;
 
 impl ScheduledPour {
-    /// Whether it waits for the one below to be hard because a window was missed: a flood coat
-    /// always waits.
+    /// Whether it waits for the one below to be hard because a window was missed.
     #[must_use]
     pub fn is_sanded_joint(&self) -> bool {
-        !self.layer.kind.is_flood() && matches!(self.joint, Joint::AfterCure { .. })
+        !self.is_never_wet && matches!(self.joint, Joint::AfterCure { .. })
     }
 
     /// When a vented lid goes on: half an hour after a thin layer, past the

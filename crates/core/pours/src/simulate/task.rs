@@ -99,7 +99,9 @@ impl Task<'_> {
     #[must_use]
     pub(crate) fn preparation(&self, joins: Joins) -> Option<Preparation> {
         match joins {
-            Joins::StickyOrSanded => Some(Preparation { takes: self.sanding, at_a_stretch: true }),
+            Joins::StickyOrSanded | Joins::SandedFlush => {
+                Some(Preparation { takes: self.sanding, at_a_stretch: true })
+            }
             Joins::WhileSticky => None,
             Joins::Finished => Some(Preparation { takes: self.finishing, at_a_stretch: false }),
         }

@@ -10,7 +10,6 @@ use super::grid::timestamp;
 use super::joint::{joined, slots_of};
 use super::slots::Slots;
 use super::task::{Task, stage_resins_at};
-use crate::layers::Joins;
 use fondant_quantities::TemperatureDelta;
 
 /// Half-range of the constant error of the air temperature, K (convention).
@@ -95,7 +94,7 @@ fn after_cure(task: &Task<'_>, given: &[Given]) -> Result<Vec<bool>, ScheduleErr
     let mut all = Vec::with_capacity(given.len());
     for pour in given {
         let is_after = |below: &Course| {
-            below.layer.joins(&pour.layer) == Joins::Finished || pour.at.as_second() > below.closes
+            below.layer.joins(&pour.layer).is_never_wet() || pour.at.as_second() > below.closes
         };
         all.push(below.as_ref().is_some_and(is_after));
         below = Some(Course::next(below.as_ref(), task, pour)?);
@@ -127,7 +126,7 @@ fn attempt(task: &Task<'_>, plan: &Plan<'_>, index: usize) -> Result<Outcome, Sc
             // The bond asks for the window alone; to be done inside it is for
             // the plan.
             let at = pour.at.as_second();
-            let is_wet = below.layer.joins(&pour.layer) != Joins::Finished
+            let is_wet = !below.layer.joins(&pour.layer).is_never_wet()
                 && (below.opens..=below.closes).contains(&at);
             missed |= !is_wet && joined(&task, plan.slots, below, 0, &pour)?.1.is_some();
         }

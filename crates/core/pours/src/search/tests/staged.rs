@@ -15,7 +15,7 @@ fn mm(value: f64) -> Length {
 fn stages() -> Stages {
     let base = StagePour { purpose: Purpose::Base, depth: mm(3.0), resin: 1 };
     let flood = FloodCoat { thickness: mm(1.6), area: Area::from_m2(0.55), resin: 1 };
-    Stages { below: vec![base], above: Vec::new(), flood: Some(flood) }
+    Stages { below: vec![base], flood: Some(flood), ..Stages::NONE }
 }
 
 fn coating() -> Vec<StageResin> {

@@ -3,7 +3,7 @@
 use fondant_cast::mix::parts;
 use fondant_pours::layers::Layer;
 use fondant_pours::{Binding, Joint, Schedule};
-use fondant_quantities::{Span, Volume};
+use fondant_quantities::{Length, Span, Volume};
 
 use super::stages;
 use crate::pages::stations::asked::Asked;
@@ -63,7 +63,10 @@ pub(super) fn row(
             (false, Some(binding)) => pours::binding(binding).to_owned(),
             (false, None) => "as you set it".to_owned(),
         },
-        depth: shown.length(pour.layer.depth()),
+        depth: match pour.layer.depth() > Length::ZERO {
+            true => shown.length(pour.layer.depth()),
+            false => "–".to_owned(),
+        },
         volume: shown.volume(mixed.volume),
         takes: format!("{}, {}", pours::buckets(pour.batches), span(takes)),
         parts: format!("{} A + {} B", shown.mass(mixed.a_mass), shown.mass(mixed.b_mass)),
@@ -76,7 +79,7 @@ pub(super) fn row(
             Joint::AfterCure { sanding, .. } => format!("after sanding, from {}", time(sanding)),
         },
         window: match schedule.pours.get(index + 1) {
-            _ if is_flood => "–".to_owned(),
+            _ if is_flood || pour.layer.kind.is_of_cracks() => "–".to_owned(),
             Some(next) if !next.layer.kind.is_flood() => {
                 format!("{} – {}", time(pour.opens), time(pour.closes))
             }

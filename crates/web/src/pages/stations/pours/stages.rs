@@ -1,6 +1,6 @@
 //! Pours beside the main fill: under it, over it, and over the finished face.
 
-use fondant_cast::document::{Flood, Stage};
+use fondant_cast::document::{CracksFirst, Flood, Stage};
 use fondant_cast::{Conflict, Document};
 use fondant_materials::resin::{ResinId, shipped};
 use fondant_pours::layers::{LayerKind, Purpose};
@@ -23,6 +23,9 @@ pub(super) struct StagesView {
     /// The main fill, in words.
     pub(super) main: String,
     pub(super) below: Vec<StageRow>,
+    pub(super) cracks: Option<StageRow>,
+    /// The boards have cracks that could be filled first.
+    pub(super) takes_cracks: bool,
     /// Stages can be added to a cast of this kind.
     pub(super) takes_stages: bool,
     /// A flood coat can be.
@@ -74,6 +77,13 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document) {
     if let Some(flood) = &mut document.stages.flood {
         read_flood(reader, flood);
     }
+    if let Some(cracks) = &mut document.stages.cracks
+        && reader.entries.get("stage_resin-cracks").is_some()
+    {
+        read_resin(reader, "stage_resin-cracks", &mut cracks.resin);
+        let tint = &mut cracks.tint;
+        reader.text("stage_tint-cracks", "The colour", bounds::NAME_CHARACTERS, true, tint);
+    }
     if let Some(added) = reader.entries.get("stage_add") {
         add(document, added);
     }
@@ -88,8 +98,10 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document) {
             stages.remove(place);
         }
     }
-    if reader.entries.get("stage_remove") == Some("flood") {
-        document.stages.flood = None;
+    match reader.entries.get("stage_remove") {
+        Some("flood") => document.stages.flood = None,
+        Some("cracks") => document.stages.cracks = None,
+        _ => {}
     }
     if let Some((side, place)) = at("stage_up") {
         move_up(document, side, place);
@@ -138,6 +150,7 @@ fn add(document: &mut Document, what: &str) {
         "below" => document.stages.below.push(Stage::begin(Purpose::Base)),
         "inclusions" => document.stages.below.push(Stage::begin(Purpose::Inclusions)),
         "above" => document.stages.above.insert(0, Stage::begin(Purpose::Top)),
+        "cracks" => document.stages.cracks = Some(CracksFirst::default()),
         "flood" if document.stages.flood.is_none() => {
             document.stages.flood = Some(Flood::begin(coating));
         }
@@ -182,8 +195,10 @@ pub(super) fn field_of(conflict: &Conflict) -> Option<String> {
 pub(super) fn tint(document: &Document, kind: LayerKind) -> Option<&str> {
     let LayerKind::Stage(purpose, number) = kind else { return None };
     let stages = &document.stages;
-    if purpose == Purpose::Flood {
-        return stages.flood.as_ref().map(|flood| flood.tint.as_str());
+    match purpose {
+        Purpose::Flood => return stages.flood.as_ref().map(|flood| flood.tint.as_str()),
+        Purpose::Cracks => return stages.cracks.as_ref().map(|cracks| cracks.tint.as_str()),
+        Purpose::Base | Purpose::Inclusions | Purpose::Top => {}
     }
     let mut alike = stages.in_form().filter(|stage| stage.purpose == purpose);
     alike.nth(usize::from(number).checked_sub(1)?).map(|stage| stage.tint.as_str())
@@ -206,6 +221,12 @@ impl StagesView {
                 asked.evaluation.resin.name
             ),
             below: rows(Side::Below, &stages.below),
+            cracks: stages
+                .cracks
+                .as_ref()
+                .filter(|_| document.takes_cracks())
+                .map(|cracks| cracks_row(asked, &fields, cracks)),
+            takes_cracks: document.takes_cracks() && stages.cracks.is_none(),
             takes_stages: document.takes_stages(),
             takes_flood: document.takes_flood() && stages.flood.is_none(),
             refusal: asked.refusals.of("stages"),
@@ -227,7 +248,7 @@ fn row(
             "Lay things in while it is sticky; what covers them goes in inside the same window. \
              Dry and clean, and sealed if they are porous."
         }
-        Purpose::Base | Purpose::Top | Purpose::Flood => "",
+        Purpose::Base | Purpose::Top | Purpose::Flood | Purpose::Cracks => "",
     };
     StageRow {
         place,
@@ -239,6 +260,23 @@ fn row(
             fields.text(&name("tint"), "Colour", &stage.tint),
         ],
         note: note.to_owned(),
+    }
+}
+
+fn cracks_row(asked: &Asked<'_>, fields: &Fields<'_>, cracks: &CracksFirst) -> StageRow {
+    let volume = asked.measured().stages.cracks.map(|cracks| cracks.volume).unwrap_or_default();
+    StageRow {
+        place: 0,
+        name: "the fill of cracks".to_owned(),
+        fields: vec![
+            resin_field(asked, fields, "stage_resin-cracks", cracks.resin.as_ref()),
+            fields.text("stage_tint-cracks", "Colour", &cracks.tint),
+        ],
+        note: format!(
+            "{} in the cavities of the boards, from the underside first, hard and sanded flush before \
+             the form is filled.",
+            asked.shown.volume_fine(volume)
+        ),
     }
 }
 
