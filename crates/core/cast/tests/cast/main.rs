@@ -1,0 +1,9 @@
+//! Whole casts: from a document to its resin, its heat and its pours.
+
+mod kept_documents;
+mod kinds;
+mod measuring;
+mod obeying;
+mod pouring;
+mod staged;
+mod worked_jobs;
