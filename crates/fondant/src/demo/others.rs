@@ -25,6 +25,12 @@ fn piece(sides_mm: [f64; 3], trim_mm: f64, squaring_mm: f64) -> Piece {
     }
 }
 
+/// A base under the main fill, in a resin of its own where one is named.
+fn base(depth_mm: f64, resin: Option<&str>, tint: &str) -> Stage {
+    let resin = resin.map(|id| ResinId(id.into()));
+    Stage { depth: mm(depth_mm), resin, tint: tint.into(), ..Stage::begin(Purpose::Base) }
+}
+
 pub(super) fn inlay(begin: Timestamp) -> Document {
     let piece = piece([780.0, 240.0, 32.0], 0.0, 0.0);
     let mut document =
@@ -53,12 +59,7 @@ pub(super) fn block(begin: Timestamp) -> Document {
         block.cutting.width = mm(21.0);
         block.cutting.height = mm(21.0);
     }
-    document.stages.below = vec![Stage {
-        depth: mm(6.0),
-        resin: Some(ResinId(shipped::COATING.into())),
-        tint: "wet sand".into(),
-        ..Stage::begin(Purpose::Base)
-    }];
+    document.stages.below = vec![base(6.0, None, "wet sand")];
     document
 }
 
@@ -94,6 +95,7 @@ pub(super) fn embed(begin: Timestamp) -> Document {
         embed.build.sheet = Sheet::Acrylic;
         embed.build.thickness = mm(6.0);
     }
+    document.stages.below = vec![base(4.0, Some(shipped::COATING), "sea green")];
     document
 }
 
