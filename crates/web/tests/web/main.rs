@@ -10,5 +10,6 @@ mod kept;
 mod kinds;
 mod pages;
 mod shelf;
+mod stages;
 mod today;
 mod uploads;

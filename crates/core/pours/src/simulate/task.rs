@@ -108,7 +108,7 @@ impl Task<'_> {
     }
 }
 
-/// Resins of stages, each curing so many times as fast; `rate` is asked by number.
+/// Resins of stages, cured by the factor that `rate` gives for each number.
 pub(crate) fn stage_resins_at(stages: &[StageResin], rate: impl Fn(u8) -> f64) -> Vec<StageResin> {
     let scaled = |(number, stage): (u8, &StageResin)| StageResin {
         resin: stage.resin.scaled(rate(number), 1.0),

@@ -314,7 +314,13 @@ fn resin_field(
     let own = choice("", format!("{}, as the main fill", asked.evaluation.resin.name));
     let offered = asked.shop.shelf().offered().filter(|resin| resin.id != asked.document.resin);
     let others: Vec<Choice> = offered.map(|r| choice(&r.id.0, r.name.clone())).collect();
-    field.options = std::iter::once(own).chain(others).collect();
+    // One that was put away, or is named by nothing on the shelf, stays chosen until another is.
+    let is_known = chosen.is_empty() || others.iter().any(|choice| choice.value == chosen);
+    let missing = (!is_known && chosen != asked.document.resin.0).then(|| {
+        let kept = resin.and_then(|id| asked.shop.shelf().find(id).ok());
+        choice(chosen, kept.map_or_else(|| chosen.to_owned(), |resin| resin.name.clone()))
+    });
+    field.options = std::iter::once(own).chain(others).chain(missing).collect();
     field
 }
 
