@@ -27,7 +27,7 @@ struct Pair<'a> {
 
 /// Closed outlines of a drawing, in metres. Without a unit in the header a
 /// length counts as millimetres. The y axis of DXF points up and ours down the
-/// sheet: the drawing is turned over, and its lowest point lies at 0.
+/// sheet: the drawing is turned over about its origin, which stays where it is.
 ///
 /// # Errors
 /// [`FileError`]: why it was not read.
@@ -49,11 +49,7 @@ pub fn read(bytes: &[u8]) -> Result<Vec<Outline>, FileError> {
         }
     }
     let outlines = pieces.outlines()?;
-    let lowest = outlines.iter().map(|o| o.bounds().max.y_m).fold(f64::NEG_INFINITY, f64::max);
-    Ok(outlines
-        .iter()
-        .map(|o| o.map(|p| Point { x_m: p.x_m, y_m: lowest - p.y_m }).cleaned())
-        .collect())
+    Ok(outlines.iter().map(|o| o.map(|p| Point { x_m: p.x_m, y_m: -p.y_m }).cleaned()).collect())
 }
 
 fn pairs(text: &str) -> Result<Vec<Pair<'_>>, FileError> {

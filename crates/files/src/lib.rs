@@ -102,3 +102,42 @@ fn sized(bytes: &[u8], most: usize) -> Result<(), FileError> {
         _ => Ok(()),
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use fondant_shapes::geometry::{Bounds, Outline, Point};
+
+    /// What is written and read again lies where it lay: across a wall too, and beside the form.
+    #[test]
+    fn an_export_that_is_read_again_is_in_its_place() {
+        let (length, width) = (Length::from_mm(1220.0), Length::from_mm(620.0));
+        let corners = |left: f64, near: f64| {
+            [
+                (left, near),
+                (left + 640.0, near + 3.0),
+                (left + 610.0, near + 215.0),
+                (left, near + 190.0),
+            ]
+        };
+        for (left, near) in [(0.0, 0.0), (-45.0, -12.5), (700.0, 430.0), (30.0, 200.0)] {
+            let outline =
+                Outline::new(corners(left, near).map(|(x, y)| Point::from_mm(x, y)).to_vec());
+            let named = [("board 1".to_owned(), outline.clone())];
+            let svg = svg::write("Top", &named, length, width);
+            let dxf = dxf::write(&named, width);
+            let from_svg = svg::read(svg.as_bytes()).unwrap();
+            // The form is drawn in neither.
+            let from_dxf = dxf::read(dxf.as_bytes()).unwrap();
+            let up = Point { x_m: 0.0, y_m: width.m() };
+            for (kind, found) in [("svg", &from_svg[0]), ("dxf", &from_dxf[0].map(|p| p.plus(up)))]
+            {
+                let (a, b) = (Bounds::of(&outline.outer), Bounds::of(&found.outer));
+                for off in [a.min.minus(b.min), a.max.minus(b.max)] {
+                    assert!(off.norm_m() < 1e-6, "{kind} {left} {near}: {off:?}");
+                }
+                assert!((found.area().m2() - outline.area().m2()).abs() < 1e-6, "{kind}");
+            }
+        }
+    }
+}

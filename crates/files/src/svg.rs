@@ -16,6 +16,10 @@ const PIXEL_M: f64 = 0.0254 / 96.0;
 /// Elements that draw others again are followed to this number; nested, they
 /// multiply.
 const MOST_USES: usize = 64;
+/// Where the form's corner lies on the sheet, mm: what crosses a wall may lie before it.
+const ORIGIN: &str = "data-form-at-mm=\"";
+/// No form lies farther from the corner of a sheet, mm (convention).
+const FARTHEST_MM: f64 = 1e5;
 /// Deepest nesting of groups that is read (convention).
 const DEEPEST: usize = 60;
 
@@ -53,7 +57,21 @@ pub fn read(bytes: &[u8]) -> Result<Vec<Outline>, FileError> {
         .map_err(|error| FileError::Broken(error.to_string()))?;
     let mut pieces = Pieces::default();
     gather(tree.root(), &mut pieces)?;
-    pieces.outlines()
+    let origin = origin(text);
+    let outlines = pieces.outlines()?;
+    Ok(outlines.iter().map(|o| o.map(|p| p.minus(origin)).cleaned()).collect())
+}
+
+/// Where a drawing that was written here says that the form's corner lies on its sheet; the corner
+/// of the sheet in any other.
+fn origin(text: &str) -> Point {
+    let said = || {
+        let head = text.split_once("<svg")?.1.split_once('>')?.0;
+        let (x, y) = head.split_once(ORIGIN)?.1.split_once('"')?.0.split_once(' ')?;
+        let mm = |text: &str| text.parse().ok().filter(|mm: &f64| mm.abs() < FARTHEST_MM);
+        Some(Point::from_mm(mm(x)?, mm(y)?))
+    };
+    said().unwrap_or_default()
 }
 
 /// How deep elements are nested, by counting tags: enough to refuse what would
@@ -146,8 +164,11 @@ pub fn write(title: &str, outlines: &[(String, Outline)], length: Length, width:
     let (w, h) = ((max.x_m - min.x_m) * 1e3, (max.y_m - min.y_m) * 1e3);
     let mut out = format!(
         "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" \
-         width=\"{w:.4}mm\" height=\"{h:.4}mm\" viewBox=\"{x:.4} {y:.4} {w:.4} {h:.4}\">\n\
+         width=\"{w:.4}mm\" height=\"{h:.4}mm\" viewBox=\"{x:.4} {y:.4} {w:.4} {h:.4}\" \
+         {ORIGIN}{:.4} {:.4}\">\n\
          <title>{}</title>\n",
+        -x,
+        -y,
         escaped(title)
     );
     for (name, outline) in outlines {

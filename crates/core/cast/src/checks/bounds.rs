@@ -214,11 +214,14 @@ impl Found {
             base_gap,
             seal: _,
             seal_with_base: _,
+            drawn_at,
             cavities,
             inserts,
             checks,
             build,
         } = river;
+        self.number(&bounds::DRAWN_AT_M, drawn_at.x_m);
+        self.number(&bounds::DRAWN_AT_M, drawn_at.y_m);
         // How many boards a river has is told of with how they are shaped.
         boards.iter().take(*bounds::BOARDS.end() + 1).for_each(|board| self.board(board));
         let points = boards.iter().filter_map(|board| board.shape.as_ref()).map(points_of).sum();

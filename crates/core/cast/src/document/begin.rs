@@ -7,6 +7,7 @@ use fondant_shapes::blanks::cutting::Cutting;
 use fondant_shapes::blanks::label::Label;
 use fondant_shapes::blanks::{Hollow, Tube};
 use fondant_shapes::form::{CastSize, Piece};
+use fondant_shapes::geometry::Point;
 use fondant_shapes::timber::{Board, Cavity, CavityShape, Insert, InsertShape, Station};
 use jiff::Timestamp;
 
@@ -104,6 +105,7 @@ impl River {
             boards: vec![Board::usual(cast.thickness); 2],
             shaping: Shaping::Stations,
             point_tolerance: USUAL_TOLERANCE,
+            drawn_at: Point::default(),
             stations: GUESSED_STATIONS.map(station).to_vec(),
             base_gap: mm(2.0),
             seal: false,

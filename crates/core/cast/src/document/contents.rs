@@ -5,6 +5,7 @@ use fondant_shapes::blanks::cutting::Cutting;
 use fondant_shapes::blanks::label::Label;
 use fondant_shapes::blanks::pot::Pot;
 use fondant_shapes::blanks::{Hollow, Tube};
+use fondant_shapes::geometry::Point;
 use fondant_shapes::timber::{Board, Cavity, Insert, Station};
 use serde::{Deserialize, Serialize};
 
@@ -43,6 +44,10 @@ pub struct River {
     /// How far a point of an outline may be off.
     #[serde(rename = "point_tolerance_m")]
     pub point_tolerance: Length,
+    /// By how much the drawing was moved that the outlines came from, so that one of their undersides
+    /// is moved like it.
+    #[serde(default)]
+    pub drawn_at: Point,
     /// Widths of the river, in order along the form.
     pub stations: Vec<Station>,
     /// Resin under the boards.

@@ -12,6 +12,7 @@ use fondant_shapes::blanks::label::Label;
 use fondant_shapes::blanks::pot::Pot;
 use fondant_shapes::blanks::{Hollow, Tube};
 use fondant_shapes::form::{CastSize, Piece};
+use fondant_shapes::geometry::Point;
 use fondant_shapes::timber::{Board, Cavity, Insert, Station};
 use jiff::Timestamp;
 use serde::{Deserialize, Deserializer};
@@ -267,6 +268,7 @@ impl Before {
                 boards: take_boards(&mut self.timber),
                 shaping: self.timber.shaping,
                 point_tolerance: self.timber.point_tolerance,
+                drawn_at: Point::default(),
                 stations: std::mem::take(&mut self.river.stations),
                 base_gap: self.form.base_gap,
                 seal: self.pours.seal,

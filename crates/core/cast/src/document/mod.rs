@@ -24,7 +24,7 @@ mod stages;
 mod usual;
 
 pub use brief::Brief;
-pub use brought::Placing;
+pub use brought::{Origin, Placing};
 pub use building::{FormBuild, FormChoices};
 pub use cast::{Document, SCHEMA_VERSION};
 pub use conditions::{AirFrom, Conditions, DepthOverride};

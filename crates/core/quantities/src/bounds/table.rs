@@ -248,6 +248,9 @@ pub const MOST_THINGS: usize = 2000;
 pub const MOST_POINTS: usize = 40_000;
 /// Most levels at which layers set by hand may end.
 pub const MOST_LEVELS: usize = 11;
+/// By how much a drawing is moved into a form: it may lie on a map.
+pub const DRAWN_AT_M: NumberBound =
+    NumberBound { what: "The place of a drawing", min: -1e7, max: 1e7, unit: "m" };
 /// Pours under and over the main fill.
 pub const MOST_STAGES: usize = 6;
 /// Most pours of a plan: twelve main layers, a base and a seal coat.

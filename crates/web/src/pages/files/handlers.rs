@@ -10,7 +10,7 @@ use fondant_app::casts::{self, Open, photos};
 use fondant_app::records::CastId;
 use fondant_app::{App, AppError, Drawing, Request};
 use fondant_cast::Document;
-use fondant_cast::document::Placing;
+use fondant_cast::document::{Origin, Placing};
 use fondant_files::{DRAWING_LIMIT, FLATTENED_TO, MESH_LIMIT, PHOTO_LIMIT};
 use fondant_quantities::{Length, Mass, bounds};
 
@@ -90,7 +90,10 @@ async fn add_outlines(
 ) -> Answer {
     let OutlinesForm { outlines: file, revision, place } = form.data;
     let is_dxf = file.name.to_lowercase().ends_with(".dxf");
-    let drawing = if is_dxf { Drawing::Dxf } else { Drawing::Svg };
+    let (drawing, origin) = match is_dxf {
+        true => (Drawing::Dxf, Origin::LowerLeft),
+        false => (Drawing::Svg, Origin::UpperLeft),
+    };
     let read = match file.bytes() {
         Ok(bytes) => app.read_outlines(drawing, bytes).await?,
         Err(error) => Err(error),
@@ -104,7 +107,9 @@ async fn add_outlines(
         Some("beside") => Placing::Beside,
         _ => Placing::Instead,
     };
-    let bring = |document: &mut Document| document.bring_in(&outlines, placing, FLATTENED_TO);
+    let bring = |document: &mut Document| {
+        document.bring_in(&outlines, origin, placing, FLATTENED_TO);
+    };
     brought(&app, (cast, revision), "outlines", bring).await
 }
 
