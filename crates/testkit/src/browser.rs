@@ -3,6 +3,7 @@
 use std::time::Duration;
 
 use base64::Engine;
+use fantoccini::actions::{InputSource, KeyAction, KeyActions};
 use fantoccini::elements::Element;
 use fantoccini::wd::WebDriverCompatibleCommand;
 use fantoccini::{Client, Locator};
@@ -158,10 +159,26 @@ impl Browser {
         }
     }
 
-    /// Types into the element that has the focus.
+    /// Types into whatever has the focus when a key comes down: an element that is exchanged
+    /// meanwhile is no matter. A modifier is held until it is typed again.
     pub async fn type_here(&self, text: &str) {
-        let active = self.client.active_element().await.expect("something has the focus");
-        active.send_keys(text).await.expect("it can be typed in");
+        const MODIFIERS: [char; 3] = ['\u{E008}', '\u{E009}', '\u{E00A}'];
+        let mut keys = KeyActions::new("keyboard".into());
+        let mut held: Vec<char> = Vec::new();
+        for value in text.chars() {
+            if let Some(place) = held.iter().position(|key| *key == value) {
+                keys = keys.then(KeyAction::Up { value: held.remove(place) });
+            } else if MODIFIERS.contains(&value) {
+                held.push(value);
+                keys = keys.then(KeyAction::Down { value });
+            } else {
+                keys = keys.then(KeyAction::Down { value }).then(KeyAction::Up { value });
+            }
+        }
+        for value in held {
+            keys = keys.then(KeyAction::Up { value });
+        }
+        self.client.perform_actions(keys).await.expect("the keys are taken");
     }
 
     /// Replaces the text of a field and leaves it, which sends the form.
