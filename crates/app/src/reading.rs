@@ -4,7 +4,6 @@
 use std::os::unix::process::ExitStatusExt;
 use std::path::{Path, PathBuf};
 use std::process::{ExitStatus, Stdio};
-use std::sync::Arc;
 use std::time::Duration;
 
 use fondant_files::FileError;
@@ -25,7 +24,8 @@ const DEADLINE: Duration = Duration::from_secs(30);
 const ANSWER_LIMIT: u64 = 64 * 1024 * 1024;
 /// The signal that ends a process which has spent its time on the processor.
 const SIGXCPU: i32 = 24;
-const SIGKILL: i32 = 9;
+/// How a process ends whose reader has panicked.
+const PANICKED: i32 = 101;
 
 /// Who reads files from outside.
 #[derive(Debug, Clone, Default)]
@@ -42,7 +42,7 @@ pub enum Readers {
 pub(crate) struct Reading {
     pub(crate) readers: Readers,
     turns: Semaphore,
-    places: Arc<Semaphore>,
+    places: Semaphore,
 }
 
 impl Default for Reading {
@@ -56,7 +56,7 @@ impl Reading {
         Self {
             readers,
             turns: Semaphore::new(MOST_AT_ONCE),
-            places: Arc::new(Semaphore::new(MOST_AT_ONCE + MOST_WAITING)),
+            places: Semaphore::new(MOST_AT_ONCE + MOST_WAITING),
         }
     }
 
@@ -68,7 +68,7 @@ impl Reading {
     ) -> Result<Result<Answer, FileError>, AppError> {
         let _place = self.places.try_acquire().map_err(|_| AppError::Busy)?;
         let _turn = self.turns.acquire().await.map_err(AppError::fault)?;
-        // It needs nothing of where the server stands, and is ended with whoever asked.
+        // It needs nothing of where the server stands, and is ended when nobody waits for it.
         let mut process = Command::new(program)
             .args(["read", &asked.to_string()])
             .env_clear()
@@ -80,9 +80,10 @@ impl Reading {
             .spawn()
             .map_err(AppError::fault)?;
         match tokio::time::timeout(DEADLINE, exchanged(&mut process, bytes)).await {
-            Ok(Ok((written, status))) => {
-                Ok(answered(&written).unwrap_or_else(|| Err(ended(status))))
-            }
+            Ok(Ok((written, status))) => match answered(&written) {
+                Some(answer) => Ok(answer),
+                None => ended(&written, status).map(Err),
+            },
             Ok(Err(error)) => Err(AppError::fault(error)),
             Err(_) => Ok(Err(too_long())),
         }
@@ -113,12 +114,36 @@ fn too_long() -> FileError {
     FileError::TooMuch("reading it takes too long".into())
 }
 
-/// What is said of a process that has come to its end without an answer.
-fn ended(status: ExitStatus) -> FileError {
-    match status.signal() {
-        Some(SIGXCPU | SIGKILL) => too_long(),
-        _ => {
-            FileError::TooMuch("it needs more memory, or is nested deeper, than is allowed".into())
+/// What is said of a file whose process has come to its end without an answer. One that ended by
+/// itself, with no panic, could not begin to read: that is no fault of the file.
+fn ended(written: &[u8], status: ExitStatus) -> Result<FileError, AppError> {
+    match (status.signal(), status.code()) {
+        _ if written.len() as u64 >= ANSWER_LIMIT => {
+            Ok(FileError::TooMuch("there is too much in it".into()))
         }
+        (Some(SIGXCPU), _) => Ok(too_long()),
+        (Some(_), _) => {
+            let why = "it needs more memory, or is nested deeper, than is allowed";
+            Ok(FileError::TooMuch(why.into()))
+        }
+        (None, Some(PANICKED)) => Ok(FileError::Broken("its reader gave it up".into())),
+        (None, code) => Err(AppError::fault(format!("a reader ended by itself: {code:?}"))),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn how_a_process_ended_says_what_was_wrong_with_the_file() {
+        let by_signal = |signal| ended(b"", ExitStatus::from_raw(signal)).ok();
+        let by_itself = |code: i32| ended(b"", ExitStatus::from_raw(code << 8));
+        assert_eq!(by_signal(SIGXCPU), Some(too_long()));
+        for signal in [6, 9, 11] {
+            assert!(matches!(by_signal(signal), Some(FileError::TooMuch(_))), "{signal}");
+        }
+        assert!(matches!(by_itself(PANICKED), Ok(FileError::Broken(_))));
+        assert!(matches!(by_itself(2), Err(AppError::Fault(_))), "it could not set its limits");
     }
 }

@@ -6,7 +6,7 @@ use rustix::process::{Resource, Rlimit, setrlimit};
 
 /// Address space, bytes: twice what the largest photo takes, and what the largest mesh does.
 const MEMORY: u64 = 1024 * 1024 * 1024;
-/// Time on the processor, s.
+/// Time on the processor, s. The signal that says so comes a second before the end.
 const SECONDS: u64 = 10;
 /// Open files: the streams, and what the run time keeps for itself.
 const FILES: u64 = 16;
@@ -20,14 +20,14 @@ pub(crate) fn run(kind: Asked) -> std::io::Result<()> {
 /// From now on this process takes no more memory and time than it is given, and writes no file.
 fn limit() -> std::io::Result<()> {
     let limits = [
-        (Resource::As, MEMORY),
-        (Resource::Cpu, SECONDS),
-        (Resource::Nofile, FILES),
-        (Resource::Fsize, 0),
-        (Resource::Core, 0),
+        (Resource::As, MEMORY, MEMORY),
+        (Resource::Cpu, SECONDS, SECONDS + 1),
+        (Resource::Nofile, FILES, FILES),
+        (Resource::Fsize, 0, 0),
+        (Resource::Core, 0, 0),
     ];
-    for (resource, most) in limits {
-        setrlimit(resource, Rlimit { current: Some(most), maximum: Some(most) })?;
+    for (resource, current, maximum) in limits {
+        setrlimit(resource, Rlimit { current: Some(current), maximum: Some(maximum) })?;
     }
     Ok(())
 }

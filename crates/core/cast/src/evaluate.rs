@@ -2,9 +2,9 @@
 //! steps before it, and none works an earlier one out again.
 
 use fondant_heat::{Sample, Trace};
-use fondant_materials::resin::{Calibrated, Record};
+use fondant_materials::resin::{Calibrated, Record, ResinId};
 use fondant_numerics::Stop;
-use fondant_pours::layers::{Layer, seal_coat};
+use fondant_pours::layers::Layer;
 use fondant_pours::{Allowance, Schedule};
 use fondant_quantities::{Mass, Volume};
 use fondant_shapes::geometry::{Outline, Point};
@@ -143,18 +143,16 @@ impl Inputs {
         Self { document, ..self.clone() }
     }
 
-    /// The resins as the model runs on them: the cast's own, then those of its stages as its layers
-    /// count them.
+    /// The resins of the stages as the model runs on them, as the layers count them from 1.
     ///
     /// # Errors
     /// [`Conflict::UnknownResin`] for one that is not among them.
-    fn resins(&self) -> Result<Vec<Calibrated>, Conflict> {
-        let mut all = vec![self.resin.calibrated()];
-        for id in self.document.stage_resins() {
+    fn of_stages(&self) -> Result<Vec<Calibrated>, Conflict> {
+        let found = |id: ResinId| {
             let found = self.stage_resins.iter().find(|record| record.id == id);
-            all.push(found.ok_or(Conflict::UnknownResin(id.0))?.calibrated());
-        }
-        Ok(all)
+            found.map(Record::calibrated).ok_or(Conflict::UnknownResin(id.0))
+        };
+        self.document.stage_resins().into_iter().map(found).collect()
     }
 }
 
@@ -217,10 +215,11 @@ impl Evaluation {
 pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated> {
     let document = &inputs.site.in_mean_air(&inputs.document);
     let measured = measure(document).map_err(NotEvaluated::Conflicts)?;
-    let resins = inputs.resins().map_err(|unknown| NotEvaluated::Conflicts(vec![unknown]))?;
-    let resin = resins[0].clone();
+    let of_stages = inputs.of_stages().map_err(|unknown| NotEvaluated::Conflicts(vec![unknown]))?;
+    let resin = inputs.resin.calibrated();
     let heat = HeatLimits::of(document, &resin, &measured, stop);
-    let mut task = PourTask::of(document, &resins, &measured, &heat, &inputs.site, stop);
+    let mut task =
+        PourTask::of(document, (&resin, &of_stages), &measured, &heat, &inputs.site, stop);
     let planned = task.as_ref().ok().and_then(PourTask::taken);
     if planned.is_none() {
         // Nothing is proposed in the past.
@@ -231,7 +230,7 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
         return Err(NotEvaluated::Abandoned);
     }
     Ok(Evaluation {
-        needs: needs(document, &measured, &resins),
+        needs: needs(document, &measured, (&resin, &of_stages)),
         held: held(&measured, &resin),
         batch: task.as_ref().map_or_else(
             |_| largest_batch(&document.conditions, &measured, &resin),
@@ -248,18 +247,15 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
 }
 
 /// What each resin comes to. How the depth is split makes no difference to it.
-fn needs(document: &Document, measured: &Measured, resins: &[Calibrated]) -> Vec<Need> {
+fn needs(
+    document: &Document,
+    measured: &Measured,
+    (own, of_stages): (&Calibrated, &[Calibrated]),
+) -> Vec<Need> {
     let (sizing, mixed) = (&measured.sizing, measured.mixed_ratio());
     let layers = measured.filling().split(1);
-    let first = layers.first().map_or(0, |layer| layer.resin);
-    let seal = document.seals().then(|| Layer { resin: first, ..seal_coat(sizing.bare) });
-    let cracks = measured.stages.cracks.map(|cracks| cracks.layer());
     let need = |(number, resin): (usize, &Calibrated)| {
-        let own = layers
-            .iter()
-            .chain(&seal)
-            .chain(&cracks)
-            .filter(|layer| usize::from(layer.resin) == number);
+        let own = layers.iter().filter(|layer| usize::from(layer.resin) == number);
         let volume = own.map(|layer| mixed.of(layer)).sum();
         let uncertainty = sizing.uncertainty * (volume / sizing.total);
         let buying = match (number, &resin.kit) {
@@ -270,7 +266,7 @@ fn needs(document: &Document, measured: &Measured, resins: &[Calibrated]) -> Vec
         let order = order(&buying, volume, uncertainty);
         Need { resin: resin.clone(), parts: parts(volume, resin), uncertainty, buying, order }
     };
-    resins.iter().enumerate().map(need).collect()
+    std::iter::once(own).chain(of_stages).enumerate().map(need).collect()
 }
 
 fn held(measured: &Measured, resin: &Calibrated) -> Vec<Held> {

@@ -73,6 +73,8 @@ impl Document {
         };
         Layered {
             cracks: self.stages.cracks.as_ref().filter(|_| self.takes_cracks()).map(cracks),
+            // How much edge there is to seal shows when it is measured.
+            seal: None,
             below: self.stages.below.iter().map(pour).collect(),
             above: self.stages.above.iter().map(pour).collect(),
             flood: self.stages.flood.as_ref().map(flood),

@@ -1,6 +1,6 @@
 //! Measuring a document, whatever its kind.
 
-use fondant_pours::layers;
+use fondant_pours::layers::{self, SealCoat, Stages};
 use fondant_quantities::{Area, Length, Volume};
 use fondant_shapes::form::{CastSize, FREEBOARD};
 use fondant_shapes::volume::methods::disagreements;
@@ -53,7 +53,9 @@ pub fn measure(document: &Document) -> Result<Measured, Vec<Conflict>> {
     if !fill.only_rises() {
         return Err(vec![Conflict::InsertTooWide { insert: too_wide(document, &cast) }]);
     }
-    let stages = document.layered();
+    let seal = document.contents.river().filter(|river| river.seal);
+    let seal = seal.map(|river| SealCoat { edges: sizing.bare, with_base: river.seal_with_base });
+    let stages = Stages { seal, ..document.layered() };
     Ok(Measured { cast, river, layout, fill, stages, sizing, submerged, ways, trim_marks })
 }
 

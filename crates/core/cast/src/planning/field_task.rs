@@ -166,7 +166,8 @@ fn in_one(measured: &Measured) -> Vec<Layer> {
     let mut layers = measured.filling().split(1);
     let main = layers.iter().position(|layer| matches!(layer.kind, LayerKind::Main(_)));
     layers.truncate(main.map_or(0, |main| main + 1));
-    layers.retain(|layer| layer.resin != 0 || matches!(layer.kind, LayerKind::Main(_)));
+    let is_main = |layer: &Layer| matches!(layer.kind, LayerKind::Main(_));
+    layers.retain(|layer| layer.is_in_form() && (layer.resin != 0 || is_main(layer)));
     layers
 }
 

@@ -1,8 +1,6 @@
 //! The layers into which a cast's depth may be split.
 
-use fondant_pours::layers::{
-    self, Filling, Ladder, Layer, LayerKind, LayersError, MOST_LAYERS, Stages,
-};
+use fondant_pours::layers::{Filling, Ladder, Layer, LayersError, MOST_LAYERS, Stages};
 use fondant_quantities::Length;
 use fondant_shapes::volume::Fill;
 
@@ -18,14 +16,6 @@ const DEPTH_LEVELS: f64 = 8.0;
 /// ... no closer than this.
 const DEPTH_GRID: Length = Length::from_mm(5.0);
 
-/// A coat brushed on live edges.
-#[derive(Debug, Clone, Copy)]
-struct Seal {
-    coat: Layer,
-    /// The base goes in in the same session, over the wet coat: one act with two parts.
-    with_base: bool,
-}
-
 /// How the fill may be split.
 #[derive(Debug, Clone)]
 pub(super) struct Depths {
@@ -33,7 +23,6 @@ pub(super) struct Depths {
     stages: Stages,
     allowed: Length,
     pub(super) split: Split,
-    seal: Option<Seal>,
     /// Fewest main layers.
     pub(super) fewest: usize,
 }
@@ -53,16 +42,11 @@ impl Depths {
         if let Contents::Coat(coat) = &document.contents {
             fewest = fewest.max(coat.coats as usize);
         }
-        let seal = document.contents.river().filter(|river| river.seal).map(|river| Seal {
-            coat: layers::seal_coat(measured.sizing.bare),
-            with_base: river.seal_with_base,
-        });
         Ok(Self {
             fill: measured.fill.clone(),
             stages: measured.stages.clone(),
             allowed: heat.allowed,
             split: document.pours.split.clone(),
-            seal,
             fewest,
         })
     }
@@ -88,45 +72,18 @@ impl Depths {
     pub(super) fn taken(&self, taken: &[TakenPour]) -> Option<Vec<Layer>> {
         let last = taken.last()?;
         let same = |a: Length, b: Length| (a - b).m().abs() < 1e-5;
-        if !same(last.to, self.top()) {
+        if !same(last.to, self.filling().top()) {
             return None;
         }
         let levels: Vec<Length> = taken.iter().map(|pour| pour.to).collect();
-        let layers = self.sealed(self.filling().split_at(&levels));
+        let layers = self.filling().split_at(&levels);
         let fits = layers.len() == taken.len()
             && layers.iter().zip(&levels).all(|(layer, level)| same(layer.to, *level));
         fits.then_some(layers)
     }
 
-    /// The level of the last surface: of a flood coat where there is one.
-    fn top(&self) -> Length {
-        let flood = self.stages.flood.map_or(Length::ZERO, |coat| coat.thickness);
-        self.fill.depth() + flood
-    }
-
-    /// With what comes before all of them: cracks are filled, then edges sealed.
-    fn sealed(&self, layers: Vec<Layer>) -> Vec<Layer> {
-        let mut layers = self.with_seal(layers);
-        if let Some(cracks) = &self.stages.cracks {
-            layers.insert(0, cracks.layer());
-        }
-        layers
-    }
-
-    /// With the seal coat, which is of the resin that comes on it.
-    fn with_seal(&self, mut layers: Vec<Layer>) -> Vec<Layer> {
-        let (Some(seal), Some(first)) = (self.seal, layers.first_mut()) else { return layers };
-        if seal.with_base && !matches!(first.kind, LayerKind::Main(_)) {
-            first.brushed = seal.coat.volume;
-            return layers;
-        }
-        let resin = first.resin;
-        layers.insert(0, Layer { resin, ..seal.coat });
-        layers
-    }
-
     pub(super) fn ladders(&self) -> Vec<Ladder> {
-        let equal = |count| Ladder::of(&self.sealed(self.filling().split(count)));
+        let equal = |count| Ladder::of(&self.filling().split(count));
         match &self.split {
             Split::Fewest => {
                 let most = (self.fewest + EXTRA_LAYERS).min(MOST_LAYERS);
@@ -134,19 +91,10 @@ impl Depths {
             }
             Split::Equal { .. } => vec![equal(self.fewest)],
             Split::ByHand { levels } => {
-                vec![Ladder::of(&self.sealed(self.filling().split_at(levels)))]
+                vec![Ladder::of(&self.filling().split_at(levels))]
             }
             Split::Search => {
                 let ladder = self.filling().ladder(self.grid(), self.allowed);
-                let first = self.with_seal(self.filling().split(self.fewest)).first().copied();
-                let ladder = match first.filter(|first| first.kind == LayerKind::Seal) {
-                    Some(seal) => ladder.after(seal),
-                    None => first.map_or(ladder.clone(), |first| ladder.beginning_with(first)),
-                };
-                let ladder = match &self.stages.cracks {
-                    Some(cracks) => ladder.after(cracks.layer()),
-                    None => ladder,
-                };
                 // Equal layers need not lie on the grid.
                 vec![ladder, equal(self.fewest)]
             }

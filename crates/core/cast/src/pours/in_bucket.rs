@@ -31,11 +31,11 @@ impl InBucket {
     /// Of pours whose largest layer of each resin is one of these.
     pub(super) fn of(
         conditions: &Conditions,
-        resins: &[Calibrated],
+        resins: &[&Calibrated],
         crew: &Crew,
         layers: &[Layer],
     ) -> Result<Self, HeatError> {
-        let of = |(number, resin): (usize, &Calibrated)| {
+        let of = |(number, resin): (usize, &&Calibrated)| {
             let own = layers.iter().filter(|layer| usize::from(layer.resin) == number);
             let largest = own.map(|layer| crew.mixed.of(layer)).fold(Volume::ZERO, Volume::max);
             Self::of_resin(conditions, resin, crew, largest)
@@ -109,7 +109,7 @@ mod tests {
         };
         let volume = Volume::from_l(litres);
         let layer = Layer::new(LayerKind::Main(1), Length::ZERO, mm(20.0), volume);
-        InBucket::of(&Conditions::steady(room, room), &[resin], &crew, &[layer]).unwrap()
+        InBucket::of(&Conditions::steady(room, room), &[&resin], &crew, &[layer]).unwrap()
     }
 
     #[test]

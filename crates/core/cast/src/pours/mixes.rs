@@ -21,11 +21,6 @@ pub(super) struct Mixes {
     pub(super) stages: Vec<StageResin>,
 }
 
-/// Layers of one of a cast's resins, by its number.
-pub(super) fn layers_of(number: usize, layers: &[Layer]) -> Vec<Layer> {
-    layers.iter().filter(|layer| usize::from(layer.resin) == number).copied().collect()
-}
-
 impl Mixes {
     /// Of a cast's own resin, and those of its stages, counted from 1 by the layers.
     pub(super) fn of(
@@ -36,8 +31,8 @@ impl Mixes {
         stop: &Stop,
     ) -> Result<Self, HeatError> {
         let largest = |resin: &Calibrated, number| {
-            let own = layers_of(number, layers);
-            own.iter().map(|layer| crew.batch(layer, resin.density)).fold(Mass::ZERO, Mass::max)
+            let own = layers.iter().filter(|layer| usize::from(layer.resin) == number);
+            own.map(|layer| crew.batch(layer, resin.density)).fold(Mass::ZERO, Mass::max)
         };
         let staged = |(number, resin): (usize, &Calibrated)| {
             let poured = poured(conditions, largest(resin, number), resin, stop)?;

@@ -20,7 +20,7 @@ use serde::{Deserialize, Serialize};
 use super::depths::Depths;
 use super::in_bucket::InBucket;
 use super::lead;
-use super::mixes::{Mixes, layers_of};
+use super::mixes::Mixes;
 use super::site::Site;
 use super::taken::as_given;
 use crate::document::{Document, PourId, Split, TakenPour};
@@ -92,15 +92,13 @@ impl PourTask {
     /// [`PourTrouble`] where no depth is safe or too many layers are needed.
     pub fn of(
         document: &Document,
-        resins: &[Calibrated],
+        (resin, of_stages): (&Calibrated, &[Calibrated]),
         measured: &Measured,
         heat: &HeatLimits,
         site: &Site,
         stop: &Stop,
     ) -> Result<Self, PourTrouble> {
-        let Some((resin, of_stages)) = resins.split_first() else {
-            return Err(ScheduleError::TooHot.into());
-        };
+        let resins: Vec<&Calibrated> = std::iter::once(resin).chain(of_stages).collect();
         if let Err(error) = &heat.deepest {
             return Err(error.clone().into());
         }
@@ -120,12 +118,11 @@ impl PourTask {
         let sides = match &side_task {
             Some(task) => {
                 let accuracy = Accuracy::coarse().until(stop);
-                let own = thickest(&layers_of(0, &layers));
-                task.sides(LayerOf { resin, poured, accuracy: &accuracy }, own)?
+                task.sides(LayerOf { resin, poured, accuracy: &accuracy }, thickest(&layers))?
             }
             None => Sides::NONE,
         };
-        let in_bucket = InBucket::of(conditions, resins, &crew, &layers)?;
+        let in_bucket = InBucket::of(conditions, &resins, &crew, &layers)?;
         let (air, cooling) = (site.air_of(document), conditions.cooling);
         Ok(Self {
             resin: resin.clone(),
@@ -135,7 +132,7 @@ impl PourTask {
             work: Work {
                 hours: site.hours.clone(),
                 not_before: earliest(document, measured, site),
-                air_rule: air_rule(document, resins, site, poured),
+                air_rule: air_rule(document, &resins, site, poured),
                 crew: Crew { bucket: in_bucket.mass(conditions.bucket), ..crew },
                 sanding: document.pours.sanding,
                 finishing: document.finishing(),
@@ -290,7 +287,7 @@ impl PourTask {
         let layers: Vec<Layer> = schedule.pours.iter().map(|pour| pour.layer).collect();
         let accuracy = Accuracy::coarse().until(&self.stop);
         let layer = LayerOf { resin: &self.resin, poured: self.around.poured, accuracy: &accuracy };
-        let found = task.at_narrowest(layer, thickest(&layers_of(0, &layers)))?;
+        let found = task.at_narrowest(layer, thickest(&layers))?;
         let Some((width, sides)) = found else { return Ok(None) };
         let given = as_given(schedule);
         let ladder = self.ladder_of(&given);
@@ -357,7 +354,7 @@ fn earliest(document: &Document, measured: &Measured, site: &Site) -> Timestamp 
 /// reason.
 fn air_rule(
     document: &Document,
-    resins: &[Calibrated],
+    resins: &[&Calibrated],
     site: &Site,
     poured: Poured,
 ) -> Option<AirRule> {
@@ -367,7 +364,8 @@ fn air_rule(
     (!is_lifted).then_some(AirRule { limits, surface })
 }
 
-/// The thickest of some layers, as far as heat goes.
+/// The thickest layer of the cast's own resin in the form, as far as heat goes.
 fn thickest(layers: &[Layer]) -> Length {
-    layers.iter().map(|layer| layer.heat_depth).fold(Length::ZERO, Length::max)
+    let own = layers.iter().filter(|layer| layer.resin == 0 && layer.is_in_form());
+    own.map(|layer| layer.heat_depth).fold(Length::ZERO, Length::max)
 }

@@ -1,9 +1,9 @@
 //! Casts of several pours and resins: measured, bought, modelled, scheduled.
 
 use fondant_cast::checks::StagesError;
-use fondant_cast::document::{Contents, CracksFirst, Flood, Stage, Stages};
+use fondant_cast::document::{Contents, CracksFirst, Flood, Split, Stage, Stages};
 use fondant_cast::facts::{Fact, FactRow, by_facts};
-use fondant_cast::pours::{as_given, take};
+use fondant_cast::pours::{InBucket, as_given, take};
 use fondant_cast::{
     Conflict, Document, Evaluation, Inputs, Kind, NotEvaluated, PourId, Site, Standing, evaluate,
 };
@@ -12,7 +12,7 @@ use fondant_numerics::Stop;
 use fondant_pours::layers::{LayerKind, Purpose};
 use fondant_pours::simulate::observe::Touch;
 use fondant_pours::{Joint, ScheduledPour, ShopHours, Workday};
-use fondant_quantities::{Length, Temperature};
+use fondant_quantities::{Length, Mass, Span, Temperature};
 use fondant_shapes::form::Piece;
 use fondant_shapes::timber::{Cavity, CavityShape};
 use jiff::SignedDuration;
@@ -221,6 +221,40 @@ fn cracks_filled_first_are_taken_from_the_main_fill_and_hard_before_it() {
         let window = |pour: &ScheduledPour| pour.opens.duration_since(pour.at).as_secs();
         assert!((window(with) - window(without)).abs() < 120, "{:?}", with.layer);
     }
+}
+
+/// What fills deep cavities is no layer of the form: neither its sides nor its thickest layer go by
+/// it, and its bucket is looked at like any other.
+#[test]
+fn a_deep_knot_of_the_casts_own_resin_is_not_its_thickest_layer() {
+    let begin = "2026-11-23T07:00:00Z".parse().expect("a time");
+    let piece = Piece::slab(mm(1200.0), mm(600.0), mm(20.0), mm(10.0));
+    let mut document = Document::river_top("Top".into(), piece, begin);
+    let knot = Cavity {
+        name: "bore".into(),
+        count: 60,
+        shape: CavityShape::Bore,
+        length: mm(60.0),
+        width: mm(60.0),
+        depth: mm(23.0),
+        is_through: true,
+    };
+    document.contents.river_mut().expect("a river").cavities = vec![knot];
+    document.pours.split = Split::Equal { count: 3 };
+    document.stages.cracks = Some(CracksFirst::default());
+    let schedule = worked(&document).pours.expect("a plan");
+    assert!(schedule.pours[0].layer.heat_depth > mm(20.0), "the bores are deeper than any layer");
+    let deepest = schedule.pours[1..].iter().map(|pour| pour.layer.depth().mm());
+    assert!((schedule.thickest().mm() - deepest.fold(0.0, f64::max)).abs() < 1e-9);
+
+    // Two litres of coating resin cannot be poured of one bucket of twelve kilograms in time.
+    document.conditions.bucket = Mass::from_kg(12.0);
+    let mut site = site();
+    (site.mixing, site.pouring) = (Span::from_s(1440.0), Span::from_s(1440.0));
+    document.stages.cracks = Some(CracksFirst { resin: coating(), tint: String::new() });
+    let evaluation = evaluate(&Inputs { site, ..inputs(&document) }, &Stop::NEVER);
+    let task = evaluation.expect("no conflicts").pour_task.expect("a task");
+    assert!(matches!(task.in_bucket(), InBucket::Smaller { .. }), "{:?}", task.in_bucket());
 }
 
 #[test]

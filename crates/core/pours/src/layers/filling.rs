@@ -5,7 +5,9 @@ use fondant_quantities::{Area, Length, Volume};
 use fondant_shapes::volume::Fill;
 
 use super::ladder::Ladder;
-use super::layer::{Layer, LayerKind, LayersError, MOST_LAYERS, Purpose, SAME_LEVEL, between};
+use super::layer::{
+    Layer, LayerKind, LayersError, MOST_LAYERS, Purpose, SAME_LEVEL, between, seal_coat,
+};
 
 /// A pour with a purpose and a resin of its own.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -50,11 +52,22 @@ impl CrackFill {
     }
 }
 
+/// A coat brushed on live edges.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct SealCoat {
+    /// The edges.
+    pub edges: Area,
+    /// The base goes in in the same session, over the wet coat: one act with two parts.
+    pub with_base: bool,
+}
+
 /// The stages of a cast beside its main fill, the lowest first.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Stages {
     /// Cracks and knots, before anything else.
     pub cracks: Option<CrackFill>,
+    /// Live edges, after that.
+    pub seal: Option<SealCoat>,
     /// Under the main fill.
     pub below: Vec<StagePour>,
     /// Over it.
@@ -65,7 +78,8 @@ pub struct Stages {
 
 impl Stages {
     /// No stage: the cast's own resin from floor to top.
-    pub const NONE: Self = Self { cracks: None, below: Vec::new(), above: Vec::new(), flood: None };
+    pub const NONE: Self =
+        Self { cracks: None, seal: None, below: Vec::new(), above: Vec::new(), flood: None };
 
     fn depth(all: &[StagePour]) -> Length {
         all.iter().map(|stage| stage.depth).fold(Length::ZERO, |sum, depth| sum + depth)
@@ -156,7 +170,7 @@ impl<'a> Filling<'a> {
         ends.dedup_by(|above, below| *above - *below < SAME_LEVEL);
         // The last surface is the top itself, not a sum of rounded steps.
         ends.push(top);
-        let mut layers = self.under();
+        let mut layers = self.before();
         let mut from = from;
         for (index, to) in ends.into_iter().enumerate() {
             layers.push(between(self.fill, LayerKind::Main(index + 1), from, to));
@@ -184,7 +198,35 @@ impl<'a> Filling<'a> {
             let all = (from + 1..=steps).map(|to| (to, layer(to)));
             all.filter(|(_, layer)| fits(layer)).collect()
         };
-        Ladder::between(&self.under(), (0..steps).map(layers).collect(), &self.over())
+        Ladder::between(&self.before(), (0..steps).map(layers).collect(), &self.over())
+    }
+
+    /// Everything before the main fill: cracks are filled, edges sealed with the resin that comes on
+    /// them, then what lies under it.
+    fn before(&self) -> Vec<Layer> {
+        let mut layers = self.under();
+        let first = layers.first_mut();
+        match (self.stages.seal, first) {
+            (Some(seal), Some(first)) if seal.with_base => {
+                first.brushed = seal_coat(seal.edges).volume;
+            }
+            (Some(seal), first) => {
+                let resin = first.map_or(0, |first| first.resin);
+                layers.insert(0, Layer { resin, ..seal_coat(seal.edges) });
+            }
+            (None, _) => {}
+        }
+        if let Some(cracks) = &self.stages.cracks {
+            layers.insert(0, cracks.layer());
+        }
+        layers
+    }
+
+    /// The level of the last surface: of a flood coat where there is one.
+    #[must_use]
+    pub fn top(&self) -> Length {
+        let flood = self.stages.flood.map_or(Length::ZERO, |coat| coat.thickness);
+        self.fill.depth() + flood
     }
 
     /// Layers under the main fill.

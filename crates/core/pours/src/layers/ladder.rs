@@ -39,25 +39,6 @@ impl Ladder {
         Self { rungs }
     }
 
-    /// With a pour of its own before all others.
-    #[must_use]
-    pub fn after(self, first: Layer) -> Self {
-        let mut rungs = vec![vec![Rung { to: 1, layer: first }]];
-        let raised = |rung: Rung| Rung { to: rung.to + 1, ..rung };
-        rungs.extend(self.rungs.into_iter().map(|all| all.into_iter().map(raised).collect()));
-        Self { rungs }
-    }
-
-    /// With what is brushed on before it beside its first layer, where that one is the only way to
-    /// begin.
-    #[must_use]
-    pub fn beginning_with(mut self, first: Layer) -> Self {
-        if let Some([only]) = self.rungs.first_mut().map(Vec::as_mut_slice) {
-            only.layer.brushed = first.brushed;
-        }
-        self
-    }
-
     /// The level at which all is poured.
     #[must_use]
     pub fn top(&self) -> usize {

@@ -9,7 +9,7 @@ mod filling;
 mod ladder;
 mod layer;
 
-pub use filling::{CrackFill, Filling, FloodCoat, StagePour, Stages};
+pub use filling::{CrackFill, Filling, FloodCoat, SealCoat, StagePour, Stages};
 pub use ladder::{Ladder, Rung};
 pub(crate) use layer::numbered;
 pub use layer::{

@@ -175,11 +175,12 @@ impl Schedule {
         takes(&self.pours, self.hard)
     }
 
-    /// The thickest layer of the cast's own resin, as far as heat goes.
+    /// The thickest layer of the cast's own resin in the form, as far as heat goes.
     #[must_use]
     pub fn thickest(&self) -> Length {
-        let own = self.pours.iter().filter(|pour| pour.layer.resin == 0);
-        own.map(|pour| pour.layer.heat_depth).fold(Length::ZERO, Length::max)
+        let own = self.pours.iter().map(|pour| pour.layer);
+        let own = own.filter(|layer| layer.resin == 0 && layer.is_in_form());
+        own.map(|layer| layer.heat_depth).fold(Length::ZERO, Length::max)
     }
 
     /// When the form can be opened: all that is poured in it is hard. A flood coat comes later.
