@@ -10,6 +10,7 @@ use fondant_quantities::{Mass, Volume};
 use fondant_shapes::geometry::{Outline, Point};
 use fondant_shapes::volume::float::{Lift, lift, places};
 use fondant_shapes::volume::layout::{Laid, What};
+use fondant_shapes::volume::{Contribution, UncertaintySource};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
@@ -17,7 +18,7 @@ use crate::checks::Conflict;
 use crate::document::{Buying, Document};
 use crate::heat::HeatLimits;
 use crate::heat::conditions::largest_batch;
-use crate::measure::{Measured, Submerged, measure};
+use crate::measure::{COAT_RATIO, Measured, Submerged, measure};
 use crate::mix::buying::{Order, order};
 use crate::mix::{Parts, parts};
 use crate::pours::{Planned, PourTask, PourTrouble, Site};
@@ -178,7 +179,22 @@ impl Evaluation {
     /// How far that may be off, ± for 95 in 100.
     #[must_use]
     pub fn uncertainty(&self) -> Volume {
-        self.needs.iter().map(|need| need.uncertainty).sum()
+        both(self.measured.sizing.uncertainty, self.flood() * COAT_RATIO)
+    }
+
+    /// What is mixed for a flood coat.
+    #[must_use]
+    pub fn flood(&self) -> Volume {
+        (self.total() - self.measured.sizing.total).max(Volume::ZERO)
+    }
+
+    /// Sources of the uncertainty.
+    #[must_use]
+    pub fn contributions(&self) -> Vec<Contribution> {
+        let standard = self.flood() * (0.5 * COAT_RATIO);
+        let flood = Contribution { source: UncertaintySource::Coat, volume: standard };
+        let flood = (standard > Volume::ZERO).then_some(flood);
+        self.measured.sizing.contributions.iter().copied().chain(flood).collect()
     }
 
     /// The mass of all that is mixed.
@@ -256,8 +272,11 @@ fn needs(
     let layers = measured.filling().split(1);
     let need = |(number, resin): (usize, &Calibrated)| {
         let own = layers.iter().filter(|layer| usize::from(layer.resin) == number);
-        let volume = own.map(|layer| mixed.of(layer)).sum();
-        let uncertainty = sizing.uncertainty * (volume / sizing.total);
+        let (flood, in_form): (Vec<&Layer>, Vec<&Layer>) = own.partition(|l| l.kind.is_flood());
+        let mixed = |layers: Vec<&Layer>| layers.into_iter().map(|l| mixed.of(l)).sum::<Volume>();
+        let (flood, in_form) = (mixed(flood), mixed(in_form));
+        let uncertainty = both(sizing.uncertainty * (in_form / sizing.total), flood * COAT_RATIO);
+        let volume = in_form + flood;
         let buying = match (number, &resin.kit) {
             (0, _) => document.buying,
             (_, Some(kit)) => Buying { kit: kit.volume, price: kit.price, opened: Volume::ZERO },
@@ -267,6 +286,11 @@ fn needs(
         Need { resin: resin.clone(), parts: parts(volume, resin), uncertainty, buying, order }
     };
     std::iter::once(own).chain(of_stages).enumerate().map(need).collect()
+}
+
+/// The uncertainty of two volumes together that know nothing of each other.
+fn both(a: Volume, b: Volume) -> Volume {
+    Volume::from_m3(a.m3().hypot(b.m3()))
 }
 
 fn held(measured: &Measured, resin: &Calibrated) -> Vec<Held> {

@@ -12,8 +12,8 @@ use super::measured::{Room, Submerged};
 use super::outlines::{bed, empty, prism};
 use crate::document::{Coat, Document, Embed, Moulds, Tubes};
 
-/// What a coat's thickness comes out at, as a share of itself.
-const COAT_RATIO: f64 = 0.10;
+/// How far a coat's thickness may be off, as a share of itself, for 95 in 100 (convention).
+pub(crate) const COAT_RATIO: f64 = 0.10;
 /// What a mould's cavity holds is known to about this share of itself.
 const MOULD_RATIO: f64 = 0.02;
 /// Cavities are drawn as they are up to this many; more are told in words.

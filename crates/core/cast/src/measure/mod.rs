@@ -16,6 +16,7 @@ mod outlines;
 mod ways;
 
 pub use all::{measure, refusals};
+pub(crate) use hollows::COAT_RATIO;
 pub(crate) use hollows::{grid as mould_grid, timber_in};
 pub use measured::{Measured, Submerged, Ways};
 

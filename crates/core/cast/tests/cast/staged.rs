@@ -80,6 +80,13 @@ fn a_coated_base_a_deep_fill_and_a_flood_coat_are_measured_bought_and_poured_as_
     assert_eq!(coat.resin.id.0, shipped::COATING);
     assert!(coat.order.kits >= 1 && deep.order.kits >= 1, "both are bought");
     assert!(close(evaluation.total().l(), deep_l + coating_l));
+    // A coat comes out a tenth thicker or thinner, whatever the form does.
+    let flood_l = face_dm2 * 0.016 * 1.1 / (1.0 - 0.03);
+    let by_hand = evaluation.measured.sizing.uncertainty.l().hypot(0.1 * flood_l);
+    assert!(close(evaluation.uncertainty().l(), by_hand), "{}", evaluation.uncertainty().l());
+    let sources = evaluation.contributions();
+    let sum = sources.iter().map(|c| (2.0 * c.volume.l()).powi(2)).sum::<f64>().sqrt();
+    assert!(close(sum, by_hand), "what is listed makes the whole");
 
     let schedule = evaluation.pours.as_ref().expect("a plan");
     let layers: Vec<_> = schedule.pours.iter().map(|p| (p.layer.kind, p.layer.resin)).collect();

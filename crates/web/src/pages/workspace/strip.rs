@@ -125,8 +125,8 @@ fn volume(input: &StripInput<'_>) -> Figure {
     let uncertainty = input.evaluation.uncertainty();
     let mut lines: Vec<String> =
         sizing.lines.iter().map(|line| shown.volume(line.volume)).collect();
-    if total - sizing.total > Volume::ZERO {
-        lines.push(shown.volume(total - sizing.total));
+    if input.evaluation.flood() > Volume::ZERO {
+        lines.push(shown.volume(input.evaluation.flood()));
     }
     Figure::new(
         "volume",

@@ -59,7 +59,10 @@ pub(super) fn buy(asked: &Asked<'_>) -> Buy {
                     .hint("As much as both parts together still make."),
             ],
         ),
-        headline: kits(order.kits),
+        headline: match asked.evaluation.needs.len() {
+            1 => kits(order.kits),
+            _ => format!("{} of {}", kits(order.kits), own.resin.name),
+        },
         others: asked.evaluation.needs[1..].iter().map(|need| other(asked, need)).collect(),
         sentences,
     }
@@ -79,7 +82,7 @@ fn other(asked: &Asked<'_>, need: &Need) -> String {
     }
     let (kit, order) = (shown.volume(need.buying.kit), &need.order);
     let cost = match order.cost > Money::ZERO {
-        true => format!(", {}", money(order.cost)),
+        true => format!(" for {}", money(order.cost)),
         false => String::new(),
     };
     format!("{needed}, {} of {kit}{cost}; {}.", kits(order.kits), enough(order.enough))

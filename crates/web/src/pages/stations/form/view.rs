@@ -94,7 +94,7 @@ pub(super) fn view(asked: &Asked<'_>, forms: &[FormRecord]) -> askama::Result<Ma
             .collect(),
         total: shown.volume(evaluation.total()),
         total_other: shown.other().volume(evaluation.total()),
-        sources: sizing.contributions.iter().map(|c| source(c, shown)).collect(),
+        sources: evaluation.contributions().iter().map(|c| source(c, shown)).collect(),
         uncertainty: shown.volume(evaluation.uncertainty()),
         uneven_floor: if kind.has_form() {
             format!(
@@ -182,7 +182,7 @@ fn flood_row(asked: &Asked<'_>) -> Option<VolumeRow> {
             shown.length(flood.thickness),
             trimmed(flood.run_off_ratio * 100.0, 0)
         ),
-        volume: shown.volume(asked.evaluation.total() - asked.measured().sizing.total),
+        volume: shown.volume(asked.evaluation.flood()),
     })
 }
 
