@@ -2,7 +2,7 @@
 
 use fondant_app::records::CastId;
 use fondant_cast::{Document, Evaluation, Kind, Measured, Need, PourTask};
-use fondant_pours::layers::LayerKind;
+use fondant_pours::layers::{LayerKind, Purpose};
 use fondant_pours::{Schedule, ScheduledPour};
 use fondant_quantities::{Span, Volume};
 use jiff::Timestamp;
@@ -13,6 +13,7 @@ use crate::paths::casts::Station;
 use crate::svg::{Frame, Markup, NARROW};
 use crate::ui::figure::Figure;
 use crate::ui::units::{Shown, span, with_unit};
+use crate::words::pours::pours;
 use crate::words::{kinds, layers as named, trouble};
 
 /// The strip of a cast.
@@ -209,25 +210,24 @@ fn layers(input: &StripInput<'_>) -> Figure {
         Ok(schedule) => {
             let is_main = |pour: &&ScheduledPour| matches!(pour.layer.kind, LayerKind::Main(_));
             let main = schedule.pours.iter().filter(is_main).count();
-            let others = schedule.pours.len() - main;
-            let base = schedule.pours.iter().any(|pour| pour.layer.kind == LayerKind::Base);
-            let value = match (others, base) {
-                (0, _) => main.to_string(),
-                (1, true) => format!("base + {main}"),
-                (1, false) => {
-                    let other = schedule.pours.iter().find(|pour| !is_main(pour));
-                    let name = other.map(|pour| named::name(pour.layer.kind)).unwrap_or_default();
-                    format!("{} + {main}", name.trim_start_matches("the "))
-                }
-                (others, _) => format!("{others} + {main}"),
+            let is_base = matches!(
+                schedule.pours.first().map(|pour| pour.layer.kind),
+                Some(LayerKind::Base | LayerKind::Stage(Purpose::Base, _))
+            );
+            let (value, of) = match (schedule.pours.len() - main, is_base) {
+                (0, _) => (main.to_string(), ""),
+                (1, true) => (format!("base + {main}"), ""),
+                _ => (pours(schedule.pours.len()), "main "),
             };
+            let layers = if main == 1 { "layer" } else { "layers" };
+            let count = if of.is_empty() { String::new() } else { format!("{main} ") };
             let each = schedule.pours.iter().rfind(is_main);
             let each = each.map(|pour| pour.layer.depth()).unwrap_or_default();
             let (from, to) = input.evaluation.measured.filling().main();
             Figure::new(
                 "layers",
                 value,
-                format!("{} of {}", if main == 1 { "layer" } else { "layers" }, shown.length(each)),
+                format!("{count}{of}{layers} of {}", shown.length(each)),
                 "How many layers",
             )
             .formula(format!(

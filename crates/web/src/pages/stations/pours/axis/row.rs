@@ -97,9 +97,12 @@ fn hardness(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, index: usize, floo
             None if pours[index].layer.kind.is_flood() => "hard",
             None => view.hard,
         };
-        if end - x > 6.6 * word.len() as f64 {
+        let takes = |word: &str| 6.6 * word.len() as f64;
+        if end - x > takes(word) {
             svg.text("s12 bold on-timber", x + 6.0, floor - 3.8, word);
         } else {
+            // Above it, unless that would run into the window.
+            let word = if end - closes > takes(word) { word } else { "hard" };
             svg.text("end s12 bold halo", end, floor - 20.0, word);
         }
     } else if let Some(next) = pours.get(index + 1) {
