@@ -1,24 +1,15 @@
 //! Files from outside, read as what they are.
 
 use fondant_files::FileError;
+use fondant_files::drawing::{Drawing, Options};
 use fondant_files::photo::Photo;
-use fondant_files::reading::{Answer, Asked};
+use fondant_files::reading::{Answer, Asked, Format};
 use fondant_quantities::Length;
-use fondant_shapes::geometry::Outline;
 use fondant_shapes::geometry::mesh::Solid;
 
 use crate::app::App;
 use crate::error::AppError;
 use crate::reading::Readers;
-
-/// A drawing that was brought in.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Drawing {
-    /// SVG.
-    Svg,
-    /// DXF.
-    Dxf,
-}
 
 impl App {
     /// Reads a file from outside.
@@ -28,26 +19,23 @@ impl App {
         bytes: Vec<u8>,
     ) -> Result<Result<Answer, FileError>, AppError> {
         match &self.reading.readers {
-            Readers::Program(program) => self.reading.read(program, asked, &bytes).await,
+            Readers::Program(program) => self.reading.read(program, &asked, &bytes).await,
             Readers::Here => self.compute_beside(move |_| asked.read(&bytes)).await,
         }
     }
 
-    /// Closed outlines of a drawing.
+    /// A drawing, read as the maker says.
     ///
     /// # Errors
     /// The inner error says why the file was not read; [`AppError::Busy`], [`AppError::Fault`].
-    pub async fn read_outlines(
+    pub async fn read_drawing(
         &self,
-        drawing: Drawing,
+        format: Format,
+        options: Options,
         bytes: Vec<u8>,
-    ) -> Result<Result<Vec<Outline>, FileError>, AppError> {
-        let asked = match drawing {
-            Drawing::Svg => Asked::Svg,
-            Drawing::Dxf => Asked::Dxf,
-        };
-        match self.read_file(asked, bytes).await? {
-            Ok(Answer::Outlines(outlines)) => Ok(Ok(outlines)),
+    ) -> Result<Result<Drawing, FileError>, AppError> {
+        match self.read_file(Asked::Drawing(format, options), bytes).await? {
+            Ok(Answer::Drawing(drawing)) => Ok(Ok(drawing)),
             other => unlike(other),
         }
     }
@@ -55,7 +43,7 @@ impl App {
     /// The solid in a mesh whose unit is so long.
     ///
     /// # Errors
-    /// As [`App::read_outlines`].
+    /// As [`App::read_drawing`].
     pub async fn read_solid(
         &self,
         unit: Length,
@@ -70,7 +58,7 @@ impl App {
     /// A photo as a camera wrote it.
     ///
     /// # Errors
-    /// As [`App::read_outlines`].
+    /// As [`App::read_drawing`].
     pub(crate) async fn read_photo(
         &self,
         bytes: Vec<u8>,

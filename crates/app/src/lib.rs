@@ -41,7 +41,6 @@ pub use compute::Key;
 pub use error::AppError;
 pub use evaluating::Worked;
 pub use events::{Event, Subscription};
-pub use files::Drawing;
 pub use reading::Readers;
 pub use request::Request;
 pub use shop::Shop;
@@ -50,8 +49,8 @@ pub use surroundings::{Stock, Surroundings};
 /// Records as pages see them.
 pub mod records {
     pub use fondant_store::repos::{
-        BookedBy, CastId, CastRecord, CastSummary, Cursor, FormId, FormRecord, Forms, JobFailure,
-        Kept, KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Shelved, Squaring, Step,
-        Workshop, WorkshopId, WorkshopSettings,
+        BookedBy, CastId, CastRecord, CastSummary, Cursor, DrawingId, FormId, FormRecord, Forms,
+        JobFailure, Kept, KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Shelved, Squaring,
+        Step, Workshop, WorkshopId, WorkshopSettings,
     };
 }

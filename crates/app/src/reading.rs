@@ -63,7 +63,7 @@ impl Reading {
     pub(crate) async fn read(
         &self,
         program: &Path,
-        asked: Asked,
+        asked: &Asked,
         bytes: &[u8],
     ) -> Result<Result<Answer, FileError>, AppError> {
         let _place = self.places.try_acquire().map_err(|_| AppError::Busy)?;

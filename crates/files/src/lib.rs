@@ -2,31 +2,34 @@
 //! outside: no reader panics, memory is bounded by the limits below, and what
 //! is refused is refused with a reason.
 //!
-//! - [`svg`]: outlines from and to SVG
-//! - [`dxf`]: outlines from and to DXF
+//! - [`drawing`]: a drawing as its file has it, before anything of it is taken
+//! - [`svg`]: drawings from and to SVG
+//! - [`dxf`]: drawings from and to DXF
 //! - [`stl`]: a solid from STL
 //! - [`photo`]: a photo, turned upright and freed of its metadata
 //! - [`made_up`]: a synthetic photo, for the demo and tests
 //! - [`reading`]: what is asked of a file and answered, to be read in a process of its own
 //! - [`logs`]: logs of thermometers
-//! - [`rings`]: lines and curves joined to closed outlines
+//! - [`text`]: bytes as text, however they are encoded
 //!
 //! ```
-//! let drawing = br#"<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm"
+//! let file = br#"<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm"
 //!   viewBox="0 0 200 100"><rect width="120" height="80"/></svg>"#;
-//! let outlines = fondant_files::svg::read(drawing)?;
-//! assert!((outlines[0].area().m2() - 0.120 * 0.080).abs() < 1e-9);
+//! let drawing = fondant_files::svg::read(file, &Default::default())?;
+//! let area = fondant_shapes::geometry::signed_area_m2(&drawing.rings[0].ring);
+//! assert!((area - 0.120 * 0.080).abs() < 1e-9);
 //! # Ok::<(), fondant_files::FileError>(())
 //! ```
 
+pub mod drawing;
 pub mod dxf;
 pub mod logs;
 pub mod made_up;
 pub mod photo;
 pub mod reading;
-pub mod rings;
 pub mod stl;
 pub mod svg;
+pub mod text;
 
 use std::borrow::Cow;
 
@@ -37,14 +40,14 @@ use serde::{Deserialize, Serialize};
 
 /// Curves are flattened to within this of themselves.
 pub const FLATTENED_TO: Length = Length::from_mm(0.05);
-/// Largest drawing that is read, bytes.
-pub const DRAWING_LIMIT: usize = 8 * 1024 * 1024;
+/// Largest SVG that is read, bytes.
+pub const SVG_LIMIT: usize = 8 * 1024 * 1024;
+/// Largest DXF that is read, bytes: 200 000 entities of some 200 bytes each.
+pub const DXF_LIMIT: usize = 50 * 1024 * 1024;
 /// Largest mesh that is read, bytes: a million triangles.
 pub const MESH_LIMIT: usize = 50 * 1024 * 1024;
 /// Largest photo that is read, bytes.
 pub const PHOTO_LIMIT: usize = 20 * 1024 * 1024;
-/// Most points that the lines of a drawing may have together.
-pub const MOST_POINTS: usize = 200_000;
 
 /// Why a file was not read.
 #[derive(Debug, Clone, PartialEq, thiserror::Error, Serialize, Deserialize)]
@@ -80,12 +83,6 @@ pub enum FileError {
     /// It asks for more memory or work than it is given.
     #[error("it is too complicated: {0}")]
     TooMuch(Cow<'static, str>),
-    /// There is no closed outline in it.
-    #[error("there is no closed outline in it")]
-    NothingClosed {
-        /// Open ends that were found instead.
-        open: usize,
-    },
     /// The mesh has no volume.
     #[error(transparent)]
     Mesh(#[from] MeshError),
@@ -106,6 +103,7 @@ fn sized(bytes: &[u8], most: usize) -> Result<(), FileError> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use drawing::sheet::{Part, Sheet};
     use fondant_shapes::geometry::{Bounds, Outline, Point};
 
     /// What is written and read again lies where it lay: across a wall too, and beside the form.
@@ -123,15 +121,17 @@ mod tests {
         for (left, near) in [(0.0, 0.0), (-45.0, -12.5), (700.0, 430.0), (30.0, 200.0)] {
             let outline =
                 Outline::new(corners(left, near).map(|(x, y)| Point::from_mm(x, y)).to_vec());
-            let named = [("board 1".to_owned(), outline.clone())];
-            let svg = svg::write("Top", &named, length, width);
-            let dxf = dxf::write(&named, width);
-            let from_svg = svg::read(svg.as_bytes()).unwrap();
-            // The form is drawn in neither.
-            let from_dxf = dxf::read(dxf.as_bytes()).unwrap();
+            let part =
+                Part { name: "board 1".into(), layer: "Boards".into(), outline: outline.clone() };
+            let sheet = Sheet { title: "Top".into(), form: (length, width), parts: vec![part] };
+            let options = drawing::Options::default();
+            let from_svg = svg::read(svg::write(&sheet).as_bytes(), &options).unwrap();
+            let from_dxf = dxf::read(dxf::write(&sheet).as_bytes(), &options).unwrap();
             let up = Point { x_m: 0.0, y_m: width.m() };
-            for (kind, found) in [("svg", &from_svg[0]), ("dxf", &from_dxf[0].map(|p| p.plus(up)))]
+            for (kind, read, shift) in [("svg", from_svg, Point::default()), ("dxf", from_dxf, up)]
             {
+                assert_eq!(read.said, Some(Length::from_mm(1.0)), "{kind}");
+                let found = Outline::new(read.rings[0].ring.clone()).map(|p| p.plus(shift));
                 let (a, b) = (Bounds::of(&outline.outer), Bounds::of(&found.outer));
                 for off in [a.min.minus(b.min), a.max.minus(b.max)] {
                     assert!(off.norm_m() < 1e-6, "{kind} {left} {near}: {off:?}");

@@ -7,20 +7,28 @@
 use std::io::{Read as _, Write};
 
 use fondant_quantities::Length;
-use fondant_shapes::geometry::Outline;
 use fondant_shapes::geometry::mesh::Solid;
 use serde::{Deserialize, Serialize};
 
+use crate::drawing::{Drawing, Options};
 use crate::photo::Photo;
-use crate::{DRAWING_LIMIT, FileError, MESH_LIMIT, PHOTO_LIMIT, dxf, photo, stl, svg};
+use crate::{DXF_LIMIT, FileError, MESH_LIMIT, PHOTO_LIMIT, SVG_LIMIT, dxf, photo, stl, svg};
+
+/// Format of a drawing.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
+pub enum Format {
+    /// SVG.
+    Svg,
+    /// DXF.
+    Dxf,
+}
 
 /// What a file is to be read as.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub enum Asked {
-    /// Outlines from SVG.
-    Svg,
-    /// Outlines from DXF.
-    Dxf,
+    /// A drawing.
+    Drawing(Format, Options),
     /// A solid from STL, whose unit is so long.
     Stl {
         /// Length of its unit.
@@ -33,8 +41,8 @@ pub enum Asked {
 /// What was read.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub enum Answer {
-    /// Closed outlines.
-    Outlines(Vec<Outline>),
+    /// A drawing.
+    Drawing(Drawing),
     /// A solid.
     Solid(Solid),
     /// A photo; its JPEG follows the line of JSON.
@@ -46,11 +54,23 @@ pub enum Answer {
 #[error("{0} is not svg, dxf, photo, or stl: and the metres of its unit")]
 pub struct NotAsked(String);
 
+/// A drawing's format and options in a word: `dxf:0.0254:0.0001:0,3` is one in inches, whose ends
+/// within 0.1 mm are joined, with the layers 0 and 3. What is not said is left empty.
 impl std::fmt::Display for Asked {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
         match self {
-            Self::Svg => f.write_str("svg"),
-            Self::Dxf => f.write_str("dxf"),
+            Self::Drawing(format, Options { unit, join, layers }) => {
+                let metres = |length: &Option<Length>| length.map(|l| l.m().to_string());
+                let layers = layers.as_ref().map(|layers| {
+                    layers.iter().map(ToString::to_string).collect::<Vec<_>>().join(",")
+                });
+                let format = if *format == Format::Svg { "svg" } else { "dxf" };
+                let [unit, join] = [unit, join].map(|l| metres(l).unwrap_or_default());
+                match layers {
+                    Some(layers) => write!(f, "{format}:{unit}:{join}:{layers}"),
+                    None => write!(f, "{format}:{unit}:{join}"),
+                }
+            }
             Self::Stl { unit } => write!(f, "stl:{}", unit.m()),
             Self::Photo => f.write_str("photo"),
         }
@@ -61,24 +81,44 @@ impl std::str::FromStr for Asked {
     type Err = NotAsked;
 
     fn from_str(text: &str) -> Result<Self, NotAsked> {
-        let unit = || text.strip_prefix("stl:")?.parse().ok().filter(|m: &f64| *m > 0.0);
-        match text {
-            "svg" => Ok(Self::Svg),
-            "dxf" => Ok(Self::Dxf),
-            "photo" => Ok(Self::Photo),
-            _ => unit()
-                .map(|metres| Self::Stl { unit: Length::from_m(metres) })
-                .ok_or_else(|| NotAsked(text.to_owned())),
-        }
+        let asked = || match text.split(':').collect::<Vec<_>>()[..] {
+            ["photo"] => Some(Self::Photo),
+            ["stl", unit] => Some(Self::Stl { unit: length(unit)? }),
+            ["svg", ref options @ ..] => Some(Self::Drawing(Format::Svg, drawing(options)?)),
+            ["dxf", ref options @ ..] => Some(Self::Drawing(Format::Dxf, drawing(options)?)),
+            _ => None,
+        };
+        asked().ok_or_else(|| NotAsked(text.to_owned()))
     }
+}
+
+fn length(metres: &str) -> Option<Length> {
+    metres.parse().ok().filter(|m: &f64| m.is_finite() && *m > 0.0).map(Length::from_m)
+}
+
+fn drawing(options: &[&str]) -> Option<Options> {
+    let said = |text: &str| if text.is_empty() { Some(None) } else { length(text).map(Some) };
+    let places = |text: &str| {
+        let texts = text.split(',').filter(|text| !text.is_empty());
+        texts.map(|place| place.parse().ok()).collect::<Option<Vec<usize>>>()
+    };
+    Some(match *options {
+        [] => Options::default(),
+        [unit, join] => Options { unit: said(unit)?, join: said(join)?, layers: None },
+        [unit, join, layers] => {
+            Options { unit: said(unit)?, join: said(join)?, layers: Some(places(layers)?) }
+        }
+        _ => return None,
+    })
 }
 
 impl Asked {
     /// Most bytes of such a file.
     #[must_use]
-    pub const fn limit(self) -> usize {
+    pub const fn limit(&self) -> usize {
         match self {
-            Self::Svg | Self::Dxf => DRAWING_LIMIT,
+            Self::Drawing(Format::Svg, _) => SVG_LIMIT,
+            Self::Drawing(Format::Dxf, _) => DXF_LIMIT,
             Self::Stl { .. } => MESH_LIMIT,
             Self::Photo => PHOTO_LIMIT,
         }
@@ -88,11 +128,11 @@ impl Asked {
     ///
     /// # Errors
     /// [`FileError`]: why it was not read.
-    pub fn read(self, bytes: &[u8]) -> Result<Answer, FileError> {
+    pub fn read(&self, bytes: &[u8]) -> Result<Answer, FileError> {
         match self {
-            Self::Svg => svg::read(bytes).map(Answer::Outlines),
-            Self::Dxf => dxf::read(bytes).map(Answer::Outlines),
-            Self::Stl { unit } => stl::read(bytes, unit).map(Answer::Solid),
+            Self::Drawing(Format::Svg, options) => svg::read(bytes, options).map(Answer::Drawing),
+            Self::Drawing(Format::Dxf, options) => dxf::read(bytes, options).map(Answer::Drawing),
+            Self::Stl { unit } => stl::read(bytes, *unit).map(Answer::Solid),
             Self::Photo => photo::read(bytes).map(Answer::Photo),
         }
     }
@@ -101,7 +141,7 @@ impl Asked {
     ///
     /// # Errors
     /// Those of the streams. Why a file was not read is an answer.
-    pub fn answer(self, input: impl std::io::Read, mut output: impl Write) -> std::io::Result<()> {
+    pub fn answer(&self, input: impl std::io::Read, mut output: impl Write) -> std::io::Result<()> {
         let mut bytes = Vec::new();
         // One byte more than is read shows that it is too large.
         input.take(self.limit() as u64 + 1).read_to_end(&mut bytes)?;
@@ -135,7 +175,11 @@ mod tests {
     use super::*;
     use crate::made_up;
 
-    fn through(asked: Asked, file: &[u8]) -> Result<Answer, FileError> {
+    fn svg() -> Asked {
+        Asked::Drawing(Format::Svg, Options::default())
+    }
+
+    fn through(asked: &Asked, file: &[u8]) -> Result<Answer, FileError> {
         let mut written = Vec::new();
         asked.answer(file, &mut written).unwrap();
         answered(&written).unwrap()
@@ -146,22 +190,33 @@ mod tests {
 
     #[test]
     fn an_answer_that_was_written_is_the_one_that_was_read() {
-        assert_eq!(through(Asked::Svg, SQUARE), Asked::Svg.read(SQUARE));
-        assert_eq!(through(Asked::Dxf, b"nothing"), Asked::Dxf.read(b"nothing"));
+        let dxf = Asked::Drawing(Format::Dxf, Options::default());
+        assert_eq!(through(&svg(), SQUARE), svg().read(SQUARE));
+        assert_eq!(through(&dxf, b"nothing"), dxf.read(b"nothing"));
         let photo = photo::keep(&made_up::slab_photo(240).unwrap()).unwrap();
-        assert_eq!(through(Asked::Photo, &photo.jpeg), Asked::Photo.read(&photo.jpeg));
+        assert_eq!(through(&Asked::Photo, &photo.jpeg), Asked::Photo.read(&photo.jpeg));
         let unit = Length::from_mm(25.4);
         let asked = Asked::Stl { unit };
-        assert_eq!(through(asked, b"solid x\nendsolid x\n"), asked.read(b"solid x\nendsolid x\n"));
+        assert_eq!(through(&asked, b"solid x\nendsolid x\n"), asked.read(b"solid x\nendsolid x\n"));
     }
 
     #[test]
     fn what_is_asked_is_told_in_a_word() {
         let stl = |mm| Asked::Stl { unit: Length::from_mm(mm) };
-        for asked in [Asked::Svg, Asked::Dxf, Asked::Photo, stl(1.0), stl(25.4)] {
+        let (unit, join) = (Some(Length::from_mm(25.4)), Some(Length::from_mm(0.1)));
+        let options = [
+            Options { unit, join, layers: Some(vec![0, 3]) },
+            Options { unit, join: None, layers: Some(Vec::new()) },
+            Options { unit: None, join, layers: None },
+        ];
+        let drawings = options.map(|options| Asked::Drawing(Format::Dxf, options));
+        for asked in [svg(), Asked::Photo, stl(1.0), stl(25.4)].into_iter().chain(drawings) {
             assert_eq!(asked.to_string().parse(), Ok(asked));
         }
-        for word in ["", "pdf", "stl", "stl:", "stl:-1", "stl:NaN", "svg "] {
+        assert_eq!("svg".parse(), Ok(svg()));
+        for word in
+            ["", "pdf", "stl", "stl:", "stl:-1", "stl:NaN", "svg ", "dxf:x:", "dxf:1", "dxf:::x"]
+        {
             assert!(word.parse::<Asked>().is_err(), "{word}");
         }
     }
@@ -181,8 +236,8 @@ mod tests {
     fn no_more_than_the_limit_is_taken_in() {
         let endless = std::io::repeat(b'<');
         let mut written = Vec::new();
-        Asked::Svg.answer(endless, &mut written).unwrap();
+        svg().answer(endless, &mut written).unwrap();
         let refused = answered(&written).unwrap();
-        assert!(matches!(refused, Err(FileError::TooLarge { most: DRAWING_LIMIT, .. })));
+        assert!(matches!(refused, Err(FileError::TooLarge { most: SVG_LIMIT, .. })));
     }
 }

@@ -71,6 +71,7 @@ fn ordinary() -> Router<Web> {
         .merge(pages::alternatives::routes())
         .merge(pages::field::routes())
         .merge(pages::files::routes())
+        .merge(pages::drawing::routes())
         .merge(pages::photo::routes())
         .merge(pages::prints::routes())
         .merge(pages::forms::routes())

@@ -5,11 +5,12 @@
 //! - [`create`](mod@create), [`change`](mod@change), [`step`](mod@step): the document begun, changed, undone
 //! - [`pours`]: a plan taken, moved, given up; a change that helps applied
 //! - [`facts`]: what happened, written down and withdrawn
-//! - [`photos`]: photos of the bench
+//! - [`photos`]: photos of the bench; [`drawings`]: drawings that are being looked at
 //! - `write`: how each of these changes a cast, in one transaction
 
 pub mod change;
 pub mod create;
+pub mod drawings;
 pub mod facts;
 pub mod list;
 pub mod open;

@@ -5,6 +5,7 @@ use fondant_cast::{Evaluation, Forecast};
 use fondant_pours::simulate::Observed;
 
 use super::kept::Kept;
+use crate::casts::drawings::Looked;
 use crate::jobs::results::{ComparedPlans, FieldResult};
 use crate::surroundings::{Stock, Surroundings};
 
@@ -14,6 +15,7 @@ const MB: u64 = 1024 * 1024;
 pub(crate) struct Results {
     pub(crate) evaluations: Kept<Evaluation>,
     pub(crate) observed: Kept<Option<Observed>>,
+    pub(crate) drawings: Kept<Looked>,
     pub(crate) forecasts: Kept<Option<Forecast>>,
     pub(crate) offers: Kept<Vec<Offer>>,
     pub(crate) surroundings: Kept<Surroundings>,
@@ -30,6 +32,7 @@ impl Default for Results {
                 let trace = observed.as_ref().and_then(|o| o.schedule.run.trace());
                 16 * 1024 + trace.map_or(0, |trace| size_of_val(trace.samples.as_slice()))
             }),
+            drawings: Kept::new(16 * MB, Looked::bytes),
             forecasts: Kept::new(2 * MB, |_| 8 * 1024),
             offers: Kept::new(MB, |offers| 64 + offers.len() * 256),
             surroundings: Kept::new(4 * MB, Surroundings::bytes),

@@ -185,8 +185,64 @@ async fn a_drawing_is_brought_in_and_a_huge_file_is_refused_before_it_travels() 
         browser.wait_for_text("#outlines-refusal", "Fondant reads up to 8 MB").await;
         browser.choose_file("#outlines", &drawing).await;
         browser.click("form[action$=outlines] button").await;
+        browser.wait_for_text("#sum", "2 boards").await;
+        browser.click("button[formmethod=post]").await;
         browser.wait_for_text("h1", "How do the boards lie?").await;
         assert_eq!(browser.value("#outline-0").await, "0,0 1220,0 1220,200 0,200");
+    })
+    .await;
+}
+
+/// A drawing in no unit: a frame, two boards of one block, one of them mirrored, a clamp that is no
+/// board, and a line of text.
+fn framed_dxf() -> String {
+    let polyline = |layer: &str, points: &[(f64, f64)]| {
+        let points: String = points.iter().map(|(x, y)| format!("10\n{x}\n20\n{y}\n")).collect();
+        format!("0\nLWPOLYLINE\n8\n{layer}\n70\n1\n{points}")
+    };
+    let box_of = |left: f64, low: f64, long: f64, high: f64| {
+        [(left, low), (left + long, low), (left + long, low + high), (left, low + high)]
+    };
+    let board = polyline("0", &[(0.0, 0.0), (48.0, 0.0), (48.0, 7.0), (24.0, 9.0), (0.0, 7.0)]);
+    let insert = |x: f64, y: f64, flip: f64| {
+        format!("0\nINSERT\n8\nboards\n2\nBOARD\n10\n{x}\n20\n{y}\n42\n{flip}\n")
+    };
+    format!(
+        "0\nSECTION\n2\nBLOCKS\n0\nBLOCK\n2\nBOARD\n10\n0\n20\n0\n{board}0\nENDBLK\n0\nENDSEC\n\
+         0\nSECTION\n2\nENTITIES\n{}{}{}{}{}0\nENDSEC\n0\nEOF\n",
+        polyline("0", &box_of(-6.0, -6.0, 60.0, 36.0)),
+        insert(0.0, 0.0, 1.0),
+        insert(0.0, 24.0, -1.0),
+        polyline("0", &box_of(20.0, 11.0, 3.0, 2.0)),
+        "0\nTEXT\n8\n0\n10\n0\n20\n0\n1\nTop\n",
+    )
+}
+
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn a_drawing_with_a_frame_and_blocks_is_looked_at_unticked_and_taken() {
+    let app = app().await;
+    let id = cast(&app, Kind::River, [1200.0, 600.0, 34.0]).await;
+    let drawing = file("framed.dxf", framed_dxf().as_bytes());
+    app.drive(move |browser| async move {
+        browser.open(&format!("/casts/{}/files", id.0)).await;
+        browser.choose_file("#outlines", &drawing).await;
+        browser.click("form[action$=outlines] button").await;
+        // The frame is left out by itself; the clamp counts as a board until it is.
+        browser.wait_for_text("#sum", "3 boards").await;
+        browser.wait_for_text("#left-out", "1 × TEXT on layer 0: not a line.").await;
+        browser.click("button[formmethod=post]").await;
+        browser.wait_for_text("#unit-refusal", "Say first which unit").await;
+        browser.run("document.querySelector('#unit').value = 'in'").await;
+        browser.run("document.querySelector('[name=role-3]').value = 'out'").await;
+        browser.click("button[formmethod=post]").await;
+        browser.wait_for_text("h1", "How do the boards lie?").await;
+        let first = browser.value("#outline-0").await;
+        assert!(first.contains("1219.2,"), "{first}");
+        assert_eq!(
+            browser.run("return document.querySelectorAll('[id^=outline-]').length").await,
+            2
+        );
+        browser.assert_quiet().await;
     })
     .await;
 }

@@ -4,9 +4,12 @@
 use std::fmt::Write;
 use std::process::Command;
 
-use fondant_app::{App, Drawing, Readers};
+use fondant_app::{App, Readers};
 use fondant_files::FileError;
+use fondant_files::drawing::{Drawing, Options};
+use fondant_files::reading::Format;
 use fondant_quantities::Length;
+use fondant_shapes::geometry::signed_area_m2;
 use fondant_testkit::{TestApp, documents};
 
 const SOUND: &str = r#"<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm"
@@ -51,7 +54,7 @@ fn markers() -> Vec<u8> {
     let path: String = (0..6000).map(|i| format!("L{} {}", i % 200, i % 97)).collect();
     svg(&format!(
         "<defs><marker id=\"m\" markerWidth=\"9\" markerHeight=\"9\"><path d=\"M0 0{path}\"/></marker></defs>\
-         <path style=\"marker:url(#m)\" d=\"M0 0{path}\"/>"
+         <path fill=\"none\" stroke=\"#000\" style=\"marker:url(#m)\" d=\"M0 0{path}\"/>"
     ))
 }
 
@@ -68,6 +71,14 @@ async fn app() -> (TestApp, App) {
     let program = Readers::Program(env!("CARGO_BIN_EXE_fondant").into());
     let app = test.app.clone().with_readers(program);
     (test, app)
+}
+
+async fn read(
+    app: &App,
+    format: Format,
+    file: Vec<u8>,
+) -> Result<Result<Drawing, FileError>, fondant_app::AppError> {
+    app.read_drawing(format, Options::default(), file).await
 }
 
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
@@ -90,14 +101,15 @@ async fn nothing_in_a_drawing_hangs_or_ends_the_server() {
     ];
     let reading = hostile.map(|(what, file)| {
         let app = app.clone();
-        (what, tokio::spawn(async move { app.read_outlines(Drawing::Svg, file).await }))
+        (what, tokio::spawn(async move { read(&app, Format::Svg, file).await }))
     });
-    for (what, read) in reading {
-        let read = read.await.expect("no panic");
-        match read.unwrap_or_else(|error| panic!("{what}: {error}")) {
+    for (what, one) in reading {
+        let answered = one.await.expect("no panic");
+        match answered.unwrap_or_else(|error| panic!("{what}: {error}")) {
             // What was harmless after all has the one board in it, and nothing of other files.
-            Ok(outlines) => {
-                let largest = outlines.iter().map(|o| o.area().m2()).fold(0.0, f64::max);
+            Ok(drawing) => {
+                let areas = drawing.rings.iter().map(|closed| signed_area_m2(&closed.ring).abs());
+                let largest = areas.fold(0.0, f64::max);
                 assert!((largest - 0.120 * 0.080).abs() < 1e-3, "{what}: {largest}");
             }
             Err(error) => {
@@ -107,8 +119,8 @@ async fn nothing_in_a_drawing_hangs_or_ends_the_server() {
                 );
             }
         }
-        let sound = app.read_outlines(Drawing::Svg, SOUND.into()).await.expect("a reader");
-        assert_eq!(sound.expect("a drawing").len(), 1, "after {what}");
+        let sound = read(&app, Format::Svg, SOUND.into()).await.expect("a reader");
+        assert_eq!(sound.expect("a drawing").rings.len(), 1, "after {what}");
     }
     std::fs::remove_dir_all(folder).expect("it was made here");
 }
@@ -122,10 +134,10 @@ fn tempfile() -> std::path::PathBuf {
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn a_process_reads_what_this_one_would() {
     let (test, app) = app().await;
-    let kinds = [(Drawing::Svg, SOUND), (Drawing::Dxf, "0\nSECTION\n"), (Drawing::Svg, "hello")];
+    let kinds = [(Format::Svg, SOUND), (Format::Dxf, "0\nSECTION\n"), (Format::Svg, "hello")];
     for (kind, text) in kinds {
-        let there = app.read_outlines(kind, text.into()).await.expect("a reader");
-        let here = test.app.read_outlines(kind, text.into()).await.expect("a reader");
+        let there = read(&app, kind, text.into()).await.expect("a reader");
+        let here = read(&test.app, kind, text.into()).await.expect("a reader");
         assert_eq!(there, here, "{text}");
     }
     let unit = Length::from_mm(10.0);
@@ -142,7 +154,7 @@ async fn many_files_at_once_take_turns() {
     let (_test, app) = app().await;
     let all = (0..60).map(|_| {
         let app = app.clone();
-        tokio::spawn(async move { app.read_outlines(Drawing::Svg, SOUND.into()).await.is_ok() })
+        tokio::spawn(async move { read(&app, Format::Svg, SOUND.into()).await.is_ok() })
     });
     let mut read = 0;
     for one in all.collect::<Vec<_>>() {

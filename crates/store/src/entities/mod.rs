@@ -5,6 +5,7 @@ pub(crate) mod air_reading;
 pub(crate) mod answered_request;
 pub(crate) mod cast;
 pub(crate) mod cast_revision;
+pub(crate) mod drawing;
 pub(crate) mod forecast;
 pub(crate) mod job;
 pub(crate) mod owned_form;

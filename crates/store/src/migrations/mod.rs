@@ -5,6 +5,7 @@ mod m20261123_000002_create_photo_and_owned_form;
 mod m20261123_000003_create_shelf_item;
 mod m20261124_000004_create_pour_fact_and_agenda;
 mod m20261127_000005_keep_forecasts_and_jobs;
+mod m20261128_000006_create_drawing;
 
 use sea_orm_migration::prelude::*;
 
@@ -21,6 +22,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261123_000003_create_shelf_item::Migration),
             Box::new(m20261124_000004_create_pour_fact_and_agenda::Migration),
             Box::new(m20261127_000005_keep_forecasts_and_jobs::Migration),
+            Box::new(m20261128_000006_create_drawing::Migration),
         ]
     }
 }

@@ -4,6 +4,7 @@ mod agendas;
 mod air;
 mod answered;
 mod casts;
+mod drawings;
 mod facts;
 mod forecasts;
 mod forms;
@@ -14,6 +15,7 @@ mod workshops;
 
 pub use agendas::{Basis, KeptAgenda};
 pub use casts::{CastId, CastRecord, CastSummary, Cursor, Step};
+pub use drawings::{DrawingFile, DrawingId};
 pub use forms::{BookedBy, FormId, FormRecord, Forms};
 pub use jobs::{BegunJob, JobFailure, JobStanding, JobState, NewJob};
 pub use photos::{KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Squaring};

@@ -3,7 +3,7 @@
 //! - [`today`], [`day_sheet`], [`calendar`], [`way_out`]: the shop's day
 //! - [`casts`], [`workspace`], [`stations`]: casts
 //! - [`pouring`], [`alternatives`], [`field`]: what is done at the stations of pours and heat
-//! - [`files`], [`photo`], [`prints`]: what goes in and out of a cast
+//! - [`files`], [`drawing`], [`photo`], [`prints`]: what goes in and out of a cast
 //! - [`shelf`], [`resin`], [`lesson`], [`forms`], [`shop`], [`shop_log`]: the shop
 //! - [`events`], [`health`]: for browsers and watchers
 
@@ -11,6 +11,7 @@ pub(crate) mod alternatives;
 pub(crate) mod calendar;
 pub(crate) mod casts;
 pub(crate) mod day_sheet;
+pub(crate) mod drawing;
 pub(crate) mod events;
 pub(crate) mod field;
 pub(crate) mod files;

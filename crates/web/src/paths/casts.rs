@@ -1,7 +1,7 @@
 //! Addresses of casts and of what belongs to one.
 
 use axum_extra::routing::TypedPath;
-use fondant_app::records::{CastId, PhotoId, Squaring};
+use fondant_app::records::{CastId, DrawingId, PhotoId, Squaring};
 use serde::Deserialize;
 
 use crate::ui::error::WebError;
@@ -65,6 +65,10 @@ paths! {
     AddPhoto("/casts/{cast}/photos") { cast: CastId }
     /// Outlines brought in.
     AddOutlines("/casts/{cast}/outlines") { cast: CastId }
+    /// A drawing that is being looked at.
+    Drawing("/casts/{cast}/drawings/{drawing}") { cast: CastId, drawing: DrawingId }
+    /// What a drawing holds taken.
+    TakeDrawing("/casts/{cast}/drawings/{drawing}/take") { cast: CastId, drawing: DrawingId }
     /// A solid brought in.
     AddMesh("/casts/{cast}/mesh") { cast: CastId }
     /// A photo squared up.

@@ -218,6 +218,13 @@ impl Svg {
         self.path(class, points, true);
     }
 
+    /// A closed line of a drawing, by its place in it.
+    pub(crate) fn drawn(&mut self, class: &str, index: usize, points: &[(f64, f64)]) {
+        self.write(format_args!("<g data-line=\"{index}\" class=\"{class}\">"));
+        self.path("line", points, true);
+        self.write(format_args!("</g>"));
+    }
+
     /// An open line through points.
     pub(crate) fn polyline(&mut self, class: &str, points: &[(f64, f64)]) {
         self.path(class, points, false);

@@ -165,7 +165,7 @@ fn said(error: &AppError) -> (&'static str, String) {
         ),
         AppError::Conflicts(all) => (
             "That does not fit together",
-            all.iter().map(|one| conflicts::conflict(one, shown)).collect::<Vec<_>>().join(" "),
+            all.iter().map(|one| conflicts::without_drawing(one, shown)).collect::<Vec<_>>().join(" "),
         ),
         AppError::Pours(error) => ("No pour times", trouble::pours(error, shown)),
         AppError::OfferGone => (

@@ -124,6 +124,16 @@ fn stages(error: StagesError, shown: Shown) -> String {
     }
 }
 
+/// A conflict on a page that has no drawing to mark its place in.
+#[must_use]
+pub(crate) fn without_drawing(one: &Conflict, shown: Shown) -> String {
+    const MARKED: &str = "where the drawing marks it";
+    let said = conflict(one, shown);
+    [format!(", {MARKED}"), format!(" {MARKED}")]
+        .iter()
+        .fold(said, |said, marked| said.replace(marked, ""))
+}
+
 fn at_station(error: &RiverError, shown: Shown) -> String {
     let place = match error {
         RiverError::OutOfOrder { index, .. }

@@ -1,6 +1,7 @@
 //! Why a file was not read, and what would mend it.
 
 use fondant_files::FileError;
+use fondant_files::drawing::{LeftOut, Why};
 use fondant_shapes::geometry::homography::CornersError;
 use fondant_shapes::geometry::mesh::MeshError;
 
@@ -22,13 +23,34 @@ pub(crate) fn file(error: &FileError) -> String {
         FileError::TooMuch(reason) => {
             format!("It is more than Fondant reads: {reason}. Simplify it first.")
         }
-        FileError::NothingClosed { open } => format!(
-            "It has no closed outline, and {open} open lines. Join the ends of each board's outline, \
-             then save it again."
-        ),
         FileError::Mesh(error) => mesh(error),
         FileError::Corners(error) => corners(*error),
     }
+}
+
+/// Things of a drawing that were not read, and why.
+#[must_use]
+pub(crate) fn left_out(left: &LeftOut) -> String {
+    let LeftOut { what, layer, why, count } = left;
+    let layer = if layer.is_empty() { String::new() } else { format!(" on layer {layer}") };
+    let because = match why {
+        Why::NoLine if *count == 1 => "not a line",
+        Why::NoLine => "not lines",
+        Why::Unticked => "layer unticked",
+        Why::LayerOff => "layer switched off",
+        Why::LayerFrozen => "layer frozen",
+        Why::NeverPlotted => "layer never plotted",
+        Why::Hidden => "hidden",
+        Why::Unpainted => "neither filled nor stroked",
+        Why::OnLayout => "on a sheet layout, outside of the model",
+        Why::Tilted => "tilted out of the plane of the drawing",
+        Why::BlockMissing => "the block is not in the file",
+        Why::BlockTooDeep => "a block within itself, or too deep in others",
+        Why::ClippedAway => "cut away by a clip path",
+        Why::Speck => "smaller than a square millimetre",
+        Why::TooMany => "more than is read; the largest were",
+    };
+    format!("{count} × {what}{layer}: {because}.")
 }
 
 fn too_large(bytes: usize, most: usize) -> String {
@@ -91,7 +113,6 @@ mod tests {
             FileError::BrokenLine { what: "a coordinate is not a number".into(), line: 8 },
             FileError::Broken("x".into()),
             FileError::TooMuch("too many points".into()),
-            FileError::NothingClosed { open: 3 },
             FileError::Mesh(MeshError::Open { edges: 3 }),
             FileError::Mesh(MeshError::Tangled { edges: 2 }),
             FileError::Corners(CornersError::OutOfOrder),

@@ -2,6 +2,7 @@
 
 use axum::body::{Body, to_bytes};
 use axum::http::{HeaderMap, HeaderValue, Request, StatusCode, header};
+use fondant_app::records::CastId;
 use fondant_testkit::TestApp;
 use fondant_web::{Web, router};
 use tower::ServiceExt;
@@ -119,6 +120,22 @@ pub(crate) fn shop_fields<'a>(changes: &[(&'a str, &'a str)]) -> Vec<(&'a str, &
         }
     }
     form
+}
+
+/// Brings a drawing in, looks at it and takes what is proposed.
+pub(crate) async fn bring(
+    app: &TestApp,
+    cast: CastId,
+    place: &str,
+    (name, bytes): (&str, &[u8]),
+) -> Answer {
+    let path = format!("/casts/{}/outlines", cast.0);
+    let looked = upload(app, &path, &[("place", place)], ("outlines", name, bytes)).await;
+    assert_eq!(looked.status, StatusCode::SEE_OTHER, "{}", looked.text);
+    let to = looked.header("location").to_owned();
+    let take = format!("{}/take", to.split('?').next().unwrap());
+    let revision = app.open(cast).await.record.revision.to_string();
+    post(app, &take, &[("revision", &revision), ("place", place)]).await
 }
 
 /// A form with a file in it, as a browser sends it.

@@ -1,14 +1,14 @@
 //! Photos, drawings and meshes brought in through the real router; and forms
 //! that the shop has.
 
-use crate::common::{get, post, post_as, upload};
+use crate::common::{bring, get, post, post_as, upload};
 use axum::http::StatusCode;
 use fondant_app::casts::photos;
 use fondant_app::forms;
 use fondant_app::records::CastId;
 use fondant_cast::document::Shaping;
 use fondant_cast::{Document, Kind, measure};
-use fondant_files::{DRAWING_LIMIT, PHOTO_LIMIT, made_up, photo};
+use fondant_files::{PHOTO_LIMIT, SVG_LIMIT, made_up, photo};
 use fondant_quantities::Length;
 use fondant_shapes::form::Piece;
 use fondant_testkit::{TestApp, documents};
@@ -32,10 +32,7 @@ const TWO_BOARDS: &str = r#"<svg xmlns="http://www.w3.org/2000/svg" width="1220m
 #[tokio::test]
 async fn outlines_come_in_from_svg_and_go_out_as_svg_and_dxf() {
     let (app, cast) = app().await;
-    let path = format!("/casts/{}/outlines", cast.0);
-    let taken =
-        upload(&app, &path, &[("revision", "1")], ("outlines", "slab.svg", TWO_BOARDS.as_bytes()))
-            .await;
+    let taken = bring(&app, cast, "instead", ("slab.svg", TWO_BOARDS.as_bytes())).await;
     assert_eq!(taken.status, StatusCode::SEE_OTHER, "{}", taken.text);
     let plan = app.document(cast).await;
     let river = plan.contents.river().unwrap();
@@ -53,9 +50,7 @@ async fn outlines_come_in_from_svg_and_go_out_as_svg_and_dxf() {
         let out = get(&app, &format!("/casts/{}/export/{file}", cast.0)).await;
         assert!(out.text.contains(mark), "{file}: {}", out.text);
         // What goes out comes in again as it was.
-        let revision = app.open(cast).await.record.revision.to_string();
-        let fields = [("revision", revision.as_str())];
-        let again = upload(&app, &path, &fields, ("outlines", file, out.text.as_bytes())).await;
+        let again = bring(&app, cast, "instead", (file, out.text.as_bytes())).await;
         assert_eq!(again.status, StatusCode::SEE_OTHER, "{file}: {}", again.text);
         let back = measure(&app.document(cast).await).unwrap().sizing.lines[0].volume.l();
         assert!((back / drawn - 1.0).abs() < 1e-4, "{file}: {back}");
@@ -65,21 +60,73 @@ async fn outlines_come_in_from_svg_and_go_out_as_svg_and_dxf() {
 #[tokio::test]
 async fn a_second_drawing_gives_the_boards_their_undersides() {
     let (app, cast) = app().await;
-    let path = format!("/casts/{}/outlines", cast.0);
-    let upper = ("outlines", "upper.svg", TWO_BOARDS.as_bytes());
-    upload(&app, &path, &[("revision", "1")], upper).await;
+    bring(&app, cast, "instead", ("upper.svg", TWO_BOARDS.as_bytes())).await;
     let square = measure(&app.document(cast).await).unwrap().sizing.lines[0].volume.l();
     // Each live edge stands 20 mm farther out below.
     let below = TWO_BOARDS
         .replace("V200Q610 260 0 200", "V220Q610 280 0 220")
         .replace("M0 420H1220", "M0 400H1220");
-    let fields = [("revision", "2"), ("place", "under")];
-    let taken = upload(&app, &path, &fields, ("outlines", "lower.svg", below.as_bytes())).await;
+    let taken = bring(&app, cast, "under", ("lower.svg", below.as_bytes())).await;
     assert_eq!(taken.status, StatusCode::SEE_OTHER, "{}", taken.text);
     let sloped = measure(&app.document(cast).await).unwrap().sizing.lines[0].volume.l();
     // Two wedges of half 20 × 38 mm along 1220.
     let wedges = 1.22 * 0.02 * 38.0;
     assert!((square - sloped - wedges).abs() < 0.02, "{square} − {sloped} against {wedges}");
+    // Faces, undersides and form go out together and come in again as one.
+    for file in ["outlines.svg", "outlines.dxf"] {
+        let out = get(&app, &format!("/casts/{}/export/{file}", cast.0)).await;
+        let again = bring(&app, cast, "instead", (file, out.text.as_bytes())).await;
+        assert_eq!(again.status, StatusCode::SEE_OTHER, "{file}: {}", again.text);
+        let back = measure(&app.document(cast).await).unwrap();
+        let again = back.sizing.lines[0].volume.l();
+        assert!((again / sloped - 1.0).abs() < 1e-5, "{file}: {again} for {sloped}");
+        assert!((back.cast.length.mm() - 1220.0).abs() < 1e-6, "{file}");
+    }
+}
+
+/// A drawing of a frame, a block, an open line and a hidden layer says all that before it is taken.
+#[tokio::test]
+async fn a_drawing_is_looked_at_before_anything_of_it_is_taken() {
+    let (app, cast) = app().await;
+    let before = app.document(cast).await;
+    let drawing = r##"<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1600 1000">
+        <rect width="1600" height="1000" fill="#fff"/>
+        <g id="boards"><path id="oak" d="M100 100H1300V300H100Z"/><path d="M100 500H1300V650Q700 700 100 650Z"/></g>
+        <g id="notes" style="display:none"><rect width="50" height="20"/></g>
+        <path fill="none" stroke="#000" d="M100 800H400V900H100V802.5"/><text>Slab</text></svg>"##;
+    let path = format!("/casts/{}/outlines", cast.0);
+    let looked = upload(&app, &path, &[], ("outlines", "slab.svg", drawing.as_bytes())).await;
+    let here = looked.header("location").to_owned();
+    let page = get(&app, &here).await.text;
+    for said in [
+        "2 boards",
+        "Nothing of the cast has been changed yet",
+        "the file does not say",
+        "is open by 0.66",
+        "1 × text",
+        "1 × rect on layer notes: hidden",
+        "oak, layer boards",
+    ] {
+        assert!(page.contains(said), "{said}: {page}");
+    }
+    assert_eq!(app.document(cast).await, before);
+    // Without a unit nothing is taken; the choice of another role is kept.
+    let reading = page.split("name=\"reading\" value=\"").nth(1).unwrap();
+    let reading = reading.split('"').next().unwrap();
+    let take = format!("{here}/take");
+    let mut form = vec![("revision", "1"), ("reading", reading), ("role-1", "out")];
+    let refused = post(&app, &take, &form).await;
+    assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(refused.text.contains("Say first which unit"), "{}", refused.text);
+    assert!(refused.text.contains("1 board,"), "{}", refused.text);
+    form.push(("fit", "1200 mm"));
+    let taken = post(&app, &take, &form).await;
+    assert_eq!(taken.status, StatusCode::SEE_OTHER, "{}", taken.text);
+    let document = app.document(cast).await;
+    let [board] = document.contents.boards() else { panic!("one board") };
+    let area = board.shape.as_ref().unwrap().outline.area().m2();
+    // The bulge is a parabola of 25 mm over 1200: two thirds of the box.
+    assert!((area - 1.2 * (0.15 + 0.025 * 2.0 / 3.0)).abs() < 1e-4, "{area}");
 }
 
 #[tokio::test]
@@ -87,16 +134,14 @@ async fn drawings_that_cannot_be_read_are_refused_and_change_nothing() {
     let (app, cast) = app().await;
     let before = app.document(cast).await;
     let path = format!("/casts/{}/outlines", cast.0);
-    let bomb = format!("<!DOCTYPE svg [<!ENTITY a \"{}\">]><svg>&a;</svg>", "x".repeat(50));
+    let looped = "<!DOCTYPE svg [<!ENTITY a \"&b;\"><!ENTITY b \"&a;\">]><svg>&a;</svg>";
     let nan = "0\nSECTION\n2\nENTITIES\n0\nLINE\n10\nNaN\n20\n0\n11\n1\n21\n1\n0\nENDSEC\n0\nEOF\n";
-    let large = vec![b' '; DRAWING_LIMIT + 5];
-    let crossing = TWO_BOARDS.replace("M0 420H1220V620H0Z", "M0 100H1220V620H0Z");
-    let cases: [(&str, &[u8], &str); 6] = [
+    let large = vec![b' '; SVG_LIMIT + 5];
+    let cases: [(&str, &[u8], &str); 5] = [
         ("a.svg", b"", "The file is empty"),
-        ("a.svg", bomb.as_bytes(), "entities of its own"),
+        ("a.svg", looped.as_bytes(), "It cannot be read"),
         ("a.dxf", nan.as_bytes(), "at line 8"),
         ("a.svg", &large, "Fondant reads up to 8 MB"),
-        ("a.svg", crossing.as_bytes(), "lie on each other"),
         ("a.png", b"\x89PNG", "This file is not SVG"),
     ];
     for (name, bytes, sentence) in cases {
@@ -104,9 +149,15 @@ async fn drawings_that_cannot_be_read_are_refused_and_change_nothing() {
         assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY, "{name}");
         assert!(refused.text.contains(sentence), "{sentence}: {}", refused.text);
     }
-    let stale =
-        upload(&app, &path, &[("revision", "7")], ("outlines", "a.svg", TWO_BOARDS.as_bytes()))
-            .await;
+    // Read, and refused as a cast.
+    let crossing = TWO_BOARDS.replace("M0 420H1220V620H0Z", "M0 100H1220V620H0Z");
+    let refused = bring(&app, cast, "instead", ("a.svg", crossing.as_bytes())).await;
+    assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(refused.text.contains("lie on each other"), "{}", refused.text);
+    assert!(refused.text.contains("class=\"fault\""), "where is marked");
+    let looked = upload(&app, &path, &[], ("outlines", "a.svg", TWO_BOARDS.as_bytes())).await;
+    let take = format!("{}/take", looked.header("location"));
+    let stale = post(&app, &take, &[("revision", "7")]).await;
     assert!(stale.text.contains("changed in another tab"));
     assert_eq!(app.document(cast).await, before);
 }
@@ -270,9 +321,7 @@ async fn app_without_base(app: &TestApp, cast: CastId) {
 #[tokio::test]
 async fn a_copied_board_was_never_on_the_scale() {
     let (app, cast) = app().await;
-    let path = format!("/casts/{}/outlines", cast.0);
-    let file = ("outlines", "slab.svg", TWO_BOARDS.as_bytes());
-    upload(&app, &path, &[("revision", "1")], file).await;
+    bring(&app, cast, "instead", ("slab.svg", TWO_BOARDS.as_bytes())).await;
     let form = format!("/casts/{}/form", cast.0);
     let weighed =
         [("revision", "2"), ("figure", "outlines"), ("weighed-0", "6 kg"), ("weighed-1", "6 kg")];

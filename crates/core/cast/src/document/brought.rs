@@ -6,11 +6,12 @@ use fondant_shapes::form::CastSize;
 use fondant_shapes::geometry::mesh::Solid;
 use fondant_shapes::geometry::overlay::{overlap, simplified};
 use fondant_shapes::geometry::ruled::Underside;
-use fondant_shapes::geometry::{Bounds, Outline, Point};
+use fondant_shapes::geometry::{Bounds, Outline, Point, Ring, faults};
 use fondant_shapes::timber::{Board, BoardShape, Insert, InsertShape};
 
 use super::cast::Document;
 use super::contents::Shaping;
+use super::drawn::{Drawn, Role};
 
 /// Longest name of an object, characters.
 const NAME_CHARACTERS: usize = 40;
@@ -24,73 +25,93 @@ pub enum Origin {
     LowerLeft,
 }
 
-/// Target of imported outlines.
+/// Target of imported boards.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Placing {
     /// In place of the boards there are.
     Instead,
     /// Beside them.
     Beside,
-    /// Under them: each board takes the outline that it lies on most as its underside.
-    Under,
 }
 
 impl Document {
-    /// Brings the outlines of a drawing in, straightened to within `tolerance`, where they were drawn
-    /// in the form. Those of a drawing that lies beside the form are moved as one into its corner,
-    /// and a drawing of their undersides is moved like it.
-    pub fn bring_in(
+    /// Takes rings of a drawing for what they are, straightened to within `tolerance`, where they
+    /// were drawn in the form. Those of a drawing that lies beside the form are moved as one into its
+    /// corner, and a drawing of their undersides is moved like it. Where the form itself is drawn,
+    /// the cast takes its size, and everything is moved so that it lies in that form.
+    pub fn take_drawing(
         &mut self,
-        outlines: &[Outline],
+        drawn: &[Drawn],
         origin: Origin,
         placing: Placing,
         tolerance: Length,
     ) {
-        let corner = match origin {
+        let boards = boards(drawn);
+        let form = of(drawn, Role::Form).next().map(|ring| Bounds::of(ring));
+        if let Some(form) = form {
+            self.take_size(form);
+        }
+        let corner = self.corner(origin);
+        let shift = match form {
+            Some(form) => Point::default().minus(form.min),
+            None => self.shift_of(&boards, corner),
+        };
+        // Flattened curves have more points than their tolerance asks for.
+        let placed = |o: &Outline| simplified(&o.map(|p| on_the_tape(p.plus(shift))), tolerance);
+        if !boards.is_empty() {
+            self.set_outlines(boards.iter().map(placed).collect(), placing);
+            if let Some(river) = self.contents.river_mut() {
+                river.drawn_at = shift.minus(corner);
+            }
+        }
+        let undersides: Vec<Outline> =
+            of(drawn, Role::Underside).map(|ring| placed(&Outline::new(ring.clone()))).collect();
+        self.set_undersides(&undersides);
+    }
+
+    /// The piece that a form of this size is for.
+    fn take_size(&mut self, form: Bounds) {
+        let size = on_the_tape(form.max.minus(form.min));
+        let trim = self.piece.trim_margin * 2.0;
+        self.piece.length = Length::from_m(size.x_m) - trim;
+        self.piece.width = Length::from_m(size.y_m) - trim;
+    }
+
+    /// Where the origin of a drawing lies in the form.
+    fn corner(&self, origin: Origin) -> Point {
+        match origin {
             Origin::UpperLeft => Point::default(),
             Origin::LowerLeft => Point { x_m: 0.0, y_m: CastSize::of(&self.piece).width.m() },
-        };
-        let drawn: Vec<Outline> = outlines.iter().map(|o| o.map(|p| p.plus(corner))).collect();
-        if placing == Placing::Under {
-            return self.bring_under(&drawn, tolerance);
-        }
-        let shift = self.shift_of(&drawn);
-        let moved = drawn
-            .iter()
-            // Flattened curves have more points than their tolerance asks for.
-            .map(|o| simplified(&o.map(|p| on_the_tape(p.plus(shift))), tolerance))
-            .collect();
-        self.set_outlines(moved, placing);
-        if let Some(river) = self.contents.river_mut() {
-            river.drawn_at = shift;
         }
     }
 
-    /// By how much a drawing is moved: not at all where its middle lies in the form, so that what
-    /// crosses a wall goes on crossing it.
-    fn shift_of(&self, drawn: &[Outline]) -> Point {
+    /// By how much a drawing is moved whose origin is that corner of the form. Boards whose middle lies in the form lie where they were
+    /// drawn, so that what crosses a wall goes on crossing it; undersides alone go where their faces
+    /// went.
+    fn shift_of(&self, boards: &[Outline], corner: Point) -> Point {
+        if boards.is_empty() {
+            return self.contents.river().map_or(corner, |river| corner.plus(river.drawn_at));
+        }
         let cast = CastSize::of(&self.piece);
-        let Bounds { min, max } = Bounds::of(drawn.iter().flat_map(|o| &o.outer));
-        let middle = min.towards(max, 0.5);
+        let Bounds { min, max } = Bounds::of(boards.iter().flat_map(|o| &o.outer));
+        let middle = min.towards(max, 0.5).plus(corner);
         let is_in = |middle: f64, size: Length| (0.0..=size.m()).contains(&middle);
         if is_in(middle.x_m, cast.length) && is_in(middle.y_m, cast.width) {
-            return Point::default();
+            return corner;
         }
-        Point { x_m: -min.x_m, y_m: -min.y_m }
+        Point::default().minus(min)
     }
 
-    fn bring_under(&mut self, drawn: &[Outline], tolerance: Length) {
-        let shift = self.contents.river().map_or(Point::default(), |river| river.drawn_at);
-        let outlines: Vec<Outline> = drawn.iter().map(|o| o.map(|p| p.plus(shift))).collect();
+    /// Each board takes the outline that it lies on most as its underside.
+    fn set_undersides(&mut self, undersides: &[Outline]) {
         for board in self.contents.river_mut().into_iter().flat_map(|river| &mut river.boards) {
             let Some(shape) = &mut board.shape else { continue };
-            let under = outlines
+            let under = undersides
                 .iter()
                 .filter_map(|o| Some((overlap(&shape.outline, o)?.0, o)))
                 .max_by(|a, b| a.0.m2().total_cmp(&b.0.m2()));
             if let Some((_, outline)) = under {
-                let rim = Outline::new(outline.map(on_the_tape).outer);
-                shape.underside = Underside::Outline(simplified(&rim, tolerance));
+                shape.underside = Underside::Outline(outline.clone());
             }
         }
     }
@@ -136,6 +157,26 @@ impl Document {
     }
 }
 
+fn of(drawn: &[Drawn], role: Role) -> impl Iterator<Item = &Ring> {
+    drawn.iter().filter(move |one| one.role == role).map(|one| &one.ring)
+}
+
+/// The boards among some rings, each with the holes that lie in it and in no smaller one.
+fn boards(drawn: &[Drawn]) -> Vec<Outline> {
+    let mut boards: Vec<Outline> =
+        of(drawn, Role::Board).map(|ring| Outline::new(ring.clone())).collect();
+    for hole in of(drawn, Role::Hole) {
+        let around = boards
+            .iter_mut()
+            .filter(|board| faults::contains(&board.outer, hole[0].towards(hole[1], 0.5)))
+            .min_by(|a, b| a.area().m2().total_cmp(&b.area().m2()));
+        if let Some(board) = around {
+            board.holes.push(hole.clone());
+        }
+    }
+    boards.iter().map(Outline::cleaned).collect()
+}
+
 /// A point to the thousandth of a millimetre: readers with single precision leave a hair beyond the
 /// wall that no saw would find.
 fn on_the_tape(p: Point) -> Point {
@@ -162,24 +203,36 @@ mod tests {
         Outline::new(corners.map(|(x, y)| Point::from_mm(x, y)).to_vec())
     }
 
-    fn boards(document: &Document) -> &[Board] {
+    fn taken(document: &Document) -> &[Board] {
         document.contents.boards()
+    }
+
+    fn take(
+        document: &mut Document,
+        drawn: &[Outline],
+        role: Role,
+        origin: Origin,
+        placing: Placing,
+    ) {
+        let drawn: Vec<Drawn> =
+            drawn.iter().map(|o| Drawn { ring: o.outer.clone(), role }).collect();
+        document.take_drawing(&drawn, origin, placing, Length::from_mm(0.05));
     }
 
     #[test]
     fn outlines_beside_the_form_are_moved_in_as_one_and_keep_their_timber() {
         let mut document = document();
-        let (timber, count) = (boards(&document)[1].timber.clone(), boards(&document).len());
+        let (timber, count) = (taken(&document)[1].timber.clone(), taken(&document).len());
         let drawn = [rectangle(-950.0, 0.0, 300.0, 100.0), rectangle(-900.0, 200.0, 300.0, 100.0)];
-        document.bring_in(&drawn, Origin::UpperLeft, Placing::Instead, Length::from_mm(0.05));
-        let lefts: Vec<f64> = boards(&document)
+        take(&mut document, &drawn, Role::Board, Origin::UpperLeft, Placing::Instead);
+        let lefts: Vec<f64> = taken(&document)
             .iter()
             .map(|b| Bounds::of(&b.shape.as_ref().unwrap().outline.outer).min.x_m)
             .collect();
         assert_eq!(lefts, [0.0, 0.05]);
-        assert_eq!(boards(&document)[1].timber, timber);
-        document.bring_in(&drawn, Origin::UpperLeft, Placing::Beside, Length::from_mm(0.05));
-        assert_eq!((count, boards(&document).len()), (2, 4));
+        assert_eq!(taken(&document)[1].timber, timber);
+        take(&mut document, &drawn, Role::Board, Origin::UpperLeft, Placing::Beside);
+        assert_eq!((count, taken(&document).len()), (2, 4));
     }
 
     /// "Both are shifted to their own corner: bevels 40/40 become 0/80."
@@ -190,10 +243,9 @@ mod tests {
             let mut document = document();
             let upper = [up(rectangle(left + 40.0, low + 40.0, 300.0, 100.0))];
             let under = [up(rectangle(left, low, 380.0, 180.0))];
-            let tolerance = Length::from_mm(0.05);
-            document.bring_in(&upper, Origin::LowerLeft, Placing::Instead, tolerance);
-            document.bring_in(&under, Origin::LowerLeft, Placing::Under, tolerance);
-            let shape = boards(&document)[0].shape.as_ref().unwrap();
+            take(&mut document, &upper, Role::Board, Origin::LowerLeft, Placing::Instead);
+            take(&mut document, &under, Role::Underside, Origin::LowerLeft, Placing::Instead);
+            let shape = taken(&document)[0].shape.as_ref().unwrap();
             let Underside::Outline(below) = &shape.underside else { panic!("{left} {low}") };
             let (face, below) = (Bounds::of(&shape.outline.outer), Bounds::of(&below.outer));
             for out_m in [
@@ -211,9 +263,8 @@ mod tests {
     fn what_crosses_a_wall_stays_where_it_was_drawn() {
         let mut document = document();
         let drawn = [rectangle(-30.0, 20.0, 700.0, 100.0)];
-        let tolerance = Length::from_mm(0.05);
-        document.bring_in(&drawn, Origin::UpperLeft, Placing::Instead, tolerance);
-        let found = Bounds::of(&boards(&document)[0].shape.as_ref().unwrap().outline.outer);
+        take(&mut document, &drawn, Role::Board, Origin::UpperLeft, Placing::Instead);
+        let found = Bounds::of(&taken(&document)[0].shape.as_ref().unwrap().outline.outer);
         assert!((found.min.x_m + 0.03).abs() < 1e-9 && (found.min.y_m - 0.02).abs() < 1e-9);
     }
 
@@ -221,12 +272,36 @@ mod tests {
     fn an_underside_goes_under_the_board_that_lies_on_it() {
         let mut document = document();
         let upper = [rectangle(0.0, 0.0, 300.0, 100.0), rectangle(0.0, 200.0, 300.0, 100.0)];
-        document.bring_in(&upper, Origin::UpperLeft, Placing::Instead, Length::from_mm(0.05));
+        take(&mut document, &upper, Role::Board, Origin::UpperLeft, Placing::Instead);
         let under = [rectangle(0.0, 190.0, 300.0, 120.0)];
-        document.bring_in(&under, Origin::UpperLeft, Placing::Under, Length::from_mm(0.05));
+        take(&mut document, &under, Role::Underside, Origin::UpperLeft, Placing::Instead);
         let has_outline = |board: &Board| {
             matches!(board.shape.as_ref().unwrap().underside, Underside::Outline(_))
         };
-        assert!(!has_outline(&boards(&document)[0]) && has_outline(&boards(&document)[1]));
+        assert!(!has_outline(&taken(&document)[0]) && has_outline(&taken(&document)[1]));
+    }
+
+    #[test]
+    fn a_form_that_is_drawn_gives_its_size_and_its_corner() {
+        let mut document = document();
+        let drawn = [
+            (rectangle(200.0, -900.0, 1500.0, 700.0), Role::Form),
+            (rectangle(200.0, -900.0, 1500.0, 200.0), Role::Board),
+            (rectangle(300.0, -850.0, 50.0, 30.0), Role::Hole),
+            (rectangle(200.0, -900.0, 1500.0, 230.0), Role::Underside),
+            (rectangle(0.0, -1000.0, 2000.0, 1000.0), Role::LeftOut),
+        ];
+        let drawn: Vec<Drawn> =
+            drawn.map(|(o, role)| Drawn { ring: o.outer, role }).into_iter().collect();
+        let tolerance = Length::from_mm(0.05);
+        document.take_drawing(&drawn, Origin::LowerLeft, Placing::Instead, tolerance);
+        let cast = CastSize::of(&document.piece);
+        assert!((cast.length.mm() - 1500.0).abs() < 1e-9 && (cast.width.mm() - 700.0).abs() < 1e-9);
+        let [board] = taken(&document) else { panic!("one board") };
+        let shape = board.shape.as_ref().unwrap();
+        assert_eq!(shape.outline.bounds().min, Point::default());
+        assert!((shape.outline.area().m2() - (0.3 - 0.0015)).abs() < 1e-9);
+        let Underside::Outline(below) = &shape.underside else { panic!("no underside") };
+        assert!((below.bounds().max.y_m - 0.23).abs() < 1e-9);
     }
 }

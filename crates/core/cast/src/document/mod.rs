@@ -4,7 +4,7 @@
 //! - `cast`: [`Document`], what all casts share
 //! - `contents`: [`Contents`], what only casts of one kind have
 //! - `begin`: what a new cast begins with
-//! - `brought`: what files bring into it
+//! - `brought`: what files bring into it; `drawn`: what the lines of a drawing are
 //! - `brief`, `filling`, `building`, `conditions`, `stages`, `pours`: its parts, subject by subject
 //! - `kept`: documents of every version that has been stored
 
@@ -15,6 +15,7 @@ mod building;
 mod cast;
 mod conditions;
 mod contents;
+mod drawn;
 mod filling;
 mod kept;
 mod kind;
@@ -29,6 +30,7 @@ pub use building::{FormBuild, FormChoices};
 pub use cast::{Document, SCHEMA_VERSION};
 pub use conditions::{AirFrom, Conditions, DepthOverride};
 pub use contents::{Block, Coat, Contents, Embed, Inlay, Moulds, River, Shaping, Tubes};
+pub use drawn::{Drawn, Read, Role, proposed};
 pub use filling::{Buying, Checks};
 pub use kind::Kind;
 pub use pours::{PourId, Pours, Split, TakenPour};

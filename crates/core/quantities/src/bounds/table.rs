@@ -62,6 +62,11 @@ pub const SHEET_THICKNESS: Bound<Length> = lengths("Sheet", 2.0, 60.0);
 pub const STOCK_SIDE: Bound<Length> = lengths("A stock sheet", 200.0, 6000.0);
 /// Side of a sealant's fillet.
 pub const SEALANT: Bound<Length> = lengths("Sealant", 1.0, 20.0);
+/// Ends of a drawing's lines that are joined: farther apart than a finger is wide, they are not
+/// meant to meet (convention).
+pub const JOIN: Bound<Length> = lengths("The gap", 0.001, 10.0);
+/// Overall width of a drawing.
+pub const DRAWN_SIDE: Bound<Length> = lengths("The drawing", 5.0, 9000.0);
 /// Coordinate of a point of an outline; boards may reach over the form.
 pub const PLACE: Bound<Length> = lengths("A place", -3000.0, 9000.0);
 /// How much farther out the underside of a live edge stands than its upper side.

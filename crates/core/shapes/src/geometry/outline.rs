@@ -19,7 +19,7 @@ pub struct Outline {
 }
 
 /// The smallest upright rectangle around something.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Bounds {
     /// Corner with the least coordinates.
     pub min: Point,

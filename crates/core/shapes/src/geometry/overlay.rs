@@ -36,6 +36,15 @@ pub fn clip(shape: &Outline, length: Length, width: Length) -> Vec<Outline> {
     polygon(shape).intersection(&polygon(&form)).iter().map(outline).collect()
 }
 
+/// The parts of an outline that lie in any of some others.
+#[must_use]
+pub fn within(shape: &Outline, region: &[Outline]) -> Vec<Outline> {
+    let region = region.iter().map(polygon).fold(MultiPolygon::new(Vec::new()), |all, next| {
+        if all.0.is_empty() { MultiPolygon::new(vec![next]) } else { all.union(&next) }
+    });
+    polygon(shape).intersection(&region).iter().map(outline).collect()
+}
+
 /// Area of the part that lies in the form. A sloping board is asked for it at
 /// many levels, so the four walls cut one after the other (I. Sutherland and
 /// G. Hodgman, *Comm. ACM* 17 (1974) 32–42): what that leaves of a shape that

@@ -122,7 +122,7 @@ pub(super) async fn create(
                 Err(AppError::Conflicts(all)) => {
                     let mut refusals = Refusals::none();
                     for conflict in &all {
-                        refusals.add("", conflicts::conflict(conflict, shop.shown()));
+                        refusals.add("", conflicts::without_drawing(conflict, shop.shown()));
                     }
                     Err(refusals)
                 }

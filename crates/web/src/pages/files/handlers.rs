@@ -6,17 +6,17 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use axum_extra::routing::RouterExt;
 use axum_typed_multipart::TryFromMultipart;
-use fondant_app::casts::{self, Open, photos};
+use fondant_app::casts::{self, Open, drawings, photos};
 use fondant_app::records::CastId;
-use fondant_app::{App, AppError, Drawing, Request};
+use fondant_app::{App, AppError, Request};
 use fondant_cast::Document;
-use fondant_cast::document::{Origin, Placing};
-use fondant_files::{DRAWING_LIMIT, FLATTENED_TO, MESH_LIMIT, PHOTO_LIMIT};
+use fondant_files::reading::Format;
+use fondant_files::{DXF_LIMIT, MESH_LIMIT, PHOTO_LIMIT};
 use fondant_quantities::{Length, Mass, bounds};
 
 use super::view::FilesPage;
 use crate::Web;
-use crate::paths::casts::{AddMesh, AddOutlines, AddPhoto, Files, Photo, Station};
+use crate::paths::casts::{AddMesh, AddOutlines, AddPhoto, Drawing, Files, Photo, Station};
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::error::WebError;
 use crate::ui::reader::Reader;
@@ -78,39 +78,45 @@ async fn add_photo(
 
 #[derive(TryFromMultipart)]
 struct OutlinesForm {
-    outlines: File<DRAWING_LIMIT>,
-    revision: i32,
+    outlines: File<DXF_LIMIT>,
     place: Option<String>,
+    request: Option<String>,
 }
 
+/// Keeps a drawing to be looked at.
 async fn add_outlines(
     AddOutlines { cast }: AddOutlines,
     State(app): State<App>,
     form: Uploaded<OutlinesForm>,
 ) -> Answer {
-    let OutlinesForm { outlines: file, revision, place } = form.data;
-    let is_dxf = file.name.to_lowercase().ends_with(".dxf");
-    let (drawing, origin) = match is_dxf {
-        true => (Drawing::Dxf, Origin::LowerLeft),
-        false => (Drawing::Svg, Origin::UpperLeft),
-    };
-    let read = match file.bytes() {
-        Ok(bytes) => app.read_outlines(drawing, bytes).await?,
+    let OutlinesForm { outlines: file, place, request } = form.data;
+    let open = casts::open(&app, cast).await?;
+    let name = file.name.clone();
+    let kept = match file.bytes() {
+        Ok(bytes) => {
+            let format = if looks_like_dxf(&name, &bytes) { Format::Dxf } else { Format::Svg };
+            let request = Request::keyed(request.as_deref());
+            drawings::keep(&app, &open, (name, format, bytes), &request).await?
+        }
         Err(error) => Err(error),
     };
-    let outlines = match read {
-        Ok(outlines) => outlines,
-        Err(error) => return refused(&app, cast, "outlines", files::file(&error)).await,
-    };
-    let placing = match place.as_deref() {
-        Some("under") => Placing::Under,
-        Some("beside") => Placing::Beside,
-        _ => Placing::Instead,
-    };
-    let bring = |document: &mut Document| {
-        document.bring_in(&outlines, origin, placing, FLATTENED_TO);
-    };
-    brought(&app, (cast, revision), "outlines", bring).await
+    match kept {
+        Ok(drawing) => {
+            let place = place.filter(|place| matches!(place.as_str(), "beside" | "under"));
+            let query = place.map(|place| format!("?place={place}")).unwrap_or_default();
+            let to = format!("{}{query}", Drawing { cast, drawing });
+            Ok(Redirect::to(&to).into_response())
+        }
+        Err(error) => refused(&app, cast, "outlines", files::file(&error)).await,
+    }
+}
+
+/// Whether a file is DXF: by its name, or by how it begins where the name says nothing.
+fn looks_like_dxf(name: &str, bytes: &[u8]) -> bool {
+    let name = name.to_lowercase();
+    let head = bytes.trim_ascii_start();
+    let begins = head.starts_with(b"0\n") || head.starts_with(b"0\r") || head.starts_with(b"999");
+    name.ends_with(".dxf") || (!name.ends_with(".svg") && begins)
 }
 
 const STALE: &str = "The cast was changed in another tab since this page was opened. Nothing was \
@@ -134,7 +140,7 @@ pub(crate) async fn brought(
         Err(AppError::Stale { .. }) => refused(app, cast, field, STALE.to_owned()).await,
         Err(AppError::Conflicts(all)) => {
             let shown = casts::open(app, cast).await?.shop.shown();
-            let first = all.first().map(|conflict| conflicts::conflict(conflict, shown));
+            let first = all.first().map(|conflict| conflicts::without_drawing(conflict, shown));
             refused(app, cast, field, first.unwrap_or_default()).await
         }
         Err(error) => Err(error.into()),

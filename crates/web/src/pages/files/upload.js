@@ -4,7 +4,8 @@ document.addEventListener("submit", (event) => {
   const form = event.target.closest?.("form.upload");
   const input = form?.querySelector("input[type=file]");
   const file = input?.files?.[0];
-  const limit = Number(form?.dataset.limit);
+  const isSvg = file?.name.toLowerCase().endsWith(".svg") && form?.dataset.svgLimit;
+  const limit = Number(isSvg ? form.dataset.svgLimit : form?.dataset.limit);
   if (!file || !limit) return;
   const mb = (bytes) => Math.ceil(bytes / 1048576);
   let sentence = "";

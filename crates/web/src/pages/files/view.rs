@@ -5,7 +5,7 @@ use askama_web::WebTemplate;
 use fondant_app::casts::Open;
 use fondant_app::records::PhotoRecord;
 use fondant_cast::Kind;
-use fondant_files::{DRAWING_LIMIT, MESH_LIMIT, PHOTO_LIMIT};
+use fondant_files::{DXF_LIMIT, MESH_LIMIT, PHOTO_LIMIT, SVG_LIMIT};
 use fondant_quantities::Mass;
 
 use crate::paths::casts::{AddMesh, AddOutlines, AddPhoto, Photo, PhotoBytes, Station};
@@ -25,7 +25,7 @@ pub(super) struct FilesPage {
     links: Links,
     name: String,
     revision: i32,
-    /// Names the next photo, so that it is brought in once.
+    /// Names the next file, so that it is brought in once.
     request: String,
     has_boards: bool,
     has_objects: bool,

@@ -1,5 +1,7 @@
 //! What is taken to the saw, the printer and other programs, at 1:1.
 
+mod sheet;
+
 use askama::Template;
 use askama_web::WebTemplate;
 use axum::Router;
@@ -10,12 +12,11 @@ use axum_extra::routing::RouterExt;
 use fondant_app::App;
 use fondant_app::casts::{self, Open};
 use fondant_cast::document::Tubes;
-use fondant_cast::{Contents, Document, measure};
+use fondant_cast::{Contents, measure};
 use fondant_files::{dxf, svg};
 use fondant_quantities::Length;
+use fondant_shapes::form::FREEBOARD;
 use fondant_shapes::form::cut_list::{Cut, cut_list};
-use fondant_shapes::form::{CastSize, FREEBOARD};
-use fondant_shapes::geometry::Outline;
 
 use crate::Web;
 use crate::drawings::blanks::{nest_note, part_name, sheets};
@@ -37,13 +38,8 @@ async fn export(path: Export, State(app): State<App>) -> Result<Response, WebErr
             let nest = tubes.label.on_sheets(tubes.count as usize);
             labels::sheet(&tubes.label, &nest, 0)?.into_string()
         }
-        ("outlines.svg", _) => {
-            let size = CastSize::of(&document.piece);
-            svg::write(&document.name, &outlines(&document)?, size.length, size.width)
-        }
-        ("outlines.dxf", _) => {
-            dxf::write(&outlines(&document)?, CastSize::of(&document.piece).width)
-        }
+        ("outlines.svg", _) => svg::write(&sheet::of(&document)?),
+        ("outlines.dxf", _) => dxf::write(&sheet::of(&document)?),
         _ => return Err(WebError::NotFound("page")),
     };
     let kind = if file.ends_with(".dxf") { "image/vnd.dxf" } else { "image/svg+xml" };
@@ -51,16 +47,6 @@ async fn export(path: Export, State(app): State<App>) -> Result<Response, WebErr
     let headers =
         [(header::CONTENT_TYPE, kind.to_owned()), (header::CONTENT_DISPOSITION, disposition)];
     Ok((headers, text).into_response())
-}
-
-fn outlines(document: &Document) -> Result<Vec<(String, Outline)>, WebError> {
-    let named: Vec<(String, Outline)> = document
-        .board_shapes()
-        .into_iter()
-        .enumerate()
-        .filter_map(|(index, shape)| Some((format!("board {}", index + 1), shape?.outline)))
-        .collect();
-    if named.is_empty() { Err(WebError::NotFound("outline")) } else { Ok(named) }
 }
 
 #[derive(Template, WebTemplate)]

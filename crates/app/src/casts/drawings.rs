@@ -1,0 +1,94 @@
+//! Drawings that are being looked at: kept with a cast for a day, read as the maker says, and taken
+//! only when they say so.
+
+use std::sync::Arc;
+
+use fondant_files::FileError;
+use fondant_files::drawing::{Drawing, Options};
+use fondant_files::reading::{Asked, Format};
+use fondant_store::repos::{DrawingFile, DrawingId};
+
+use crate::app::App;
+use crate::casts::open::Open;
+use crate::compute::Key;
+use crate::error::AppError;
+use crate::request::Request;
+
+/// A drawing as it is looked at.
+#[derive(Debug)]
+pub struct Looked {
+    /// Name of its file.
+    pub name: String,
+    /// Its format.
+    pub format: Format,
+    /// What was read of it; or why it cannot be read as the maker says.
+    pub read: Result<Drawing, FileError>,
+}
+
+impl Looked {
+    /// Memory that it takes up, bytes.
+    #[must_use]
+    pub fn bytes(&self) -> usize {
+        let points = self.read.as_ref().map_or(0, |drawing| {
+            let rings = drawing.rings.iter().map(|closed| closed.ring.len());
+            rings.chain(drawing.open.iter().map(|open| open.line.len())).sum()
+        });
+        16 * 1024 + points * 16
+    }
+}
+
+fn word(format: Format) -> &'static str {
+    match format {
+        Format::Svg => "svg",
+        Format::Dxf => "dxf",
+    }
+}
+
+/// Keeps a drawing with a cast, to be looked at. The same request sent twice keeps it once.
+///
+/// # Errors
+/// The inner error says why the file cannot be read.
+pub async fn keep(
+    app: &App,
+    open: &Open,
+    (name, format, bytes): (String, Format, Vec<u8>),
+    request: &Request,
+) -> Result<Result<DrawingId, FileError>, AppError> {
+    if let Err(error) = app.read_drawing(format, Options::default(), bytes.clone()).await? {
+        return Ok(Err(error));
+    }
+    let (shop, cast, now) = (&open.shop, open.record.id, app.now());
+    let transaction = app.store.begin().await?;
+    if let Some(before) = request.answered(&transaction, shop.id, now).await? {
+        return Ok(Ok(DrawingId(before)));
+    }
+    transaction.lock_cast(shop.id, cast).await?;
+    let file = DrawingFile { name, format: word(format).to_owned(), bytes };
+    let id = transaction.add_drawing(cast, file, now).await?;
+    request.keep_answer(&transaction, shop.id, id.0, now).await?;
+    transaction.commit().await?;
+    Ok(Ok(id))
+}
+
+/// A drawing read as the maker says; the same again is not read again.
+///
+/// # Errors
+/// [`AppError::NotFound`] where it is not kept any more.
+pub async fn look(
+    app: &App,
+    open: &Open,
+    id: DrawingId,
+    options: &Options,
+) -> Result<Arc<Looked>, AppError> {
+    let (shop, cast) = (open.shop.id, open.record.id);
+    let (name, format) = app.store.read().drawing_about(shop, cast, id).await?;
+    let format = if format == word(Format::Svg) { Format::Svg } else { Format::Dxf };
+    let asked = Asked::Drawing(format, options.clone()).to_string();
+    let key = Key::of(&("drawing", id, asked))?;
+    let work = async {
+        let bytes = app.store.read().drawing_bytes(shop, cast, id).await?;
+        let read = app.read_drawing(format, options.clone(), bytes).await?;
+        Ok(Looked { name, format, read })
+    };
+    app.results.drawings.get_or(&key, work).await
+}

@@ -1,0 +1,172 @@
+//! Pieces of line, as drawing programs leave them, joined to closed rings.
+//!
+//! Ends that meet are knots of a net. What hangs from the net by one end is open; what is left is
+//! walked round face by face, so that boards which touch at a corner, or share an edge that is drawn
+//! once, come apart (M. de Berg et al., *Computational Geometry*, section 2.2).
+
+mod faces;
+mod knots;
+
+use std::collections::HashMap;
+
+use fondant_quantities::Length;
+use fondant_shapes::geometry::{Bounds, Outline, Point, Ring, SAME_POINT_M, signed_area_m2};
+
+use super::{Closed, MOST_KEPT_POINTS, MOST_OPEN, MOST_POINTS, MOST_RINGS, Omitted, Open, Why};
+use crate::FileError;
+use knots::Net;
+
+/// Closed rings that enclose less are construction marks, square metres.
+const SPECK_M2: f64 = 1e-6;
+
+/// A piece of line on a layer.
+#[derive(Debug, Clone)]
+pub struct Piece {
+    /// Its points; closed where the last is the first.
+    pub line: Ring,
+    /// The place of its layer.
+    pub layer: usize,
+    /// Its name in the file.
+    pub name: Option<String>,
+}
+
+/// Pieces of line gathered from a drawing.
+#[derive(Debug, Default)]
+pub struct Pieces {
+    all: Vec<Piece>,
+    points: usize,
+}
+
+/// What the pieces of a drawing come to.
+#[derive(Debug, Default)]
+pub struct Joined {
+    /// Closed rings, the largest first.
+    pub rings: Vec<Closed>,
+    /// What stays open, the longest first.
+    pub open: Vec<Open>,
+}
+
+impl Pieces {
+    /// Adds a piece; a piece of fewer than two points is nothing.
+    ///
+    /// # Errors
+    /// Where the drawing has too many points, or one that is not a number.
+    pub fn add(&mut self, piece: Piece) -> Result<(), FileError> {
+        self.points += piece.line.len();
+        if self.points > MOST_POINTS {
+            return Err(FileError::TooMuch("too many points".into()));
+        }
+        if piece.line.iter().any(|p| !p.x_m.is_finite() || !p.y_m.is_finite()) {
+            return Err(FileError::Broken("a coordinate is not a number".into()));
+        }
+        if piece.line.len() > 1 {
+            self.all.push(piece);
+        }
+        Ok(())
+    }
+
+    /// Joins ends that are closer than `join`. `omitted` counts what is too small or too much,
+    /// by the names of the layers.
+    ///
+    /// # Errors
+    /// Where there is more than is handed on.
+    pub fn joined(
+        self,
+        join: Length,
+        layers: &[String],
+        omitted: &mut Omitted,
+    ) -> Result<Joined, FileError> {
+        let within = join.m();
+        let (closed, open): (Vec<Piece>, Vec<Piece>) =
+            self.all.into_iter().partition(|piece| is_closed(&piece.line, within));
+        let mut rings: Vec<Closed> = closed.into_iter().map(ring_of).collect();
+        let mut net = Net::new(open, within);
+        let loose = net.take_loose();
+        rings.extend(faces::closed(&mut net));
+        let mut open = knots::open_lines(loose.into_iter().chain(net.take_bridges()), within);
+        let name = |layer: usize| layers.get(layer).map_or("", String::as_str);
+        for closed in &mut rings {
+            closed.ring = Outline::new(std::mem::take(&mut closed.ring)).cleaned().outer;
+        }
+        rings.retain(|closed| {
+            let is_speck = signed_area_m2(&closed.ring).abs() <= SPECK_M2;
+            if is_speck {
+                omitted.add("outline", name(closed.layer), Why::Speck, 1);
+            }
+            !is_speck
+        });
+        let mut rings = once_each(rings);
+        for closed in rings.drain(MOST_RINGS.min(rings.len())..) {
+            omitted.add("outline", name(closed.layer), Why::TooMany, 1);
+        }
+        for line in open.drain(MOST_OPEN.min(open.len())..) {
+            omitted.add("line", name(line.layer), Why::TooMany, 1);
+        }
+        let points: usize = rings.iter().map(|closed| closed.ring.len()).sum();
+        if points + open.iter().map(|open| open.line.len()).sum::<usize>() > MOST_KEPT_POINTS {
+            return Err(FileError::TooMuch("its outlines have too many points".into()));
+        }
+        Ok(Joined { rings, open })
+    }
+}
+
+fn is_closed(line: &Ring, within: f64) -> bool {
+    line.len() > 3 && line[0].minus(line[line.len() - 1]).norm_m() <= within
+}
+
+/// A closed piece without its last point, which is its first again.
+fn ring_of(piece: Piece) -> Closed {
+    let Piece { mut line, layer, name } = piece;
+    line.pop();
+    Closed { ring: line, layer, times: 1, name }
+}
+
+/// The rings in order of size, each that is drawn several times once.
+fn once_each(mut rings: Vec<Closed>) -> Vec<Closed> {
+    let area = |closed: &Closed| signed_area_m2(&closed.ring).abs();
+    // Areas that agree to a hair are told apart by place, so that copies come one after the other.
+    rings.sort_by(|a, b| area(b).total_cmp(&area(a)));
+    let mut kept: Vec<Closed> = Vec::new();
+    let mut places: HashMap<[i64; 4], Vec<usize>> = HashMap::new();
+    for closed in rings {
+        let bounds = Bounds::of(&closed.ring);
+        let cell = |v: f64| (v / (100.0 * SAME_POINT_M)).round() as i64;
+        let key = [bounds.min.x_m, bounds.min.y_m, bounds.max.x_m, bounds.max.y_m].map(cell);
+        let here = places.entry(key).or_default();
+        let tolerance = 1e-4 * area(&closed) + SPECK_M2;
+        let twin = here.iter().find(|i| (area(&kept[**i]) - area(&closed)).abs() < tolerance);
+        if let Some(twin) = twin {
+            let twin = &mut kept[*twin];
+            twin.times += 1;
+            twin.name = twin.name.take().or(closed.name);
+        } else {
+            here.push(kept.len());
+            kept.push(closed);
+        }
+    }
+    kept
+}
+
+/// Half way along a line.
+fn half_way(line: &[Point]) -> Point {
+    along(line, 0.5 * length(line))
+}
+
+/// A place along a line, metres from its beginning.
+fn along(line: &[Point], mut left: f64) -> Point {
+    for pair in line.windows(2) {
+        let step = pair[1].minus(pair[0]).norm_m();
+        if step >= left && step > 0.0 {
+            return pair[0].towards(pair[1], left / step);
+        }
+        left -= step;
+    }
+    line.last().copied().unwrap_or_default()
+}
+
+fn length(line: &[Point]) -> f64 {
+    line.windows(2).map(|pair| pair[1].minus(pair[0]).norm_m()).sum()
+}
+
+#[cfg(test)]
+mod tests;

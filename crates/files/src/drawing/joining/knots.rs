@@ -1,0 +1,234 @@
+//! Ends of lines that meet in knots, and what hangs from the net by one end only.
+
+use std::collections::HashMap;
+
+use fondant_quantities::Length;
+use fondant_shapes::geometry::{Point, Ring};
+
+use super::{Piece, half_way, length};
+use crate::drawing::Open;
+
+/// Lines of the same ends that are farther apart in their middles are two ways, metres.
+const SAME_WAY_M: f64 = 1e-4;
+
+/// A line between two knots.
+#[derive(Debug)]
+pub(super) struct Edge {
+    pub(super) piece: Piece,
+    pub(super) from: usize,
+    pub(super) to: usize,
+}
+
+/// Lines joined where their ends meet.
+#[derive(Debug)]
+pub(super) struct Net {
+    pub(super) edges: Vec<Option<Edge>>,
+    /// The edges of each knot; one that begins and ends there stands twice.
+    pub(super) at: Vec<Vec<usize>>,
+    bridges: Vec<Edge>,
+}
+
+/// Points gathered in cells as wide as the distance within which they are one.
+struct Cells {
+    within: f64,
+    cells: HashMap<(i64, i64), Vec<usize>>,
+    points: Vec<Point>,
+}
+
+impl Cells {
+    fn new(within: f64) -> Self {
+        Self { within, cells: HashMap::new(), points: Vec::new() }
+    }
+
+    fn cell(&self, p: Point) -> (i64, i64) {
+        ((p.x_m / self.within).floor() as i64, (p.y_m / self.within).floor() as i64)
+    }
+
+    /// The nearest of the points around that lie close enough.
+    fn near(&self, p: Point) -> Option<usize> {
+        let (x, y) = self.cell(p);
+        let around = (-1..=1).flat_map(|i| (-1..=1).map(move |j| (i, j)));
+        around
+            .filter_map(|(i, j)| self.cells.get(&(x.saturating_add(i), y.saturating_add(j))))
+            .flatten()
+            .map(|index| (self.points[*index].minus(p).norm_m(), *index))
+            .filter(|(distance, _)| *distance <= self.within)
+            .min_by(|a, b| a.0.total_cmp(&b.0))
+            .map(|(_, index)| index)
+    }
+
+    fn add(&mut self, p: Point) -> usize {
+        let cell = self.cell(p);
+        self.points.push(p);
+        self.cells.entry(cell).or_default().push(self.points.len() - 1);
+        self.points.len() - 1
+    }
+}
+
+impl Net {
+    /// Lines whose ends are one where they are closer than `within`, metres. A line that is drawn
+    /// twice is one.
+    pub(super) fn new(pieces: Vec<Piece>, within: f64) -> Self {
+        let mut knots = Cells::new(within.max(1e-9));
+        let mut net = Self { edges: Vec::new(), at: Vec::new(), bridges: Vec::new() };
+        let mut ways: HashMap<(usize, usize), Vec<Point>> = HashMap::new();
+        for mut piece in pieces {
+            let last = piece.line.len() - 1;
+            let mut knot = |p: Point| knots.near(p).unwrap_or_else(|| knots.add(p));
+            let (from, to) = (knot(piece.line[0]), knot(piece.line[last]));
+            if from == to && length(&piece.line) <= within {
+                continue;
+            }
+            let middle = half_way(&piece.line);
+            let known = ways.entry((from.min(to), from.max(to))).or_default();
+            if known.iter().any(|m| m.minus(middle).norm_m() < SAME_WAY_M) {
+                continue;
+            }
+            known.push(middle);
+            // What met within the distance meets exactly.
+            piece.line[0] = knots.points[from];
+            piece.line[last] = knots.points[to];
+            net.add(Edge { piece, from, to }, knots.points.len());
+        }
+        net
+    }
+
+    fn add(&mut self, edge: Edge, knots: usize) {
+        self.at.resize(knots, Vec::new());
+        let index = self.edges.len();
+        self.at[edge.from].push(index);
+        self.at[edge.to].push(index);
+        self.edges.push(Some(edge));
+    }
+
+    /// Takes an edge out.
+    pub(super) fn take(&mut self, index: usize) -> Option<Edge> {
+        let edge = self.edges[index].take()?;
+        for knot in [edge.from, edge.to] {
+            self.at[knot].retain(|other| *other != index);
+        }
+        Some(edge)
+    }
+
+    /// Takes an edge out that joins what closes without it.
+    pub(super) fn take_bridge(&mut self, index: usize) {
+        let edge = self.take(index);
+        self.bridges.extend(edge);
+    }
+
+    /// Takes out what hangs by one end, and what hangs from that.
+    pub(super) fn take_loose(&mut self) -> Vec<Edge> {
+        let mut ends: Vec<usize> =
+            (0..self.at.len()).filter(|knot| self.at[*knot].len() == 1).collect();
+        let mut loose = Vec::new();
+        while let Some(knot) = ends.pop() {
+            let [only] = self.at[knot][..] else { continue };
+            let Some(edge) = self.take(only) else { continue };
+            let other = if edge.from == knot { edge.to } else { edge.from };
+            if self.at[other].len() == 1 {
+                ends.push(other);
+            }
+            loose.push(edge);
+        }
+        loose
+    }
+
+    /// Takes out the edges that were bridges.
+    pub(super) fn take_bridges(&mut self) -> Vec<Edge> {
+        std::mem::take(&mut self.bridges)
+    }
+}
+
+/// Loose lines joined end to end, the longest first, each with the gap that keeps it open.
+pub(super) fn open_lines(loose: impl Iterator<Item = Edge>, within: f64) -> Vec<Open> {
+    let chains = chained(loose.collect());
+    let tips: Vec<(usize, Point)> = chains
+        .iter()
+        .enumerate()
+        .flat_map(|(i, piece)| [(i, piece.line[0]), (i, piece.line[piece.line.len() - 1])])
+        .collect();
+    let sorted = {
+        let mut sorted = tips.clone();
+        sorted.sort_by(|a, b| a.1.x_m.total_cmp(&b.1.x_m));
+        sorted
+    };
+    let mut open: Vec<(f64, Open)> = chains
+        .into_iter()
+        .enumerate()
+        .map(|(index, piece)| {
+            let gaps = [tips[2 * index], tips[2 * index + 1]]
+                .map(|(_, tip)| (nearest(&sorted, tip, within), tip));
+            let (gap, at) = if gaps[0].0 > gaps[1].0 { gaps[0] } else { gaps[1] };
+            let long = length(&piece.line);
+            let gap = Length::from_m(gap.min(long));
+            (long, Open { line: piece.line, layer: piece.layer, gap, at })
+        })
+        .collect();
+    open.sort_by(|a, b| b.0.total_cmp(&a.0));
+    open.into_iter().map(|(_, open)| open).collect()
+}
+
+/// Distance from a tip to the nearest other one that does not meet it. The tips are sorted along x,
+/// so that only those about as near are looked at.
+fn nearest(sorted: &[(usize, Point)], tip: Point, within: f64) -> f64 {
+    let begin = sorted.partition_point(|(_, p)| p.x_m < tip.x_m);
+    let mut best = f64::INFINITY;
+    let mut look = |p: Point| {
+        let distance = p.minus(tip).norm_m();
+        if distance > within {
+            best = best.min(distance);
+        }
+        (p.x_m - tip.x_m).abs() <= best
+    };
+    for (_, p) in &sorted[begin..] {
+        if !look(*p) {
+            break;
+        }
+    }
+    for (_, p) in sorted[..begin].iter().rev() {
+        if !look(*p) {
+            break;
+        }
+    }
+    best
+}
+
+/// Edges that follow each other as one line.
+fn chained(edges: Vec<Edge>) -> Vec<Piece> {
+    let mut at: HashMap<usize, Vec<usize>> = HashMap::new();
+    for (index, edge) in edges.iter().enumerate() {
+        at.entry(edge.from).or_default().push(index);
+        at.entry(edge.to).or_default().push(index);
+    }
+    let mut edges: Vec<Option<Edge>> = edges.into_iter().map(Some).collect();
+    let mut chains = Vec::new();
+    for start in 0..edges.len() {
+        let Some(edge) = edges[start].take() else { continue };
+        let Edge { mut piece, from, to } = edge;
+        extend(&mut piece.line, to, &at, &mut edges);
+        piece.line.reverse();
+        extend(&mut piece.line, from, &at, &mut edges);
+        chains.push(piece);
+    }
+    chains
+}
+
+/// Goes on from a knot in which two lines meet, as long as there is one.
+fn extend(
+    line: &mut Ring,
+    mut knot: usize,
+    at: &HashMap<usize, Vec<usize>>,
+    edges: &mut [Option<Edge>],
+) {
+    while let Some(&[a, b]) = at.get(&knot).map(Vec::as_slice) {
+        let Some(next) = edges[a].take().or_else(|| edges[b].take()) else { break };
+        let mut points = next.piece.line;
+        if next.to == knot {
+            points.reverse();
+            knot = next.from;
+        } else {
+            knot = next.to;
+        }
+        line.extend(points.into_iter().skip(1));
+    }
+}
