@@ -8,7 +8,9 @@ use fondant_heat::climate::AirAt;
 use fondant_materials::resin::shelf::{Colour, Lot, OwnResin};
 use fondant_shapes::form::owned::OwnedForm;
 use fondant_store::Transaction;
-use fondant_store::repos::{Basis, CastId, NewPhoto, Squaring, WorkshopId, WorkshopSettings};
+use fondant_store::repos::{
+    Basis, CastId, NewLog, NewPhoto, Squaring, WorkshopId, WorkshopSettings,
+};
 use jiff::Timestamp;
 
 use crate::app::App;
@@ -113,7 +115,8 @@ pub async fn begin(app: &App, new: &NewWorkshop) -> Result<Option<WorkshopId>, A
     let id = transaction.create_workshop(&new.settings).await?;
     fill_shelf(&transaction, id, new, app.now()).await?;
     if !new.air.is_empty() {
-        transaction.add_air(id, &new.air).await?;
+        let log = NewLog { heading: "", date_order: None, rows: new.air.len(), readings: &new.air };
+        transaction.add_air(id, &log, app.now()).await?;
     }
     let mut casts = Vec::with_capacity(new.casts.len());
     for cast in &new.casts {

@@ -2,9 +2,9 @@
 
 use fondant_files::FileError;
 use fondant_files::drawing::{Drawing, Options};
+use fondant_files::logs::air::{AirLogError, AirOptions, ReadAir};
 use fondant_files::photo::Photo;
 use fondant_files::reading::{Answer, Asked, Format};
-use fondant_quantities::Length;
 use fondant_shapes::geometry::mesh::Solid;
 
 use crate::app::App;
@@ -40,17 +40,28 @@ impl App {
         }
     }
 
-    /// The solid in a mesh whose unit is so long.
+    /// The solid in a mesh, its unit a metre long.
     ///
     /// # Errors
     /// As [`App::read_drawing`].
-    pub async fn read_solid(
-        &self,
-        unit: Length,
-        bytes: Vec<u8>,
-    ) -> Result<Result<Solid, FileError>, AppError> {
-        match self.read_file(Asked::Stl { unit }, bytes).await? {
+    pub async fn read_solid(&self, bytes: Vec<u8>) -> Result<Result<Solid, FileError>, AppError> {
+        match self.read_file(Asked::Stl, bytes).await? {
             Ok(Answer::Solid(solid)) => Ok(Ok(solid)),
+            other => unlike(other),
+        }
+    }
+
+    /// A log of the shop's air.
+    ///
+    /// # Errors
+    /// As [`App::read_drawing`]; the innermost error says which line is wrong.
+    pub async fn read_air(
+        &self,
+        options: AirOptions,
+        bytes: Vec<u8>,
+    ) -> Result<Result<Result<ReadAir, AirLogError>, FileError>, AppError> {
+        match self.read_file(Asked::Air(options), bytes).await? {
+            Ok(Answer::Air(read)) => Ok(Ok(read)),
             other => unlike(other),
         }
     }

@@ -26,6 +26,7 @@ mod files;
 pub mod forms;
 pub mod jobs;
 mod listening;
+mod looked;
 mod reading;
 mod request;
 pub mod settings;
@@ -49,8 +50,8 @@ pub use surroundings::{Stock, Surroundings};
 /// Records as pages see them.
 pub mod records {
     pub use fondant_store::repos::{
-        BookedBy, CastId, CastRecord, CastSummary, Cursor, DrawingId, FormId, FormRecord, Forms,
-        JobFailure, Kept, KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Shelved, Squaring,
-        Step, Workshop, WorkshopId, WorkshopSettings,
+        AirLogId, BookedBy, CastId, CastRecord, CastSummary, Cursor, DrawingId, FormId, FormRecord,
+        Forms, JobFailure, Kept, KeptLog, KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture,
+        Shelved, Squaring, Step, Workshop, WorkshopId, WorkshopSettings,
     };
 }

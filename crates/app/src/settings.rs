@@ -1,17 +1,16 @@
 //! What a workshop says of itself, and of its air.
 
-use fondant_files::logs::air::AirLogError;
+use fondant_files::logs::air::ReadAir;
 use fondant_heat::climate::indoor::{FitError, Fitted};
-use fondant_heat::climate::log::AirLog;
 use fondant_heat::climate::profile::Way;
 use fondant_heat::climate::{AirAt, AirSeries};
-use fondant_store::repos::{WorkshopId, WorkshopSettings};
+use fondant_store::repos::{AirLogId, KeptLog, NewLog, WorkshopId, WorkshopSettings};
 use jiff::SignedDuration;
 
 use crate::app::App;
 use crate::error::AppError;
 use crate::events::{Event, tell};
-use crate::request::random_hex;
+use crate::request::{Request, random_hex};
 use crate::shop::Shop;
 
 /// The room is fitted to readings of so long.
@@ -46,25 +45,53 @@ pub async fn readings(app: &App, shop: &Shop) -> Result<Vec<AirAt>, AppError> {
     Ok(app.store.read().air_since(shop.id, app.now() - TOLD_OF).await?)
 }
 
-/// Brings a log of the shop's air in, all of it or nothing. The settings stay what they are.
+/// The logs of the shop's air, the newest first.
 ///
 /// # Errors
-/// The inner error says why the text is not a log.
-pub async fn import_log(
+/// [`AppError`].
+pub async fn logs(app: &App, shop: &Shop) -> Result<Vec<KeptLog>, AppError> {
+    Ok(app.store.read().air_logs(shop.id).await?)
+}
+
+/// Brings a log of the shop's air in, all of it or nothing. The settings stay what they are.
+/// `told` is the order of its dates, where the maker told it.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn keep_log(
     app: &App,
     shop: &Shop,
-    read: impl FnOnce() -> Result<AirLog, AirLogError> + Send + 'static,
-) -> Result<Result<AirLog, AirLogError>, AppError> {
-    let log = match app.compute_beside(move |_| read()).await? {
-        Ok(log) => log,
-        Err(error) => return Ok(Err(error)),
-    };
+    (read, told): (&ReadAir, Option<&str>),
+    request: &Request,
+) -> Result<AirLogId, AppError> {
     let transaction = app.store.begin().await?;
     transaction.lock_workshop(shop.id).await?;
-    transaction.add_air(shop.id, &log.readings).await?;
+    if let Some(before) = request.answered(&transaction, shop.id, app.now()).await? {
+        return Ok(AirLogId(before));
+    }
+    let log = NewLog {
+        heading: &read.heading,
+        date_order: told,
+        rows: read.log.rows,
+        readings: &read.log.readings,
+    };
+    let id = transaction.add_air(shop.id, &log, app.now()).await?;
+    request.keep_answer(&transaction, shop.id, id.0, app.now()).await?;
     tell(&transaction, &Event::ReadingArrived { workshop: shop.id }).await?;
     transaction.commit().await?;
-    Ok(Ok(log))
+    Ok(id)
+}
+
+/// Takes a log out again, with its readings.
+///
+/// # Errors
+/// [`AppError::NotFound`].
+pub async fn withdraw_log(app: &App, shop: &Shop, log: AirLogId) -> Result<(), AppError> {
+    let transaction = app.store.begin().await?;
+    transaction.lock_workshop(shop.id).await?;
+    transaction.remove_air_log(shop.id, log).await?;
+    tell(&transaction, &Event::ReadingArrived { workshop: shop.id }).await?;
+    Ok(transaction.commit().await?)
 }
 
 /// Why no room was fitted.

@@ -46,6 +46,8 @@ pub const SVG_LIMIT: usize = 8 * 1024 * 1024;
 pub const DXF_LIMIT: usize = 50 * 1024 * 1024;
 /// Largest mesh that is read, bytes: a million triangles.
 pub const MESH_LIMIT: usize = 50 * 1024 * 1024;
+/// Largest log that is read, bytes: a year of minutes.
+pub const LOG_LIMIT: usize = 24 * 1024 * 1024;
 /// Largest photo that is read, bytes.
 pub const PHOTO_LIMIT: usize = 20 * 1024 * 1024;
 

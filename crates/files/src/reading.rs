@@ -11,8 +11,13 @@ use fondant_shapes::geometry::mesh::Solid;
 use serde::{Deserialize, Serialize};
 
 use crate::drawing::{Drawing, Options};
+use crate::logs::air::{self, AirLogError, AirOptions, ReadAir};
 use crate::photo::Photo;
-use crate::{DXF_LIMIT, FileError, MESH_LIMIT, PHOTO_LIMIT, SVG_LIMIT, dxf, photo, stl, svg};
+use crate::text::decoded;
+use crate::{
+    DXF_LIMIT, FileError, LOG_LIMIT, MESH_LIMIT, PHOTO_LIMIT, SVG_LIMIT, dxf, photo, sized, stl,
+    svg,
+};
 
 /// Format of a drawing.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -29,13 +34,12 @@ pub enum Format {
 pub enum Asked {
     /// A drawing.
     Drawing(Format, Options),
-    /// A solid from STL, whose unit is so long.
-    Stl {
-        /// Length of its unit.
-        unit: Length,
-    },
+    /// A solid from STL, its unit a metre long: STL knows none.
+    Stl,
     /// A photo.
     Photo,
+    /// A log of a shop's air.
+    Air(AirOptions),
 }
 
 /// What was read.
@@ -47,11 +51,13 @@ pub enum Answer {
     Solid(Solid),
     /// A photo; its JPEG follows the line of JSON.
     Photo(Photo),
+    /// A log of a shop's air, or why it is none.
+    Air(Result<ReadAir, AirLogError>),
 }
 
 /// A word for what a file is to be read as that is none.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
-#[error("{0} is not svg, dxf, photo, or stl: and the metres of its unit")]
+#[error("{0} is not svg, dxf, stl, photo or air")]
 pub struct NotAsked(String);
 
 /// A drawing's format and options in a word: `dxf:0.0254:0.0001:0,3` is one in inches, whose ends
@@ -71,8 +77,12 @@ impl std::fmt::Display for Asked {
                     None => write!(f, "{format}:{unit}:{join}"),
                 }
             }
-            Self::Stl { unit } => write!(f, "stl:{}", unit.m()),
+            Self::Stl => f.write_str("stl"),
             Self::Photo => f.write_str("photo"),
+            Self::Air(options) => {
+                let options = serde_json::to_string(options).map_err(|_| std::fmt::Error)?;
+                write!(f, "air:{options}")
+            }
         }
     }
 }
@@ -81,9 +91,13 @@ impl std::str::FromStr for Asked {
     type Err = NotAsked;
 
     fn from_str(text: &str) -> Result<Self, NotAsked> {
+        if let Some(options) = text.strip_prefix("air:") {
+            let options = serde_json::from_str(options);
+            return options.map(Self::Air).map_err(|_| NotAsked(text.to_owned()));
+        }
         let asked = || match text.split(':').collect::<Vec<_>>()[..] {
             ["photo"] => Some(Self::Photo),
-            ["stl", unit] => Some(Self::Stl { unit: length(unit)? }),
+            ["stl"] => Some(Self::Stl),
             ["svg", ref options @ ..] => Some(Self::Drawing(Format::Svg, drawing(options)?)),
             ["dxf", ref options @ ..] => Some(Self::Drawing(Format::Dxf, drawing(options)?)),
             _ => None,
@@ -119,8 +133,9 @@ impl Asked {
         match self {
             Self::Drawing(Format::Svg, _) => SVG_LIMIT,
             Self::Drawing(Format::Dxf, _) => DXF_LIMIT,
-            Self::Stl { .. } => MESH_LIMIT,
+            Self::Stl => MESH_LIMIT,
             Self::Photo => PHOTO_LIMIT,
+            Self::Air(_) => LOG_LIMIT,
         }
     }
 
@@ -132,8 +147,12 @@ impl Asked {
         match self {
             Self::Drawing(Format::Svg, options) => svg::read(bytes, options).map(Answer::Drawing),
             Self::Drawing(Format::Dxf, options) => dxf::read(bytes, options).map(Answer::Drawing),
-            Self::Stl { unit } => stl::read(bytes, *unit).map(Answer::Solid),
+            Self::Stl => stl::read(bytes).map(Answer::Solid),
             Self::Photo => photo::read(bytes).map(Answer::Photo),
+            Self::Air(options) => {
+                sized(bytes, LOG_LIMIT)?;
+                Ok(Answer::Air(air::read(&decoded(bytes, None), options)))
+            }
         }
     }
 
@@ -195,14 +214,12 @@ mod tests {
         assert_eq!(through(&dxf, b"nothing"), dxf.read(b"nothing"));
         let photo = photo::keep(&made_up::slab_photo(240).unwrap()).unwrap();
         assert_eq!(through(&Asked::Photo, &photo.jpeg), Asked::Photo.read(&photo.jpeg));
-        let unit = Length::from_mm(25.4);
-        let asked = Asked::Stl { unit };
-        assert_eq!(through(&asked, b"solid x\nendsolid x\n"), asked.read(b"solid x\nendsolid x\n"));
+        let stl = b"solid x\nendsolid x\n";
+        assert_eq!(through(&Asked::Stl, stl), Asked::Stl.read(stl));
     }
 
     #[test]
     fn what_is_asked_is_told_in_a_word() {
-        let stl = |mm| Asked::Stl { unit: Length::from_mm(mm) };
         let (unit, join) = (Some(Length::from_mm(25.4)), Some(Length::from_mm(0.1)));
         let options = [
             Options { unit, join, layers: Some(vec![0, 3]) },
@@ -210,12 +227,13 @@ mod tests {
             Options { unit: None, join, layers: None },
         ];
         let drawings = options.map(|options| Asked::Drawing(Format::Dxf, options));
-        for asked in [svg(), Asked::Photo, stl(1.0), stl(25.4)].into_iter().chain(drawings) {
+        let clock = crate::logs::air::Clock::Place("Europe/Lisbon".into());
+        let air = Asked::Air(AirOptions { clock, scale: None, order: None });
+        for asked in [svg(), Asked::Photo, Asked::Stl, air].into_iter().chain(drawings) {
             assert_eq!(asked.to_string().parse(), Ok(asked));
         }
         assert_eq!("svg".parse(), Ok(svg()));
-        for word in
-            ["", "pdf", "stl", "stl:", "stl:-1", "stl:NaN", "svg ", "dxf:x:", "dxf:1", "dxf:::x"]
+        for word in ["", "pdf", "stl:", "svg ", "dxf:x:", "dxf:-1:", "dxf:NaN:", "dxf:1", "dxf:::x"]
         {
             assert!(word.parse::<Asked>().is_err(), "{word}");
         }

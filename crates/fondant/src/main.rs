@@ -47,7 +47,7 @@ fn main() -> ExitCode {
     match Arguments::parse().command {
         Command::Serve(arguments) => ended(serve::run(&arguments)),
         Command::Work(arguments) => ended(work::run(&arguments)),
-        Command::Read { kind } => ended(read::run(kind)),
+        Command::Read { kind } => ended(read::run(&kind)),
         Command::Model { file, check } => model(&file, check),
     }
 }

@@ -12,7 +12,7 @@ const SECONDS: u64 = 10;
 const FILES: u64 = 16;
 
 /// Reads standard input and answers on standard output.
-pub(crate) fn run(kind: Asked) -> std::io::Result<()> {
+pub(crate) fn run(kind: &Asked) -> std::io::Result<()> {
     limit()?;
     kind.answer(std::io::stdin().lock(), std::io::stdout().lock())
 }

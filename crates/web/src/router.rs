@@ -72,6 +72,7 @@ fn ordinary() -> Router<Web> {
         .merge(pages::field::routes())
         .merge(pages::files::routes())
         .merge(pages::drawing::routes())
+        .merge(pages::mesh::routes())
         .merge(pages::photo::routes())
         .merge(pages::prints::routes())
         .merge(pages::forms::routes())
@@ -94,6 +95,7 @@ fn logs() -> Router<Web> {
 fn uploads() -> Router<Web> {
     Router::new()
         .merge(pages::files::uploads())
+        .merge(pages::casts::uploads())
         .merge(pages::resin::uploads())
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
         .layer(from_fn(|request, next| within(UPLOAD_WITHIN, request, next)))

@@ -4,7 +4,7 @@
 use std::sync::Arc;
 
 use fondant_files::FileError;
-use fondant_files::drawing::{Drawing, Options};
+use fondant_files::drawing::Options;
 use fondant_files::reading::{Asked, Format};
 use fondant_store::repos::{DrawingFile, DrawingId};
 
@@ -12,30 +12,8 @@ use crate::app::App;
 use crate::casts::open::Open;
 use crate::compute::Key;
 use crate::error::AppError;
+pub use crate::looked::Looked;
 use crate::request::Request;
-
-/// A drawing as it is looked at.
-#[derive(Debug)]
-pub struct Looked {
-    /// Name of its file.
-    pub name: String,
-    /// Its format.
-    pub format: Format,
-    /// What was read of it; or why it cannot be read as the maker says.
-    pub read: Result<Drawing, FileError>,
-}
-
-impl Looked {
-    /// Memory that it takes up, bytes.
-    #[must_use]
-    pub fn bytes(&self) -> usize {
-        let points = self.read.as_ref().map_or(0, |drawing| {
-            let rings = drawing.rings.iter().map(|closed| closed.ring.len());
-            rings.chain(drawing.open.iter().map(|open| open.line.len())).sum()
-        });
-        16 * 1024 + points * 16
-    }
-}
 
 fn word(format: Format) -> &'static str {
     match format {
@@ -57,17 +35,27 @@ pub async fn keep(
     if let Err(error) = app.read_drawing(format, Options::default(), bytes.clone()).await? {
         return Ok(Err(error));
     }
+    let file = DrawingFile { name, format: word(format).to_owned(), bytes };
+    keep_file(app, open, file, request).await.map(Ok)
+}
+
+/// Keeps a file with a cast that can be read.
+pub(super) async fn keep_file(
+    app: &App,
+    open: &Open,
+    file: DrawingFile,
+    request: &Request,
+) -> Result<DrawingId, AppError> {
     let (shop, cast, now) = (&open.shop, open.record.id, app.now());
     let transaction = app.store.begin().await?;
     if let Some(before) = request.answered(&transaction, shop.id, now).await? {
-        return Ok(Ok(DrawingId(before)));
+        return Ok(DrawingId(before));
     }
     transaction.lock_cast(shop.id, cast).await?;
-    let file = DrawingFile { name, format: word(format).to_owned(), bytes };
     let id = transaction.add_drawing(cast, file, now).await?;
     request.keep_answer(&transaction, shop.id, id.0, now).await?;
     transaction.commit().await?;
-    Ok(Ok(id))
+    Ok(id)
 }
 
 /// A drawing read as the maker says; the same again is not read again.

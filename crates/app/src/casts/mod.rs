@@ -3,16 +3,19 @@
 //! - [`open`](mod@open): a cast, what has happened to it, what follows from it
 //! - [`list`](mod@list): the casts of a workshop, page by page
 //! - [`create`](mod@create), [`change`](mod@change), [`step`](mod@step): the document begun, changed, undone
+//! - [`exchange`]: whole casts as files
 //! - [`pours`]: a plan taken, moved, given up; a change that helps applied
 //! - [`facts`]: what happened, written down and withdrawn
-//! - [`photos`]: photos of the bench; [`drawings`]: drawings that are being looked at
+//! - [`photos`]: photos of the bench; [`drawings`], [`meshes`]: files that are being looked at
 //! - `write`: how each of these changes a cast, in one transaction
 
 pub mod change;
 pub mod create;
 pub mod drawings;
+pub mod exchange;
 pub mod facts;
 pub mod list;
+pub mod meshes;
 pub mod open;
 pub mod photos;
 pub mod pours;

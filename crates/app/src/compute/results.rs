@@ -5,8 +5,8 @@ use fondant_cast::{Evaluation, Forecast};
 use fondant_pours::simulate::Observed;
 
 use super::kept::Kept;
-use crate::casts::drawings::Looked;
 use crate::jobs::results::{ComparedPlans, FieldResult};
+use crate::looked::{Looked, LookedMesh};
 use crate::surroundings::{Stock, Surroundings};
 
 const MB: u64 = 1024 * 1024;
@@ -16,6 +16,7 @@ pub(crate) struct Results {
     pub(crate) evaluations: Kept<Evaluation>,
     pub(crate) observed: Kept<Option<Observed>>,
     pub(crate) drawings: Kept<Looked>,
+    pub(crate) meshes: Kept<LookedMesh>,
     pub(crate) forecasts: Kept<Option<Forecast>>,
     pub(crate) offers: Kept<Vec<Offer>>,
     pub(crate) surroundings: Kept<Surroundings>,
@@ -33,6 +34,7 @@ impl Default for Results {
                 16 * 1024 + trace.map_or(0, |trace| size_of_val(trace.samples.as_slice()))
             }),
             drawings: Kept::new(16 * MB, Looked::bytes),
+            meshes: Kept::new(MB, |_| 1024),
             forecasts: Kept::new(2 * MB, |_| 8 * 1024),
             offers: Kept::new(MB, |offers| 64 + offers.len() * 256),
             surroundings: Kept::new(4 * MB, Surroundings::bytes),

@@ -1,8 +1,10 @@
 //! A plan and what it asks of the shop are one thing.
 
 use fondant_app::records::Step;
-use fondant_app::{CastAgenda, casts, settings};
+use fondant_app::{CastAgenda, Request, casts, settings};
 use fondant_cast::document::AirFrom;
+use fondant_files::logs::Scale;
+use fondant_files::logs::air::ReadAir;
 use fondant_heat::climate::log::AirLog;
 use fondant_quantities::Length;
 use fondant_testkit::{TestApp, documents};
@@ -74,8 +76,23 @@ async fn a_log_is_kept_whole_or_not_and_the_settings_stay_as_they_were() {
     };
     // Somebody changes the settings meanwhile: readings are saved all the same.
     settings::save(&app.app, shop.id, 1, &documents::workshop(9, 17)).await.unwrap();
-    settings::import_log(&app.app, &shop, move || Ok(log)).await.unwrap().unwrap();
+    let read = ReadAir {
+        log,
+        heading: String::new(),
+        scale: Scale::Celsius,
+        order: None,
+        blank: 0,
+        footer: 0,
+        was_descending: false,
+        missing: 0,
+    };
+    let request = Request::keyed(Some("a-log"));
+    let kept = settings::keep_log(&app.app, &shop, (&read, None), &request).await.unwrap();
+    // The same request again keeps it once.
+    assert_eq!(settings::keep_log(&app.app, &shop, (&read, None), &request).await.unwrap(), kept);
     let now = app.shop().await;
     assert_eq!(now.workshop.revision, 2);
     assert_eq!(settings::readings(&app.app, &now).await.unwrap().len(), 2);
+    settings::withdraw_log(&app.app, &now, kept).await.unwrap();
+    assert!(settings::readings(&app.app, &app.shop().await).await.unwrap().is_empty());
 }

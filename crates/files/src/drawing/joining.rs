@@ -6,29 +6,21 @@
 
 mod faces;
 mod knots;
+mod piece;
 
 use std::collections::HashMap;
 
 use fondant_quantities::Length;
-use fondant_shapes::geometry::{Bounds, Outline, Point, Ring, SAME_POINT_M, signed_area_m2};
+use fondant_shapes::geometry::{Bounds, Outline, Ring, SAME_POINT_M, signed_area_m2};
 
 use super::{Closed, MOST_KEPT_POINTS, MOST_OPEN, MOST_POINTS, MOST_RINGS, Omitted, Open, Why};
 use crate::FileError;
 use knots::Net;
 
+pub use piece::Piece;
+
 /// Closed rings that enclose less are construction marks, square metres.
 const SPECK_M2: f64 = 1e-6;
-
-/// A piece of line on a layer.
-#[derive(Debug, Clone)]
-pub struct Piece {
-    /// Its points; closed where the last is the first.
-    pub line: Ring,
-    /// The place of its layer.
-    pub layer: usize,
-    /// Its name in the file.
-    pub name: Option<String>,
-}
 
 /// Pieces of line gathered from a drawing.
 #[derive(Debug, Default)]
@@ -145,27 +137,6 @@ fn once_each(mut rings: Vec<Closed>) -> Vec<Closed> {
         }
     }
     kept
-}
-
-/// Half way along a line.
-fn half_way(line: &[Point]) -> Point {
-    along(line, 0.5 * length(line))
-}
-
-/// A place along a line, metres from its beginning.
-fn along(line: &[Point], mut left: f64) -> Point {
-    for pair in line.windows(2) {
-        let step = pair[1].minus(pair[0]).norm_m();
-        if step >= left && step > 0.0 {
-            return pair[0].towards(pair[1], left / step);
-        }
-        left -= step;
-    }
-    line.last().copied().unwrap_or_default()
-}
-
-fn length(line: &[Point]) -> f64 {
-    line.windows(2).map(|pair| pair[1].minus(pair[0]).norm_m()).sum()
 }
 
 #[cfg(test)]

@@ -1,15 +1,17 @@
-//! The file of an air logger: a date and time, a temperature and, where it has one, a humidity on
-//! each line, parted by commas, semicolons or tabs.
+//! The file of an air logger: on each line a date and time, a temperature and, where it has one, a
+//! humidity, parted by commas, semicolons or tabs. A heading says which column is which.
 
 use fondant_heat::climate::log::{AirLog, AirRow};
 use fondant_quantities::Temperature;
 use jiff::Timestamp;
 use jiff::civil::DateTime;
-use jiff::tz::TimeZone;
+use jiff::tz::{AmbiguousOffset, Offset, TimeZone};
+use serde::{Deserialize, Serialize};
 
-use super::dated::{Written, leading};
+use super::dated::{self, DateOrder, Written};
+use super::sheet::{Columns, Heading, heading, parts};
 use super::table::{Line, each_line};
-use super::{HEADING_LINES, Scale, number, told};
+use super::{FOOTER_LINES, HEADING_LINES, Scale, is_blank, number, told};
 
 /// Most rows that are read.
 pub const MOST_ROWS: usize = 200_000;
@@ -17,16 +19,51 @@ pub const MOST_ROWS: usize = 200_000;
 const AIR_C: std::ops::RangeInclusive<f64> = -30.0..=60.0;
 
 /// How the times in the file are meant.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
 pub enum Clock {
     /// Each names its own offset from UTC, such as `Z` or `+01:00`.
     Written,
-    /// The clock of a place.
-    Of(TimeZone),
+    /// The clock of a place, by its name in the time zone database.
+    Place(String),
+    /// A clock that is never changed, seconds ahead of UTC.
+    Fixed(i32),
+}
+
+/// How a log is to be read.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct AirOptions {
+    /// What its times mean.
+    pub clock: Clock,
+    /// Its scale; what its heading says, or °C, where nothing is said.
+    pub scale: Option<Scale>,
+    /// The order of its dates, where they may be read both ways.
+    pub order: Option<DateOrder>,
+}
+
+/// A log as read, with what was found out on the way.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct ReadAir {
+    /// Its readings.
+    pub log: AirLog,
+    /// Its heading, in small letters; empty where it has none. The same logger writes the same.
+    pub heading: String,
+    /// The scale that it was read in.
+    pub scale: Scale,
+    /// The order that its dates were read in, where it matters.
+    pub order: Option<DateOrder>,
+    /// Rows without a temperature.
+    pub blank: usize,
+    /// Lines below the last reading.
+    pub footer: usize,
+    /// Its newest reading stood first.
+    pub was_descending: bool,
+    /// Rows at times that the clock passed over when it was put forward.
+    pub missing: usize,
 }
 
 /// Why a log cannot be read.
-#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+#[derive(Debug, Clone, PartialEq, thiserror::Error, Serialize, Deserialize)]
 pub enum AirLogError {
     /// Nothing in it is a reading.
     #[error("no reading")]
@@ -69,6 +106,17 @@ pub enum AirLogError {
         /// The humidity.
         percent: f64,
     },
+    /// Its dates may be read with the day first and with the month first.
+    #[error("line {line} may be read with the day or the month first")]
+    EitherOrder {
+        /// The line, from 1.
+        line: usize,
+        /// The text found there.
+        text: String,
+    },
+    /// A time zone that does not exist.
+    #[error("there is no time zone {0}")]
+    NoSuchZone(String),
     /// Too much.
     #[error("more than {MOST_ROWS} rows")]
     TooLong,
@@ -78,181 +126,177 @@ pub enum AirLogError {
 ///
 /// # Errors
 /// [`AirLogError`] with the line.
-pub fn read(text: &str, clock: &Clock, scale: Scale) -> Result<AirLog, AirLogError> {
-    let mut rows: Vec<AirRow> = Vec::new();
-    each_line(text, separator, |line| {
-        if rows.len() >= MOST_ROWS {
-            return Err(AirLogError::TooLong);
-        }
-        let Some(cells) = Cells::of(&line) else {
-            if rows.is_empty() && line.number <= HEADING_LINES {
-                return Ok(());
-            }
-            return Err(not_a_reading(&line));
-        };
-        rows.push(row(&line, cells, (clock, scale), rows.last().map(|row| row.at))?);
-        Ok(())
-    })?;
-    if rows.is_empty() {
-        return Err(AirLogError::Empty);
-    }
-    Ok(AirLog::of(&rows))
-}
-
-fn separator(line: &str) -> u8 {
-    [b';', b'\t', b','].into_iter().find(|s| line.as_bytes().contains(s)).unwrap_or(b' ')
-}
-
-fn not_a_reading(line: &Line<'_>) -> AirLogError {
-    AirLogError::NotAReading { line: line.number, text: told(line.text) }
-}
-
-fn row(
-    line: &Line<'_>,
-    cells: Cells,
-    (clock, scale): (&Clock, Scale),
-    last: Option<Timestamp>,
-) -> Result<AirRow, AirLogError> {
-    let number = line.number;
-    let at = match (cells.time, clock) {
-        (Written::Moment(at), _) => at,
-        (Written::Local(_), Clock::Written) => {
-            return Err(AirLogError::NoZone { line: number, text: told(line.text) });
-        }
-        (Written::Local(local), Clock::Of(zone)) => {
-            on_clock(local, zone, last).ok_or_else(|| not_a_reading(line))?
+pub fn read(text: &str, options: &AirOptions) -> Result<ReadAir, AirLogError> {
+    let zone = match &options.clock {
+        Clock::Written => None,
+        Clock::Fixed(seconds) => Offset::from_seconds(*seconds).ok().map(TimeZone::fixed),
+        Clock::Place(name) => {
+            Some(TimeZone::get(name).map_err(|_| AirLogError::NoSuchZone(name.clone()))?)
         }
     };
-    if last.is_some_and(|last| at < last) {
-        return Err(AirLogError::BackInTime { line: number });
+    let heading = heading(text);
+    let mut gathered =
+        Gathered { heading: heading.as_ref(), rows: Vec::new(), odd: Vec::new(), blank: 0 };
+    // Under a heading all lines are parted as it is.
+    let parted = heading.as_ref().and_then(|h| text.lines().nth(h.line - 1)).map(parts);
+    each_line(text, |line| parted.unwrap_or_else(|| parts(line)), |line| gathered.take(&line))?;
+    let Gathered { mut rows, odd, blank, .. } = gathered;
+    if odd.len() > FOOTER_LINES && !rows.is_empty() {
+        return Err(odd.into_iter().next().unwrap_or(AirLogError::Empty));
     }
-    let celsius = scale.celsius(cells.degrees);
-    if !AIR_C.contains(&celsius) {
-        return Err(AirLogError::Temperature { line: number, celsius });
+    if rows.is_empty() {
+        return Err(odd.into_iter().next().unwrap_or(AirLogError::Empty));
     }
-    if let Some(percent) = cells.percent.filter(|p| !(0.0..=100.0).contains(p)) {
-        return Err(AirLogError::Humidity { line: number, percent });
+    let times: Vec<Written> = rows.iter().map(|row| row.time.clone()).collect();
+    let order = dated::order(&times, options.order).map_err(|index| AirLogError::EitherOrder {
+        line: rows[index].line,
+        text: rows[index].text.clone(),
+    })?;
+    let ends = [rows.first(), rows.last()].map(|row| row.and_then(|r| r.time.seconds(order)));
+    let was_descending = matches!(ends, [Some(first), Some(last)] if last < first);
+    if was_descending {
+        rows.reverse();
     }
-    let temperature = Temperature::from_celsius(celsius);
-    Ok(AirRow { at, temperature, humidity_percent: cells.percent })
+    let said = heading.as_ref().and_then(|h| h.columns.scale);
+    let scale = options.scale.or(said).unwrap_or(Scale::Celsius);
+    let (readings, missing) = dated_rows(&rows, zone.as_ref(), (order, scale))?;
+    Ok(ReadAir {
+        log: AirLog::of(&readings),
+        heading: heading.map(|h| h.words).unwrap_or_default(),
+        scale,
+        order,
+        blank,
+        footer: odd.len(),
+        was_descending,
+        missing,
+    })
 }
 
-/// A local time as a moment. In the hour that the clock runs through twice, the second time is
-/// taken once the first lies behind.
-fn on_clock(local: DateTime, zone: &TimeZone, last: Option<Timestamp>) -> Option<Timestamp> {
-    let ambiguous = zone.to_ambiguous_zoned_datetime(local);
-    let earlier = ambiguous.clone().earlier().ok()?.timestamp();
-    match last {
-        Some(last) if earlier < last && ambiguous.is_ambiguous() => {
-            ambiguous.later().ok().map(|zoned| zoned.timestamp())
-        }
-        _ => Some(earlier),
-    }
-}
-
-struct Cells {
+/// A line that holds a reading.
+struct Row {
+    line: usize,
+    text: String,
     time: Written,
     degrees: f64,
     percent: Option<f64>,
 }
 
-impl Cells {
-    fn of(line: &Line<'_>) -> Option<Self> {
-        let (time, [degrees, rest @ ..]) = leading(&line.cells)? else { return None };
-        Some(Self {
-            time,
-            degrees: number(degrees)?,
-            percent: rest.first().and_then(|cell| number(cell)),
-        })
+struct Gathered<'a> {
+    heading: Option<&'a Heading>,
+    rows: Vec<Row>,
+    /// Lines that are no readings, since the last reading.
+    odd: Vec<AirLogError>,
+    blank: usize,
+}
+
+impl Gathered<'_> {
+    fn take(&mut self, line: &Line<'_>) -> Result<(), AirLogError> {
+        if self.rows.len() >= MOST_ROWS {
+            return Err(AirLogError::TooLong);
+        }
+        if self.heading.is_some_and(|heading| line.number <= heading.line) {
+            return Ok(());
+        }
+        match self.row(line) {
+            // What is no reading between two readings is no footer.
+            Some(_) if !self.odd.is_empty() => Err(self.odd.swap_remove(0)),
+            Some(Some(row)) => {
+                self.rows.push(row);
+                Ok(())
+            }
+            Some(None) => {
+                self.blank += 1;
+                Ok(())
+            }
+            None if self.rows.is_empty() && line.number <= HEADING_LINES => Ok(()),
+            None => {
+                let text = told(line.text);
+                self.odd.push(AirLogError::NotAReading { line: line.number, text });
+                Ok(())
+            }
+        }
+    }
+
+    /// The reading of a line; the inner `None` where its cell is blank.
+    fn row(&self, line: &Line<'_>) -> Option<Option<Row>> {
+        let (columns, cells) = match self.heading {
+            Some(heading) => {
+                let columns = heading.columns.clone();
+                let cells = columns.joined(&line.cells, line.separator);
+                (columns, cells)
+            }
+            None => {
+                let cells: Vec<String> =
+                    line.cells.iter().filter(|cell| !cell.is_empty()).cloned().collect();
+                (Columns::of(&cells), cells)
+            }
+        };
+        let time = columns.written(&cells)?;
+        let cell = cells.get(columns.temperature).map_or("", String::as_str);
+        if is_blank(cell) {
+            return Some(None);
+        }
+        let degrees = number(cell)?;
+        let percent = columns.humidity.and_then(|place| cells.get(place)).and_then(|c| number(c));
+        Some(Some(Row { line: line.number, text: told(line.text), time, degrees, percent }))
+    }
+}
+
+/// The rows as readings in order of time, and how many of them the clock had passed over.
+fn dated_rows(
+    rows: &[Row],
+    zone: Option<&TimeZone>,
+    (order, scale): (Option<DateOrder>, Scale),
+) -> Result<(Vec<AirRow>, usize), AirLogError> {
+    let (mut readings, mut missing) = (Vec::<AirRow>::with_capacity(rows.len()), 0);
+    for row in rows {
+        let line = row.line;
+        let last = readings.last().map(|reading| reading.at);
+        let not_a_reading = || AirLogError::NotAReading { line, text: row.text.clone() };
+        let at = match (&row.time, zone) {
+            (Written::Moment(at), _) => *at,
+            (_, None) => return Err(AirLogError::NoZone { line, text: row.text.clone() }),
+            (time, Some(zone)) => {
+                let local = time.local(order).ok_or_else(not_a_reading)?;
+                let (at, is_missing) = on_clock(local, zone, last).ok_or_else(not_a_reading)?;
+                missing += usize::from(is_missing);
+                at
+            }
+        };
+        if last.is_some_and(|last| at < last) {
+            return Err(AirLogError::BackInTime { line });
+        }
+        let celsius = scale.celsius(row.degrees);
+        if !AIR_C.contains(&celsius) {
+            return Err(AirLogError::Temperature { line, celsius });
+        }
+        if let Some(percent) = row.percent.filter(|p| !(0.0..=100.0).contains(p)) {
+            return Err(AirLogError::Humidity { line, percent });
+        }
+        let temperature = Temperature::from_celsius(celsius);
+        readings.push(AirRow { at, temperature, humidity_percent: row.percent });
+    }
+    Ok((readings, missing))
+}
+
+/// A local time as a moment, and whether the clock had passed it over. In the hour that the clock
+/// runs through twice, the second time is taken once the first lies behind.
+fn on_clock(
+    local: DateTime,
+    zone: &TimeZone,
+    last: Option<Timestamp>,
+) -> Option<(Timestamp, bool)> {
+    let ambiguous = zone.to_ambiguous_zoned_datetime(local);
+    let is_gap = matches!(ambiguous.offset(), AmbiguousOffset::Gap { .. });
+    // A logger whose clock was not put forward yet goes on by the offset before.
+    let compatible = ambiguous.clone().compatible().ok()?.timestamp();
+    match last {
+        Some(last) if compatible < last && ambiguous.is_ambiguous() && !is_gap => {
+            ambiguous.later().ok().map(|zoned| (zoned.timestamp(), false))
+        }
+        _ => Some((compatible, is_gap)),
     }
 }
 
 #[cfg(test)]
-mod tests {
-    use super::*;
-    use jiff::SignedDuration;
-    use proptest::prelude::*;
-
-    fn lisbon() -> Clock {
-        Clock::Of(TimeZone::get("Europe/Lisbon").unwrap())
-    }
-
-    #[test]
-    fn the_ways_of_writing_a_log_are_understood() {
-        for text in [
-            "time,temp,rh\n2026-11-23T06:00:00Z,14.5,62\n2026-11-23T06:15:00Z,14.7,61",
-            "2026-11-23 06:00;14,5;62\n2026-11-23 06:15;14,7;61",
-            "\"2026-11-23\",\"06:00:00\",14.5,62\n2026-11-23,06:15:00,14.7,61",
-            "2026-11-23T07:00:00+01:00\t14.5 °C\t62 %\n2026-11-23T07:15:00+01:00\t14.7\t61",
-        ] {
-            let log =
-                read(text, &lisbon(), Scale::Celsius).unwrap_or_else(|e| panic!("{text}: {e}"));
-            assert_eq!(log.readings.len(), 2, "{text}");
-            assert_eq!(log.readings[0].at, "2026-11-23T06:00:00Z".parse().unwrap(), "{text}");
-            assert!((log.readings[1].temperature.celsius() - 14.7).abs() < 1e-9);
-            assert!((log.readings[1].humidity_percent - 61.0).abs() < 1e-9);
-        }
-    }
-
-    #[test]
-    fn local_times_without_a_zone_are_refused_until_somebody_says_whose() {
-        let text = "2026-11-23 06:00, 14.5, 62\n2026-11-23 06:15, 14.7, 61";
-        let refused = read(text, &Clock::Written, Scale::Celsius);
-        assert!(matches!(refused, Err(AirLogError::NoZone { line: 1, .. })));
-        assert!(read(text, &lisbon(), Scale::Celsius).is_ok());
-    }
-
-    #[test]
-    fn the_hour_that_comes_twice_is_read_twice() {
-        let text: String = ["00:30", "01:00", "01:30", "01:00", "01:30", "02:00"]
-            .map(|clock| format!("2026-10-25 {clock};15\n"))
-            .concat();
-        let log = read(&text, &lisbon(), Scale::Celsius).unwrap();
-        let first = log.readings[0].at;
-        let hour = |at: Timestamp| at.duration_since(first).as_secs_f64() / 3600.0;
-        let hours: Vec<f64> = log.readings.iter().map(|r| hour(r.at)).collect();
-        assert_eq!(hours, [0.0, 0.5, 1.0, 1.5, 2.0, 2.5]);
-    }
-
-    #[test]
-    fn what_is_wrong_is_said_with_its_line() {
-        let after_a_good_line = |text: &str| {
-            let text = format!("2026-11-23T06:00Z,14.5\n{text}");
-            read(&text, &Clock::Written, Scale::Celsius).unwrap_err()
-        };
-        let back = after_a_good_line("2026-11-23T05:00Z,14.5");
-        assert_eq!(back, AirLogError::BackInTime { line: 2 });
-        let rain = AirLogError::NotAReading { line: 2, text: "rain".into() };
-        assert_eq!(after_a_good_line("rain"), rain);
-        let hot = after_a_good_line("2026-11-23T07:00Z,93");
-        assert_eq!(hot, AirLogError::Temperature { line: 2, celsius: 93.0 });
-        let wet = after_a_good_line("2026-11-23T07:00Z,20,130");
-        assert_eq!(wet, AirLogError::Humidity { line: 2, percent: 130.0 });
-        assert_eq!(read("", &Clock::Written, Scale::Celsius), Err(AirLogError::Empty));
-    }
-
-    #[test]
-    fn fahrenheit_is_read_as_such() {
-        let text = "2026-11-23T06:00Z,59\n2026-11-23T06:15Z,68";
-        let log = read(text, &Clock::Written, Scale::Fahrenheit).unwrap();
-        assert!((log.readings[0].temperature.celsius() - 15.0).abs() < 1e-9);
-    }
-
-    #[test]
-    fn more_rows_than_any_log_has_are_refused() {
-        let start: Timestamp = "2026-01-01T00:00:00Z".parse().unwrap();
-        let text: String = (0..=MOST_ROWS as i64)
-            .map(|i| format!("{},15\n", start + SignedDuration::from_secs(i)))
-            .collect();
-        assert_eq!(read(&text, &Clock::Written, Scale::Celsius), Err(AirLogError::TooLong));
-    }
-
-    proptest! {
-        #[test]
-        fn any_text_is_read_or_refused(text in "[0-9TZ ,;:.\"\n-]{0,160}") {
-            if let Ok(log) = read(&text, &lisbon(), Scale::Celsius) {
-                prop_assert!(log.readings.windows(2).all(|p| p[1].at >= p[0].at));
-            }
-        }
-    }
-}
+mod tests;

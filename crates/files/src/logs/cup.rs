@@ -2,9 +2,10 @@
 
 use fondant_heat::calibration::log::{Log, Reading};
 
-use super::dated::leading;
+use super::dated::{DateOrder, Written};
+use super::sheet::{Columns, Heading, heading, parts};
 use super::table::{Line, each_line};
-use super::{HEADING_LINES, Scale, number, told};
+use super::{FOOTER_LINES, HEADING_LINES, Scale, is_blank, number, told};
 
 /// Most rows that are read.
 pub const MOST_ROWS: usize = 100_000;
@@ -67,24 +68,41 @@ pub enum CupLogError {
 
 /// Reads a log: a time and a temperature on each line, parted by a comma, a
 /// semicolon, a tab or blanks. Times are numbers of `unit`, `h:mm` or
-/// `h:mm:ss`; they count from the first. Lines above the first reading are taken
-/// for a heading.
+/// `h:mm:ss`, or dated; they count from the first. A heading says which column is
+/// which, and the scale where none is said; other lines above the first reading and
+/// a footer below the last are passed over, and so are rows without a temperature.
 ///
 /// # Errors
 /// [`CupLogError`] with the line.
-pub fn read(text: &str, unit: TimeUnit, scale: Scale) -> Result<Log, CupLogError> {
-    let mut reading = Reader { unit, scale, readings: Vec::new(), clock: Clock::default() };
-    each_line(text, separator, |line| reading.take(&line))?;
-    let mut readings = reading.readings;
+pub fn read(text: &str, unit: TimeUnit, scale: Option<Scale>) -> Result<Log, CupLogError> {
+    let heading = heading(text);
+    let said = heading.as_ref().and_then(|h| h.columns.scale);
+    let parted = heading.as_ref().and_then(|h| text.lines().nth(h.line - 1)).map(parts);
+    let mut reading = Reader {
+        unit,
+        scale: scale.or(said).unwrap_or(Scale::Celsius),
+        heading: heading.as_ref(),
+        readings: Vec::new(),
+        odd: Vec::new(),
+        clock: Clock::default(),
+    };
+    each_line(text, |line| parted.unwrap_or_else(|| separator(line)), |line| reading.take(&line))?;
+    let Reader { mut readings, odd, .. } = reading;
+    if odd.len() > FOOTER_LINES {
+        return Err(odd.into_iter().next().unwrap_or(CupLogError::Empty));
+    }
     let Some(first) = readings.first_mut() else { return Err(CupLogError::Empty) };
     first.t_s = 0.0;
     Ok(Log::of(readings))
 }
 
-struct Reader {
+struct Reader<'a> {
     unit: TimeUnit,
     scale: Scale,
+    heading: Option<&'a Heading>,
     readings: Vec<Reading>,
+    /// Lines that are no readings, since the last reading.
+    odd: Vec<CupLogError>,
     clock: Clock,
 }
 
@@ -106,17 +124,27 @@ impl Clock {
     }
 }
 
-impl Reader {
+impl Reader<'_> {
     fn take(&mut self, line: &Line<'_>) -> Result<(), CupLogError> {
         let number = line.number;
         if self.readings.len() >= MOST_ROWS {
             return Err(CupLogError::TooLong);
         }
-        let Some((time, value)) = cells(line) else {
-            if self.readings.is_empty() && number <= HEADING_LINES {
+        if self.heading.is_some_and(|heading| number <= heading.line) {
+            return Ok(());
+        }
+        let (time, value) = match self.cells(line) {
+            // What is no reading between two readings is no footer.
+            Some(_) if !self.odd.is_empty() => return Err(self.odd.swap_remove(0)),
+            Some((time, Some(value))) => (time, value),
+            Some((_, None)) => return Ok(()),
+            None => {
+                if !self.readings.is_empty() || number > HEADING_LINES {
+                    let text = told(line.text);
+                    self.odd.push(CupLogError::NotAReading { line: number, text });
+                }
                 return Ok(());
             }
-            return Err(CupLogError::NotAReading { line: number, text: told(line.text) });
         };
         let mut t_s = match time {
             Time::Number(count) => count * self.unit.seconds(),
@@ -162,16 +190,39 @@ enum Time {
     Dated(f64),
 }
 
-/// The first two cells of a line that read as a time and a number.
-fn cells(line: &Line<'_>) -> Option<(Time, f64)> {
-    let [first, second, ..] = line.cells.as_slice() else { return None };
-    // Eight digits are seconds before they are a date.
-    if first.contains('-')
-        && let Some((dated, [value, ..])) = leading(&line.cells)
-    {
-        return Some((Time::Dated(dated.seconds()?), number(value)?));
+impl Reader<'_> {
+    /// The time and the temperature of a line; the inner `None` where its cell is blank.
+    fn cells(&self, line: &Line<'_>) -> Option<(Time, Option<f64>)> {
+        let plain: Vec<String> = match self.heading {
+            Some(heading) => heading.columns.joined(&line.cells, line.separator),
+            None => line.cells.iter().filter(|cell| !cell.is_empty()).cloned().collect(),
+        };
+        let columns = self.heading.map_or_else(|| Columns::of(&plain), |h| h.columns.clone());
+        // Eight digits are seconds before they are a date.
+        if plain.get(columns.time).is_some_and(|cell| cell.contains(['-', '/', '.']))
+            && let Some(dated) = columns.written(&plain)
+        {
+            let value = value(plain.get(columns.temperature))?;
+            return Some((Time::Dated(seconds(&dated)?), value));
+        }
+        let (at, degrees) = match self.heading {
+            Some(heading) => (heading.columns.time, heading.columns.temperature),
+            None => (0, 1),
+        };
+        Some((time(plain.get(at)?)?, value(plain.get(degrees))?))
     }
-    Some((time(first)?, number(second)?))
+}
+
+/// The number of a cell; the inner `None` where it is blank.
+fn value(cell: Option<&String>) -> Option<Option<f64>> {
+    let cell = cell?;
+    if is_blank(cell) { Some(None) } else { number(cell).map(Some) }
+}
+
+/// Seconds of a date by its own clock. Which of day and month stands first matters only to a log
+/// of weeks.
+fn seconds(dated: &Written) -> Option<f64> {
+    dated.seconds(None).or_else(|| dated.seconds(Some(DateOrder::DayFirst)))
 }
 
 fn time(cell: &str) -> Option<Time> {
@@ -194,7 +245,7 @@ mod tests {
     use proptest::prelude::*;
 
     fn minutes(text: &str) -> Result<Log, CupLogError> {
-        read(text, TimeUnit::Minutes, Scale::Celsius)
+        read(text, TimeUnit::Minutes, None)
     }
 
     /// Dates were thrown away: 20:00 and then 10:00 the next day "went back in time".
@@ -239,24 +290,37 @@ mod tests {
         assert_eq!(minutes("hello\nworld"), Err(CupLogError::Empty));
         assert_eq!(minutes("0 20\n10 21\n5 22"), Err(CupLogError::BackInTime { line: 3 }));
         assert_eq!(minutes("10 20\n5 21"), Err(CupLogError::BackInTime { line: 2 }));
-        assert!(matches!(minutes("0 20\nx y"), Err(CupLogError::NotAReading { line: 2, .. })));
+        assert!(matches!(
+            minutes("0 20\nx y\n9 21"),
+            Err(CupLogError::NotAReading { line: 2, .. })
+        ));
         assert!(matches!(minutes("0 20\n5 900"), Err(CupLogError::Temperature { line: 2, .. })));
-        assert!(matches!(minutes("0 20\n5 NaN"), Err(CupLogError::NotAReading { .. })));
+        assert!(matches!(minutes("0 20\n5 NaNs\n9 21"), Err(CupLogError::NotAReading { .. })));
+    }
+
+    #[test]
+    fn the_logger_of_the_air_is_understood_by_a_cup_too() {
+        let text = "Nr;Date;Time;Humidity %;Temp °F\n1;23/11/2026;9:00 AM;60;68\n2;23/11/2026;9:10 AM;60;\n\
+                    3;23/11/2026;9:20 AM;61;104\nstopped by hand;;;;";
+        let log = minutes(text).unwrap();
+        let found: Vec<(f64, f64)> =
+            log.readings.iter().map(|r| (r.t_s, (r.t_k * 100.0).round() / 100.0)).collect();
+        assert_eq!(found, [(0.0, 293.15), (1200.0, 313.15)]);
     }
 
     #[test]
     fn long_logs_are_read_and_longer_ones_refused() {
         let long: String = (0..90_000).map(|i| format!("{i} 20.5\n")).collect();
-        let log = read(&long, TimeUnit::Seconds, Scale::Celsius).unwrap();
+        let log = read(&long, TimeUnit::Seconds, None).unwrap();
         assert_eq!((log.rows, log.readings.len()), (90_000, 400));
         let more: String = (0..=MOST_ROWS).map(|i| format!("{i} 20.5\n")).collect();
-        let refused = read(&more, TimeUnit::Seconds, Scale::Celsius);
+        let refused = read(&more, TimeUnit::Seconds, None);
         assert_eq!(refused, Err(CupLogError::TooLong));
     }
 
     #[test]
     fn fahrenheit_is_read_as_such() {
-        let log = read("0 68\n10 104", TimeUnit::Minutes, Scale::Fahrenheit).unwrap();
+        let log = read("0 68\n10 104", TimeUnit::Minutes, Some(Scale::Fahrenheit)).unwrap();
         assert!((log.readings[0].t_k - 293.15).abs() < 1e-9);
         assert!((log.readings[1].t_k - 313.15).abs() < 1e-9);
     }

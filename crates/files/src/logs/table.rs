@@ -9,8 +9,10 @@ pub(super) struct Line<'a> {
     pub(super) number: usize,
     /// All of it.
     pub(super) text: &'a str,
-    /// Its cells, empty ones left out.
+    /// Its cells; where blanks part them, empty ones are left out.
     pub(super) cells: Vec<String>,
+    /// What parts them.
+    pub(super) separator: u8,
 }
 
 /// Reads a text line by line until `take` refuses one. `separator` says what parts the cells of a
@@ -36,8 +38,10 @@ pub(super) fn each_line<E>(
             let Ok(record) = record else { continue };
             let within = record.position().map_or(1, csv::Position::line) as usize;
             let text = group.get(within - 1).copied().unwrap_or_default();
-            let line = Line { number: first + within, text, cells: cells(&record) };
-            if !line.cells.is_empty() {
+            let separator = separator(group[0]);
+            let cells = cells(&record, separator);
+            let line = Line { number: first + within, text, cells, separator };
+            if line.cells.iter().any(|cell| !cell.is_empty()) {
                 take(line)?;
             }
         }
@@ -46,8 +50,9 @@ pub(super) fn each_line<E>(
     Ok(())
 }
 
-fn cells(record: &StringRecord) -> Vec<String> {
-    record.iter().map(str::trim).filter(|cell| !cell.is_empty()).map(str::to_owned).collect()
+fn cells(record: &StringRecord, separator: u8) -> Vec<String> {
+    let cells = record.iter().map(str::trim);
+    cells.filter(|cell| separator != b' ' || !cell.is_empty()).map(str::to_owned).collect()
 }
 
 #[cfg(test)]

@@ -1,7 +1,6 @@
 //! Transforms as CSS writes them, with units, in the form that SVG has for them.
 
-use super::PIXEL_M;
-use super::size::unit_of;
+use super::size::{PIXEL_M, unit_of};
 
 /// Rewrites the transforms among the declarations of a style.
 pub(super) fn style(css: &str) -> String {

@@ -16,18 +16,16 @@ mod write;
 use fondant_shapes::geometry::{Bounds, Point};
 use usvg::roxmltree::{Document, ParsingOptions};
 
-use crate::drawing::joining::{Piece, Pieces};
+use crate::drawing::joining::Pieces;
 use crate::drawing::{Drawing, JOINED, Layer, Options, shortened};
 use crate::text::{declared_by_xml, decoded};
 use crate::{FileError, SVG_LIMIT, sized};
 use source::Source;
+use write::ORIGIN;
 
+pub use size::PIXEL_M;
 pub use write::{path_data, write};
 
-/// Metres of one CSS pixel: an inch has 96.
-pub const PIXEL_M: f64 = 0.0254 / 96.0;
-/// Where the form's corner lies on the sheet, mm: what crosses a wall may lie before it.
-const ORIGIN: &str = "data-form-at-mm";
 /// No form lies farther from the corner of a sheet, mm (convention).
 const FARTHEST_MM: f64 = 1e5;
 /// Most elements: more than a drawing of 200 000 points has.

@@ -7,10 +7,10 @@ use fondant_shapes::geometry::{Bounds, Outline, Point, Ring, faults};
 use kurbo::{BezPath, PathEl};
 use usvg::tiny_skia_path::{PathSegment, Transform};
 
-use super::Piece;
 use super::size::Scale;
 use super::source::Source;
 use crate::drawing::MOST_POINTS;
+use crate::drawing::joining::Piece;
 use crate::{FLATTENED_TO, FileError};
 
 /// Areas whose clip leaves all but this share are left as they are.

@@ -3,7 +3,8 @@
 use fondant_quantities::Length;
 use usvg::roxmltree::Node;
 
-use super::PIXEL_M;
+/// Metres of one CSS pixel: an inch has 96.
+pub const PIXEL_M: f64 = 0.0254 / 96.0;
 
 /// The root's sizes as they are written.
 #[derive(Debug)]

@@ -228,7 +228,7 @@ impl Copier<'_> {
         let inside = self.inside(node, within);
         let id = is_drawn.then(|| self.shape(node, inside));
         let is_shown = inside.is_hidden == within.is_hidden && is_hidden(node);
-        self.open(node, id, size, is_shown);
+        self.open(node, id.as_deref(), size, is_shown);
         for child in node.children() {
             if child.is_element() {
                 self.element(child, inside, None)?;
@@ -266,7 +266,7 @@ impl Copier<'_> {
     fn open(
         &mut self,
         node: Node<'_, '_>,
-        id: Option<String>,
+        id: Option<&str>,
         size: Option<(f64, f64)>,
         is_shown: bool,
     ) {
@@ -278,7 +278,7 @@ impl Copier<'_> {
         if let Some((width, height)) = size {
             let _ = write!(text, " width=\"{width}\" height=\"{height}\"");
         }
-        if let Some(id) = &id {
+        if let Some(id) = id {
             let _ = write!(text, " id=\"{}\"", escaped(id));
         }
         for attribute in node.attributes() {

@@ -4,8 +4,10 @@ use std::fmt::Write;
 
 use fondant_shapes::geometry::{Bounds, Outline};
 
-use super::ORIGIN;
 use crate::drawing::sheet::{Sheet, plain_id};
+
+/// Where the form's corner lies on the sheet, mm: what crosses a wall may lie before it.
+pub(super) const ORIGIN: &str = "data-form-at-mm";
 
 /// A drawing at 1:1 in millimetres: a group for each layer, the form's size around everything.
 #[must_use]

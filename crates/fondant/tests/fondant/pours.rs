@@ -300,7 +300,17 @@ async fn the_shop_says_what_is_wrong_with_its_hours_and_its_air() {
         assert!(browser.value("#log").await.contains("06:15"));
         browser.run("document.querySelector('#clock').value = 'shop'").await;
         browser.click("main button.main").await;
-        browser.wait_for_text(".say.good", "2 rows were read").await;
+        browser.wait_for_text("#seen", "2 rows in 2 quarter hours").await;
+        // The columns are swapped, the scale is in the heading: nothing is kept before it is seen.
+        let swapped = "Time,Humidity (%),Temp (°F)\\n2026-11-22 06:00,62,59\\n2026-11-22 06:15,61,68\\n";
+        let typed = format!("document.querySelector('#log').value = '{swapped}'");
+        browser.run(&typed).await;
+        browser.click("form[action$=log] p > button[type=submit]:not([formaction])").await;
+        browser.wait_for_text("#seen", "Read in °F.").await;
+        browser.click("button[formaction$=keep]").await;
+        browser.wait_for_text("#logs", "2 rows").await;
+        browser.click("#logs button").await;
+        browser.wait_for_gone("#logs").await;
         browser.assert_quiet().await;
     })
     .await;

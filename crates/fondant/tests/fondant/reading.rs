@@ -8,7 +8,6 @@ use fondant_app::{App, Readers};
 use fondant_files::FileError;
 use fondant_files::drawing::{Drawing, Options};
 use fondant_files::reading::Format;
-use fondant_quantities::Length;
 use fondant_shapes::geometry::signed_area_m2;
 use fondant_testkit::{TestApp, documents};
 
@@ -140,11 +139,10 @@ async fn a_process_reads_what_this_one_would() {
         let here = read(&test.app, kind, text.into()).await.expect("a reader");
         assert_eq!(there, here, "{text}");
     }
-    let unit = Length::from_mm(10.0);
     let open = "solid x\nfacet normal 0 0 0\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\n\
                 endloop\nendfacet\nendsolid x\n";
-    let there = app.read_solid(unit, open.into()).await.expect("a reader");
-    assert_eq!(there, test.app.read_solid(unit, open.into()).await.expect("a reader"));
+    let there = app.read_solid(open.into()).await.expect("a reader");
+    assert_eq!(there, test.app.read_solid(open.into()).await.expect("a reader"));
     assert!(matches!(there, Err(FileError::Mesh(_))), "{there:?}");
 }
 

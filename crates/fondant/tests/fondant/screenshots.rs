@@ -29,7 +29,7 @@ const PICTURES: [(&str, &str, (u32, u32), bool); 19] = [
     ("/casts/8/form", "moulds", (1280, 1420), false),
     ("/casts/6/timber", "cavities", (1280, 1480), false),
     ("/shelf", "shelf", (1280, 1010), false),
-    ("/shelf/medium-casting-epoxy/learn", "learn", (1280, 900), false),
+    ("/shelf/resins/medium-casting-epoxy/learn", "learn", (1280, 900), false),
     ("/forms", "forms", (1280, 760), false),
     ("/shop", "shop", (1280, 1080), false),
     ("/casts/4/timber?section=5", "timber-phone", (390, 844), false),

@@ -10,6 +10,9 @@ pub(crate) struct Model {
     pub(crate) workshop_id: i64,
     #[sea_orm(primary_key, auto_increment = false)]
     pub(crate) at: DateTimeUtc,
+    /// The log that it came with; 0 for those from before logs were kept.
+    #[sea_orm(primary_key, auto_increment = false)]
+    pub(crate) log_id: i64,
     pub(crate) t_k: f64,
     pub(crate) humidity_percent: f64,
 }

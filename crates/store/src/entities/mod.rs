@@ -1,6 +1,7 @@
 //! One file a table.
 
 pub(crate) mod agenda;
+pub(crate) mod air_log;
 pub(crate) mod air_reading;
 pub(crate) mod answered_request;
 pub(crate) mod cast;

@@ -24,6 +24,8 @@ pub(crate) struct Model {
     pub(crate) air_revision: i32,
     /// The private part of the calendar's address.
     pub(crate) feed_token: Option<String>,
+    /// Tells this installation from all others, in the ids of calendars; the database makes it up.
+    pub(crate) installation: String,
 }
 
 impl ActiveModelBehavior for ActiveModel {}

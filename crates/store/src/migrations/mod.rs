@@ -6,6 +6,8 @@ mod m20261123_000003_create_shelf_item;
 mod m20261124_000004_create_pour_fact_and_agenda;
 mod m20261127_000005_keep_forecasts_and_jobs;
 mod m20261128_000006_create_drawing;
+mod m20261128_000007_keep_air_logs;
+mod m20261128_000008_name_installations;
 
 use sea_orm_migration::prelude::*;
 
@@ -23,6 +25,8 @@ impl MigratorTrait for Migrator {
             Box::new(m20261124_000004_create_pour_fact_and_agenda::Migration),
             Box::new(m20261127_000005_keep_forecasts_and_jobs::Migration),
             Box::new(m20261128_000006_create_drawing::Migration),
+            Box::new(m20261128_000007_keep_air_logs::Migration),
+            Box::new(m20261128_000008_name_installations::Migration),
         ]
     }
 }

@@ -14,6 +14,7 @@ mod shelf;
 mod workshops;
 
 pub use agendas::{Basis, KeptAgenda};
+pub use air::{AirLogId, KeptLog, NewLog};
 pub use casts::{CastId, CastRecord, CastSummary, Cursor, Step};
 pub use drawings::{DrawingFile, DrawingId};
 pub use forms::{BookedBy, FormId, FormRecord, Forms};

@@ -30,6 +30,8 @@ pub struct Workshop {
     pub shelf_revision: i32,
     /// Counts changes of the readings of its air.
     pub air_revision: i32,
+    /// Tells this installation from all others.
+    pub installation: String,
     /// The settings.
     pub settings: WorkshopSettings,
 }
@@ -213,6 +215,7 @@ fn read(row: Model) -> Result<Workshop, StoreError> {
         revision: row.revision,
         shelf_revision: row.shelf_revision,
         air_revision: row.air_revision,
+        installation: row.installation,
         settings: WorkshopSettings {
             name: row.name,
             time_zone: row.time_zone,

@@ -4,6 +4,7 @@ use fondant_app::records::WorkshopSettings;
 use fondant_heat::climate::AirAt;
 use fondant_quantities::Temperature;
 use fondant_store::StoreError;
+use fondant_store::repos::NewLog;
 use fondant_testkit::{TestDb, documents};
 use jiff::SignedDuration;
 use sea_orm::ConnectionTrait;
@@ -44,11 +45,22 @@ async fn a_later_reading_of_the_same_moment_takes_the_place_of_the_former() {
         humidity_percent: 60.0,
     };
     let first: Vec<AirAt> = (0..9000).map(|h| reading(h, 20.0)).collect();
-    alone(&db, async |kept| kept.add_air(shop, &first).await).await.unwrap();
-    alone(&db, async |kept| kept.add_air(shop, &[reading(2, 14.0)]).await).await.unwrap();
+    let log = |readings| NewLog { heading: "", date_order: None, rows: 1, readings };
+    let later = [reading(2, 14.0)];
+    let now = documents::now();
+    alone(&db, async |kept| kept.add_air(shop, &log(&first), now).await).await.unwrap();
+    let second =
+        alone(&db, async |kept| kept.add_air(shop, &log(&later), now).await).await.unwrap();
     let kept = db.store.read().air_since(shop, reading(1, 0.0).at).await.unwrap();
     assert_eq!(kept.len(), 8999);
     assert!((kept[1].temperature.celsius() - 14.0).abs() < 1e-9);
+    // Withdrawn, it leaves what was there before.
+    alone(&db, async |kept| kept.remove_air_log(shop, second).await).await.unwrap();
+    let kept = db.store.read().air_since(shop, reading(1, 0.0).at).await.unwrap();
+    assert!(kept.len() == 8999 && (kept[1].temperature.celsius() - 20.0).abs() < 1e-9);
+    assert_eq!(db.store.read().air_logs(shop).await.unwrap().len(), 1);
+    let again = alone(&db, async |kept| kept.remove_air_log(shop, second).await).await;
+    assert!(matches!(again, Err(StoreError::NotFound("log"))));
 }
 
 #[tokio::test]

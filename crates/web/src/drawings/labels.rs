@@ -33,6 +33,26 @@ struct CheckLine {
     text_y: String,
 }
 
+/// All sheets of labels in one drawing of their true size, below each other.
+pub(crate) fn all_sheets(label: &Label, nest: &Nest) -> askama::Result<String> {
+    let count = nest.sheets.max(1);
+    let (width, height) = (SHEET.0.mm(), SHEET.1.mm());
+    let whole = height * count as f64;
+    let mut out = format!(
+        "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{0}mm\" height=\"{1}mm\" viewBox=\"0 0 {0} {1}\">",
+        mm(width),
+        mm(whole)
+    );
+    for number in 0..count {
+        let sheet = sheet(label, nest, number)?.into_string();
+        let top = mm(height * number as f64);
+        let at = format!("<svg y=\"{top}\" ");
+        out.push_str(&sheet.replacen("<svg ", &at, 1).replacen("mm\"", "\"", 2));
+    }
+    out.push_str("</svg>");
+    Ok(out)
+}
+
 /// One sheet of labels as an SVG of its true size.
 pub(crate) fn sheet(label: &Label, nest: &Nest, number: usize) -> askama::Result<Markup> {
     let on_it = nest.placed.iter().filter(|placed| placed.sheet == number);
@@ -97,5 +117,13 @@ mod tests {
         assert!(svg.contains("width=\"210mm\" height=\"297mm\" viewBox=\"0 0 210 297\""));
         assert_eq!(svg.matches("class=\"label\"").count(), 5);
         assert!(svg.contains("M12 285H62"), "fifty millimetres: {svg}");
+        // However many sheets they take, all of them go out.
+        let nest = label.on_sheets(64);
+        assert!(nest.sheets > 1);
+        let all = all_sheets(&label, &nest).unwrap();
+        assert_eq!(all.matches("class=\"label\"").count(), 64);
+        let whole = format!("height=\"{}mm\"", 297 * nest.sheets);
+        assert!(all.starts_with("<svg ") && all.contains(&whole), "{all}");
+        assert!(all.contains("<svg y=\"297\" "), "{all}");
     }
 }

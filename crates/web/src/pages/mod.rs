@@ -3,7 +3,7 @@
 //! - [`today`], [`day_sheet`], [`calendar`], [`way_out`]: the shop's day
 //! - [`casts`], [`workspace`], [`stations`]: casts
 //! - [`pouring`], [`alternatives`], [`field`]: what is done at the stations of pours and heat
-//! - [`files`], [`drawing`], [`photo`], [`prints`]: what goes in and out of a cast
+//! - [`files`], [`drawing`], [`mesh`], [`photo`], [`prints`]: what goes in and out of a cast
 //! - [`shelf`], [`resin`], [`lesson`], [`forms`], [`shop`], [`shop_log`]: the shop
 //! - [`events`], [`health`]: for browsers and watchers
 
@@ -18,6 +18,7 @@ pub(crate) mod files;
 pub(crate) mod forms;
 pub(crate) mod health;
 pub(crate) mod lesson;
+pub(crate) mod mesh;
 pub(crate) mod photo;
 pub(crate) mod pouring;
 pub(crate) mod prints;

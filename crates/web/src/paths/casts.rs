@@ -71,6 +71,10 @@ paths! {
     TakeDrawing("/casts/{cast}/drawings/{drawing}/take") { cast: CastId, drawing: DrawingId }
     /// A solid brought in.
     AddMesh("/casts/{cast}/mesh") { cast: CastId }
+    /// A mesh that is being looked at.
+    Mesh("/casts/{cast}/meshes/{mesh}") { cast: CastId, mesh: DrawingId }
+    /// A mesh taken for an object.
+    TakeMesh("/casts/{cast}/meshes/{mesh}/take") { cast: CastId, mesh: DrawingId }
     /// A photo squared up.
     Photo("/casts/{cast}/photos/{photo}") { cast: CastId, photo: PhotoId }
     /// The timber found in a photo taken for boards.
@@ -91,6 +95,11 @@ paths! {
 #[derive(Debug, Clone, Copy, TypedPath, Deserialize)]
 #[typed_path("/casts", rejection(WebError))]
 pub(crate) struct Casts;
+
+/// A cast from a file.
+#[derive(Debug, Clone, Copy, TypedPath, Deserialize)]
+#[typed_path("/casts/import", rejection(WebError))]
+pub(crate) struct ImportCast;
 
 /// A new cast.
 #[derive(Debug, Clone, Copy, TypedPath, Deserialize)]

@@ -1,7 +1,7 @@
 //! Addresses of the shop and everything that is not of one cast.
 
 use axum_extra::routing::TypedPath;
-use fondant_app::records::{CastId, FormId};
+use fondant_app::records::{AirLogId, CastId, FormId};
 use serde::Deserialize;
 
 use crate::ui::error::WebError;
@@ -57,6 +57,8 @@ places! {
     Shop("/shop")
     /// A log of the shop's air brought in.
     ShopLog("/shop/log")
+    /// A log that was looked at kept.
+    KeepLog("/shop/log/keep")
     /// The room fitted to its log.
     FitRoom("/shop/fit")
     /// A new address for the calendar.
@@ -66,6 +68,8 @@ places! {
 }
 
 paths! {
+    /// A log of the shop's air taken out again.
+    WithdrawLog("/shop/log/{log}/withdraw") { log: AirLogId }
     /// A pour out of the way of another.
     WayOut("/today/move/{cast}/{pour}") { cast: CastId, pour: i64 }
     /// The calendar of the shop.
@@ -75,19 +79,19 @@ paths! {
     /// A form removed.
     RemoveForm("/forms/{form}/remove") { form: FormId }
     /// A resin by its datasheet.
-    Resin("/shelf/{resin}") { resin: String }
+    Resin("/shelf/resins/{resin}") { resin: String }
     /// A resin put away or brought back.
-    PutAway("/shelf/{resin}/away") { resin: String }
+    PutAway("/shelf/resins/{resin}/away") { resin: String }
     /// A generic resin as it ships.
-    Restore("/shelf/{resin}/restore") { resin: String }
+    Restore("/shelf/resins/{resin}/restore") { resin: String }
     /// A resin as a file.
-    ExportResin("/shelf/{resin}/export") { resin: String }
+    ExportResin("/shelf/resins/{resin}/export") { resin: String }
     /// The calibration from a cup's log.
-    Lesson("/shelf/{resin}/learn") { resin: String }
+    Lesson("/shelf/resins/{resin}/learn") { resin: String }
     /// A lesson kept.
-    AcceptLesson("/shelf/{resin}/learn/accept") { resin: String }
+    AcceptLesson("/shelf/resins/{resin}/learn/accept") { resin: String }
     /// Removes the calibration of a resin.
-    Forget("/shelf/{resin}/forget") { resin: String }
+    Forget("/shelf/resins/{resin}/forget") { resin: String }
     /// How much is left of a lot.
     Lot("/shelf/lots/{lot}") { lot: String }
     /// A lot removed.

@@ -16,8 +16,8 @@ pub(crate) struct Refusals {
 }
 
 impl Entries {
-    /// Entries from names and values.
-    #[must_use]
+    /// Entries from names and values, for tests of forms.
+    #[cfg(test)]
     pub(crate) fn new(pairs: Vec<(String, String)>) -> Self {
         Self { pairs }
     }

@@ -80,6 +80,13 @@ fn mesh(error: &MeshError) -> String {
              give the volume by water."
         ),
         MeshError::Flat => "It encloses no volume. Is it a single face?".to_owned(),
+        MeshError::Overlap { pairs } => format!(
+            "Parts of it reach into each other, in {pairs} places, so that their volumes cannot be \
+             added. Unite them, or give the volume by water."
+        ),
+        MeshError::TooManyShells { found, most } => format!(
+            "It consists of {found} parts; Fondant reads up to {most}. Export the solid alone."
+        ),
     }
 }
 

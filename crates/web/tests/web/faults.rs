@@ -259,7 +259,9 @@ async fn trying_another_source_of_air_keeps_the_figures_of_the_first() {
 #[tokio::test]
 async fn control_characters_in_an_address_are_no_page() {
     let app = app().await;
-    for path in ["/casts/%00", "/shelf/a%00b", "/casts/1/%0a", "/feed/%00.ics", "/shelf/%7F"] {
+    for path in
+        ["/casts/%00", "/shelf/resins/a%00b", "/casts/1/%0a", "/feed/%00.ics", "/shelf/resins/%7F"]
+    {
         let page = get(&app, path).await;
         assert_eq!(page.status, StatusCode::NOT_FOUND, "{path}");
     }

@@ -107,15 +107,15 @@ async fn seven_generic_resins_stand_on_a_new_shelf() {
     let page = get(&app, "/shelf").await;
     assert_eq!(page.text.matches(">Calibrate<").count(), 7);
     assert!(page.text.contains("no readings yet"));
-    assert_eq!(get(&app, "/shelf/treacle").await.status, StatusCode::NOT_FOUND);
+    assert_eq!(get(&app, "/shelf/resins/treacle").await.status, StatusCode::NOT_FOUND);
 }
 
 #[tokio::test]
 async fn a_datasheet_becomes_a_resin_that_casts_compare() {
     let app = app().await;
     let answer = post_as(&app, "/shelf/new", &sheet(&[]), false).await;
-    assert_eq!(answer.header("location"), "/shelf/harbour-casting-epoxy", "{}", answer.text);
-    let page = get(&app, "/shelf/harbour-casting-epoxy").await;
+    assert_eq!(answer.header("location"), "/shelf/resins/harbour-casting-epoxy", "{}", answer.text);
+    let page = get(&app, "/shelf/resins/harbour-casting-epoxy").await;
     for figure in [
         "Pot life",
         "Sticky after",
@@ -131,7 +131,7 @@ async fn a_datasheet_becomes_a_resin_that_casts_compare() {
     let compared = get(&app, &format!("/casts/{}/resin", cast.0)).await;
     assert!(compared.text.contains("harbour casting epoxy"));
     // Put away it is no longer compared, and found by those who have it.
-    post_as(&app, "/shelf/harbour-casting-epoxy/away", &[("revision", "1")], false).await;
+    post_as(&app, "/shelf/resins/harbour-casting-epoxy/away", &[("revision", "1")], false).await;
     let compared = get(&app, &format!("/casts/{}/resin", cast.0)).await;
     assert!(!compared.text.contains("harbour casting epoxy"));
 }
@@ -178,7 +178,7 @@ async fn datasheets_that_say_too_little_or_contradict_themselves_are_refused_at_
 async fn two_tabs_do_not_overwrite_each_others_resin() {
     let app = app().await;
     post_as(&app, "/shelf/new", &sheet(&[]), false).await;
-    let address = "/shelf/harbour-casting-epoxy";
+    let address = "/shelf/resins/harbour-casting-epoxy";
     let first = post_as(&app, address, &sheet(&[("revision", "1"), ("shore", "84")]), false).await;
     assert_eq!(first.status, StatusCode::SEE_OTHER);
     let late = post_as(&app, address, &sheet(&[("revision", "1"), ("shore", "70")]), false).await;
@@ -191,17 +191,18 @@ async fn two_tabs_do_not_overwrite_each_others_resin() {
 async fn a_log_is_shown_before_it_is_kept() {
     let app = app().await;
     let log = log(0.0, false);
-    let shown = post(&app, "/shelf/medium-casting-epoxy/learn", &cup(&log, &[])).await;
+    let shown = post(&app, "/shelf/resins/medium-casting-epoxy/learn", &cup(&log, &[])).await;
     assert_eq!(shown.status, StatusCode::OK, "{}", shown.text);
     assert!(shown.text.contains("with this log") && shown.text.contains("class=\"reading\""));
-    assert!(get(&app, "/shelf/medium-casting-epoxy").await.text.contains("Nothing yet."));
+    assert!(get(&app, "/shelf/resins/medium-casting-epoxy").await.text.contains("Nothing yet."));
     let kept =
-        post_as(&app, "/shelf/medium-casting-epoxy/learn/accept", &cup(&log, &[]), false).await;
+        post_as(&app, "/shelf/resins/medium-casting-epoxy/learn/accept", &cup(&log, &[]), false)
+            .await;
     assert_eq!(kept.status, StatusCode::SEE_OTHER);
-    let page = get(&app, "/shelf/medium-casting-epoxy").await;
+    let page = get(&app, "/shelf/resins/medium-casting-epoxy").await;
     assert!(page.text.contains("lot M-7") && page.text.contains("140 readings"), "{}", page.text);
-    post_as(&app, "/shelf/medium-casting-epoxy/forget", &[("revision", "1")], false).await;
-    assert!(get(&app, "/shelf/medium-casting-epoxy").await.text.contains("Nothing yet."));
+    post_as(&app, "/shelf/resins/medium-casting-epoxy/forget", &[("revision", "1")], false).await;
+    assert!(get(&app, "/shelf/resins/medium-casting-epoxy").await.text.contains("Nothing yet."));
 }
 
 #[tokio::test]
@@ -227,7 +228,7 @@ async fn logs_with_something_wrong_are_refused_with_what_it_is_and_keep_what_was
         ("nothing", "It has no readings"),
         ("", "It has no readings"),
     ] {
-        let answer = post(&app, "/shelf/medium-casting-epoxy/learn", &cup(log, &[])).await;
+        let answer = post(&app, "/shelf/resins/medium-casting-epoxy/learn", &cup(log, &[])).await;
         assert_eq!(answer.status, StatusCode::UNPROCESSABLE_ENTITY, "{says}");
         let refusal = answer.text.split("id=\"log-refusal\"").nth(1).unwrap_or_default();
         assert!(
@@ -238,22 +239,36 @@ async fn logs_with_something_wrong_are_refused_with_what_it_is_and_keep_what_was
         let line = log.lines().next().unwrap_or_default();
         assert!(answer.text.contains(line), "what was pasted stays");
     }
-    let slow =
-        post(&app, "/shelf/slow-casting-epoxy/learn", &cup(&good, &[("water", "0 40\n5 39")]))
-            .await;
+    let slow = post(
+        &app,
+        "/shelf/resins/slow-casting-epoxy/learn",
+        &cup(&good, &[("water", "0 40\n5 39")]),
+    )
+    .await;
     assert!(slow.text.contains("id=\"water-refusal\"") && slow.text.contains("eight or more"));
 }
 
 #[tokio::test]
 async fn a_resin_leaves_and_comes_back_as_json() {
     let app = app().await;
-    let file = get(&app, "/shelf/coating-epoxy/export").await;
+    let file = get(&app, "/shelf/resins/coating-epoxy/export").await;
     assert_eq!(file.header("content-type"), "application/json");
-    let resin: Record = serde_json::from_str(&file.text).unwrap();
+    let whole: serde_json::Value = serde_json::from_str(&file.text).unwrap();
+    let resin: Record = serde_json::from_value(whole["resin"].clone()).unwrap();
+    // Files from before files had a version are the resin alone.
+    let alone = whole["resin"].to_string();
+    let back = upload(&app, "/shelf/import", &[], ("file", "old.json", alone.as_bytes())).await;
+    assert_eq!(back.header("location"), "/shelf/resins/coating-epoxy-2");
     assert_eq!(resin, shipped::generic(ResinClass::Coating));
     let back =
         upload(&app, "/shelf/import", &[], ("file", "coat.json", file.text.as_bytes())).await;
-    assert_eq!(back.header("location"), "/shelf/coating-epoxy-2");
+    assert!(file.text.contains("\"format\": \"fondant-resin\""), "{}", file.text);
+    assert_eq!(back.header("location"), "/shelf/resins/coating-epoxy-3");
+    // No name is an address of something else.
+    let named = alone.replace("\"id\":\"coating-epoxy\"", "\"id\":\"lots\"");
+    let back = upload(&app, "/shelf/import", &[], ("file", "lots.json", named.as_bytes())).await;
+    assert_eq!(back.header("location"), "/shelf/resins/lots");
+    assert_eq!(get(&app, "/shelf/resins/lots").await.status, StatusCode::OK);
     let impossible = file.text.replace("\"heat_j_kg\": 280000.0", "\"heat_j_kg\": 9e9");
     for (bytes, says) in [
         (b"{\"id\":3}".as_slice(), "is not a resin file from Fondant"),

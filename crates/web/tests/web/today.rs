@@ -67,6 +67,14 @@ async fn the_calendar_keeps_its_ids_over_a_re_plan() {
     let cast = taken(&app, "Bench; with, signs").await;
     let text = feed(&app).await;
     assert!(text.contains("BEGIN:VALARM") && text.contains("TRIGGER:-PT1800S"), "{text}");
+    assert!(text.contains("REFRESH-INTERVAL;VALUE=DURATION:PT1H"), "{text}");
+    // Long lines are folded.
+    let plain = text.replace("\r\n ", "");
+    let installation = app.shop().await.workshop.installation;
+    assert_eq!(installation.len(), 32);
+    assert!(plain.contains(&format!("@{installation}.fondant")), "{plain}");
+    assert!(plain.contains(&format!("/casts/{cast}/pours\r\n")), "{plain}");
+    assert!(plain.contains(" g A + ") && plain.contains(" g B of "), "{plain}");
     let before = events(&text);
     assert!(before.iter().any(|event| event.0.contains("-window-")));
     let pours = before.iter().filter(|event| event.0.contains("-pour-"));
@@ -204,7 +212,7 @@ async fn a_forecast_that_fails_is_told_of_and_nothing_breaks() {
 async fn the_room_is_fitted_to_the_shops_own_log() {
     let app = app().await;
     let short = "2026-11-22T06:00Z,14.5,62\n2026-11-22T06:15Z,14.7,61";
-    post_as(&app, "/shop/log", &[("log", short), ("clock", "written")], false).await;
+    post_as(&app, "/shop/log/keep", &[("log", short), ("clock", "written")], false).await;
     let refused = post_as(&app, "/shop/fit", &[("revision", "1")], false).await;
     assert_eq!(refused.status, 422);
     assert!(refused.text.contains("Bring a longer log"), "{}", refused.text);
@@ -217,7 +225,7 @@ async fn the_room_is_fitted_to_the_shops_own_log() {
         .filter(|r| r.at < documents::now())
         .map(|r| format!("{},{:.2},{:.0}\n", r.at, r.temperature.celsius(), r.humidity_percent))
         .collect();
-    post_as(&app, "/shop/log", &[("log", &log), ("clock", "written")], false).await;
+    post_as(&app, "/shop/log/keep", &[("log", &log), ("clock", "written")], false).await;
     let fitted = post_as(&app, "/shop/fit", &[("revision", "1")], false).await;
     assert_eq!(fitted.status, 200, "{}", fitted.text);
     assert!(fitted.text.contains("4\u{202f}°C warmer than outside"), "{}", fitted.text);

@@ -84,6 +84,57 @@ async fn a_second_drawing_gives_the_boards_their_undersides() {
     }
 }
 
+/// What goes out as a file comes in again as the same cast, in another workshop too.
+#[tokio::test]
+async fn a_whole_cast_goes_out_and_comes_in_again() {
+    let (app, cast) = app().await;
+    bring(&app, cast, "instead", ("slab.svg", TWO_BOARDS.as_bytes())).await;
+    let before = app.document(cast).await;
+    let file = get(&app, &format!("/casts/{}/export/cast.json", cast.0)).await.text;
+    let other = TestApp::new(&documents::workshop(9, 17)).await;
+    let bring_in = async |text: &str| {
+        upload(&other, "/casts/import", &[], ("file", "top.json", text.as_bytes())).await
+    };
+    let taken = bring_in(&file).await;
+    assert_eq!(taken.status, StatusCode::SEE_OTHER, "{}", taken.text);
+    let id: i64 = taken.header("location").split('/').nth(2).unwrap().parse().unwrap();
+    assert_eq!(other.document(CastId(id)).await, before);
+    // A field that is misspelled is named; a newer version and other JSON are refused.
+    for (from, to, says) in [
+        ("\"piece\": {", "\"piece\": {\"lenght_m\": 2,", "field “document.piece.lenght_m”"),
+        ("\"version\": 1", "\"version\": 2", "is of version 2"),
+        ("fondant-cast", "something", "is not a cast from Fondant"),
+        ("\"length_m\": 1.2", "\"length_m\": -1.2", "length"),
+    ] {
+        assert!(file.contains(from), "{from}: {file}");
+        let refused = bring_in(&file.replacen(from, to, 1)).await;
+        assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY, "{to}");
+        assert!(refused.text.contains(says), "{says}: {}", refused.text);
+    }
+}
+
+#[tokio::test]
+async fn the_cut_list_goes_out_as_a_table_and_as_a_drawing() {
+    let (app, cast) = app().await;
+    let table = get(&app, &format!("/casts/{}/export/cut-list.csv", cast.0)).await.text;
+    let mut lines = table.lines();
+    assert_eq!(lines.next(), Some("part,count,length_mm,width_mm,thickness_mm"));
+    assert!(lines.any(|line| line.starts_with("base,1,1")), "{table}");
+    let drawing = get(&app, &format!("/casts/{}/export/cut-list.dxf", cast.0)).await.text;
+    let read = fondant_files::dxf::read(drawing.as_bytes(), &Default::default()).unwrap();
+    let on = |word: &str| {
+        let is = |layer: usize| read.layers[layer].name.starts_with(word);
+        read.rings.iter().filter(|closed| is(closed.layer)).count()
+    };
+    let pieces: usize = table
+        .lines()
+        .skip(1)
+        .map(|line| line.split(',').nth(1).unwrap().parse::<usize>().unwrap())
+        .sum();
+    assert_eq!(on("Cuts"), pieces, "{table}");
+    assert!(on("Stock") > 0);
+}
+
 /// A drawing of a frame, a block, an open line and a hidden layer says all that before it is taken.
 #[tokio::test]
 async fn a_drawing_is_looked_at_before_anything_of_it_is_taken() {
@@ -255,11 +306,17 @@ async fn a_mesh_becomes_an_object_and_an_open_one_is_refused() {
     let three = [face(o, y, x), face(o, x, z), face(o, z, y)].concat();
     let open = format!("solid t\n{three}endsolid t\n");
     let closed = format!("solid t\n{three}{}endsolid t\n", face(x, y, z));
-    let fields = [("revision", "1"), ("unit", "mm"), ("mass", "5 g")];
-    let refused = upload(&app, &path, &fields, ("mesh", "t.stl", open.as_bytes())).await;
+    let refused = upload(&app, &path, &[], ("mesh", "t.stl", open.as_bytes())).await;
     assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
     assert!(refused.text.contains("The mesh is open: 3 edges"), "{}", refused.text);
-    let taken = upload(&app, &path, &fields, ("mesh", "t.stl", closed.as_bytes())).await;
+    let looked = upload(&app, &path, &[], ("mesh", "t.stl", closed.as_bytes())).await;
+    let here = looked.header("location").to_owned();
+    let page = get(&app, &here).await.text;
+    assert!(page.contains("One closed surface of 4 triangles."), "{page}");
+    // 30 in would not go into the form: millimetres are likely.
+    assert!(page.contains("<option value=\"mm\" selected>millimetres: 30 × 30 × 30"), "{page}");
+    let form = [("revision", "1"), ("unit", "mm"), ("mass", "5 g")];
+    let taken = post(&app, &format!("{here}/take"), &form).await;
     assert_eq!(taken.status, StatusCode::SEE_OTHER, "{}", taken.text);
     let inserts = app.document(cast).await.contents.inserts().to_vec();
     assert!((inserts[1].volume().l() - 0.0045).abs() < 1e-9);

@@ -47,7 +47,7 @@ impl Document {
         tolerance: Length,
     ) {
         let boards = boards(drawn);
-        let form = of(drawn, Role::Form).next().map(|ring| Bounds::of(ring));
+        let form = of(drawn, Role::Form).next().map(Bounds::of);
         if let Some(form) = form {
             self.take_size(form);
         }

@@ -25,7 +25,7 @@ pub struct AirRow {
 }
 
 /// A log as it is kept.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, serde::Serialize, serde::Deserialize)]
 pub struct AirLog {
     /// Quarter-hour means, in order.
     pub readings: Vec<AirAt>,

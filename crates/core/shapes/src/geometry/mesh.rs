@@ -1,11 +1,14 @@
 //! A triangle mesh of an insert: its volume, and whether it is one.
 
-use std::collections::HashMap;
+mod corner;
+mod shells;
+
+use std::collections::{HashMap, HashSet};
 
 use fondant_quantities::{Length, Volume};
 
-/// A corner of a triangle, in the unit of the file.
-pub type Corner = [f32; 3];
+use corner::key;
+pub use corner::{Corner, MeshError};
 
 /// What is known of a mesh that is closed.
 #[derive(Debug, Clone, PartialEq, serde::Serialize, serde::Deserialize)]
@@ -18,39 +21,33 @@ pub struct Solid {
     pub triangles: usize,
     /// Its triangles were inside out, and were turned.
     pub was_inside_out: bool,
+    /// Closed surfaces that it consists of, those of [`Solid::within`] left out.
+    pub shells: usize,
+    /// Of these, the hollows within others.
+    pub hollows: usize,
+    /// Closed surfaces that lie within others and add nothing to them.
+    pub within: usize,
+    /// Triangles that are there a second time; they count once.
+    pub repeated: usize,
 }
 
-/// Why a mesh has no volume.
-#[derive(Debug, Clone, Copy, PartialEq, thiserror::Error, serde::Serialize, serde::Deserialize)]
-pub enum MeshError {
-    /// Nothing in it.
-    #[error("it has no triangles")]
-    Empty,
-    /// A coordinate is not a number.
-    #[error("triangle {} has a corner that is not a number", index + 1)]
-    NotANumber {
-        /// Which triangle, from 0.
-        index: usize,
-    },
-    /// Edges that belong to one triangle only: there are holes.
-    #[error("it is open: {edges} edges belong to one triangle only")]
-    Open {
-        /// Number of edges affected.
-        edges: usize,
-    },
-    /// Edges that belong to three triangles or more, or twice to one way round.
-    #[error("{edges} edges are shared by triangles that do not agree which side is out")]
-    Tangled {
-        /// Number of edges affected.
-        edges: usize,
-    },
-    /// The mesh encloses no volume.
-    #[error("it encloses no volume")]
-    Flat,
+impl Solid {
+    /// The same with a unit of another length.
+    #[must_use]
+    pub fn in_unit(&self, before: Length, unit: Length) -> Self {
+        let by = unit / before;
+        Self {
+            volume: self.volume * by.powi(3),
+            size: self.size.map(|side| side * by),
+            ..self.clone()
+        }
+    }
 }
 
 /// Measures a mesh whose unit is `unit` long: by the divergence theorem, a
-/// sixth of the triple products of all triangles.
+/// sixth of the triple products of all triangles. Triangles that are there
+/// twice count once; parts within others add nothing, unless they are turned
+/// the other way and are hollows.
 ///
 /// # Errors
 /// [`MeshError`] where it does not enclose a volume.
@@ -62,45 +59,43 @@ pub fn measure(triangles: &[[Corner; 3]], unit: Length) -> Result<Solid, MeshErr
     if let Some(index) = triangles.iter().position(bad) {
         return Err(MeshError::NotANumber { index });
     }
-    closed(triangles)?;
-    let at = |c: &Corner| c.map(f64::from);
-    let mut min = at(&triangles[0][0]);
-    let mut max = min;
-    for corner in triangles.iter().flatten() {
-        for (axis, v) in at(corner).into_iter().enumerate() {
-            min[axis] = f64::min(min[axis], v);
-            max[axis] = f64::max(max[axis], v);
-        }
-    }
-    let sixth: f64 = triangles
-        .iter()
-        .map(|t| {
-            // Seen from a corner of the box, so that far meshes keep their digits.
-            let [a, b, c] = t.map(|p| {
-                let p = at(&p);
-                [p[0] - min[0], p[1] - min[1], p[2] - min[2]]
-            });
-            a[0] * (b[1] * c[2] - b[2] * c[1]) - a[1] * (b[0] * c[2] - b[2] * c[0])
-                + a[2] * (b[0] * c[1] - b[1] * c[0])
-        })
-        .sum::<f64>()
-        / 6.0;
+    let once = once_each(triangles);
+    closed(&once)?;
+    let shells = shells::of(&once);
+    let counted = shells::counted(&shells)?;
+    let [min, max] = shells::bounds(once.iter().flatten());
     let size = [0, 1, 2].map(|axis| max[axis] - min[axis]);
-    if sixth.abs() <= 1e-9 * size.iter().product::<f64>() || !sixth.is_finite() {
+    let volume = counted.volume;
+    if volume.abs() <= 1e-9 * size.iter().product::<f64>() || !volume.is_finite() {
         return Err(MeshError::Flat);
     }
     Ok(Solid {
-        volume: Volume::from_m3(sixth.abs() * unit.m().powi(3)),
+        volume: Volume::from_m3(volume.abs() * unit.m().powi(3)),
         size: size.map(|s| unit * s),
-        triangles: triangles.len(),
-        was_inside_out: sixth < 0.0,
+        triangles: once.len(),
+        was_inside_out: counted.was_inside_out,
+        shells: shells.len() - counted.within,
+        hollows: counted.hollows,
+        within: counted.within,
+        repeated: triangles.len() - once.len(),
     })
+}
+
+/// The triangles, each that is there twice once.
+fn once_each(triangles: &[[Corner; 3]]) -> Vec<[Corner; 3]> {
+    let mut seen = HashSet::with_capacity(triangles.len());
+    let is_new = |t: &&[Corner; 3]| {
+        let mut keys = [key(&t[0]), key(&t[1]), key(&t[2])];
+        // The same way round from whichever corner it begins.
+        let first = (0..3).min_by_key(|i| keys[*i]).unwrap_or(0);
+        keys.rotate_left(first);
+        seen.insert(keys)
+    };
+    triangles.iter().filter(is_new).copied().collect()
 }
 
 /// A closed surface uses every edge once in each direction.
 fn closed(triangles: &[[Corner; 3]]) -> Result<(), MeshError> {
-    // Corners by their bits, with one zero: -0.0 is the same place as 0.0.
-    let key = |c: &Corner| c.map(|v| (v + 0.0).to_bits());
     let mut edges: HashMap<_, (u32, u32)> = HashMap::with_capacity(triangles.len() * 2);
     for t in triangles {
         for i in 0..3 {
@@ -158,6 +153,54 @@ mod tests {
             cuboid([40.0, 30.0, 20.0], 0.0).into_iter().map(|[a, b, c]| [a, c, b]).collect();
         let solid = measure(&turned, MM).unwrap();
         assert!(solid.was_inside_out && (solid.volume.l() - 0.024).abs() < 1e-9);
+    }
+
+    fn both(one: &[[Corner; 3]], other: &[[Corner; 3]]) -> Vec<[Corner; 3]> {
+        one.iter().chain(other).copied().collect()
+    }
+
+    fn turned(mesh: &[[Corner; 3]]) -> Vec<[Corner; 3]> {
+        mesh.iter().map(|[a, b, c]| [*a, *c, *b]).collect()
+    }
+
+    #[test]
+    fn parts_apart_are_summed_and_copies_counted_once() {
+        let one = cuboid([40.0, 30.0, 20.0], 0.0);
+        let apart = measure(&both(&one, &cuboid([10.0, 10.0, 10.0], 100.0)), MM).unwrap();
+        assert!((apart.volume.l() - 0.025).abs() < 1e-9 && apart.shells == 2, "{apart:?}");
+        let twice = measure(&both(&one, &one), MM).unwrap();
+        assert!((twice.volume.l() - 0.024).abs() < 1e-9, "{twice:?}");
+        assert_eq!((twice.shells, twice.repeated), (1, 12));
+    }
+
+    #[test]
+    fn a_part_within_another_adds_nothing_and_a_hollow_takes_away() {
+        let one = cuboid([40.0, 30.0, 20.0], 0.0);
+        let inner = cuboid([10.0, 10.0, 10.0], 5.0);
+        let within = measure(&both(&one, &inner), MM).unwrap();
+        assert!((within.volume.l() - 0.024).abs() < 1e-9, "{within:?}");
+        assert_eq!((within.shells, within.within, within.hollows), (1, 1, 0));
+        let hollow = measure(&both(&one, &turned(&inner)), MM).unwrap();
+        assert!((hollow.volume.l() - 0.023).abs() < 1e-9, "{hollow:?}");
+        assert_eq!((hollow.shells, hollow.hollows, hollow.was_inside_out), (2, 1, false));
+        // Something within the hollow counts again.
+        let core = cuboid([4.0, 4.0, 4.0], 8.0);
+        let nested = measure(&both(&both(&one, &turned(&inner)), &core), MM).unwrap();
+        assert!((nested.volume.l() - 0.023_064).abs() < 1e-9, "{nested:?}");
+    }
+
+    #[test]
+    fn parts_that_reach_into_each_other_are_refused() {
+        let one = cuboid([40.0, 30.0, 20.0], 0.0);
+        let across = cuboid([40.0, 30.0, 20.0], 10.0);
+        assert_eq!(measure(&both(&one, &across), MM), Err(MeshError::Overlap { pairs: 1 }));
+        // Like the arms of a cross, with no corner in each other.
+        let arm = |sides: [f32; 3]| -> Vec<[Corner; 3]> {
+            let move_by = |c: Corner| [0, 1, 2].map(|i| c[i] - sides[i] / 2.0);
+            cuboid(sides, 0.0).into_iter().map(|t| t.map(move_by)).collect()
+        };
+        let cross = both(&arm([60.0, 10.0, 10.0]), &arm([10.0, 60.0, 10.5]));
+        assert!(matches!(measure(&cross, MM), Err(MeshError::Overlap { .. })));
     }
 
     #[test]

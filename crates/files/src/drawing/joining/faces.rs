@@ -3,7 +3,7 @@
 use fondant_shapes::geometry::{Point, Ring, signed_area_m2};
 
 use super::knots::Net;
-use super::{along, length};
+use super::piece::{along, length};
 use crate::drawing::Closed;
 
 /// Where the direction is read in which a line leaves a knot, metres: lines that leave it as
@@ -98,5 +98,6 @@ fn ring(net: &Net, ways: &[Way]) -> Option<Closed> {
         }
     }
     let name = first.piece.name.clone();
-    (signed_area_m2(&ring) > 0.0).then(|| Closed { ring, layer: first.piece.layer, times: 1, name })
+    let is_bounded = signed_area_m2(&ring) > 0.0;
+    is_bounded.then_some(Closed { ring, layer: first.piece.layer, times: 1, name })
 }

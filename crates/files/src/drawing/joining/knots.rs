@@ -5,7 +5,7 @@ use std::collections::HashMap;
 use fondant_quantities::Length;
 use fondant_shapes::geometry::{Point, Ring};
 
-use super::{Piece, half_way, length};
+use super::piece::{Piece, half_way, length};
 use crate::drawing::Open;
 
 /// Lines of the same ends that are farther apart in their middles are two ways, metres.

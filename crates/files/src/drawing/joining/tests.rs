@@ -1,5 +1,7 @@
 use super::*;
+use crate::drawing::joining::piece::length;
 use crate::drawing::{JOINED, LeftOut};
+use fondant_shapes::geometry::Point;
 use proptest::prelude::*;
 
 fn mm(points: &[(f64, f64)]) -> Ring {

@@ -7,16 +7,20 @@ use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use axum_extra::routing::RouterExt;
 use chrono::{DateTime, Utc};
-use fondant_app::{App, CastAgenda, settings};
-use fondant_cast::agenda::{Agenda, AgendaPour, TOP_UPS_H};
+use fondant_app::{App, CastAgenda, Shop, settings as shop_settings};
+use fondant_cast::agenda::{AgendaPour, TOP_UPS_H};
+use fondant_cast::mix::parts;
+use fondant_quantities::Mass;
 use icalendar::{Alarm, Calendar, Component, Event, EventLike, Property};
 use jiff::{SignedDuration, Timestamp};
 
-use crate::Web;
+use crate::paths::casts::Station;
 use crate::paths::shop::Feed;
 use crate::ui::error::WebError;
+use crate::ui::units::InUnits;
 use crate::words::layers::{capitalised, name};
 use crate::words::pours::buckets;
+use crate::{Settings, Web};
 
 /// Events of the past stay for this long.
 const KEPT: SignedDuration = SignedDuration::from_hours(14 * 24);
@@ -28,13 +32,17 @@ pub(crate) fn routes() -> Router<Web> {
 }
 
 /// The feed, for anyone who knows its address.
-async fn show(Feed { token }: Feed, State(app): State<App>) -> Result<Response, WebError> {
+async fn show(
+    Feed { token }: Feed,
+    State(app): State<App>,
+    State(settings): State<Settings>,
+) -> Result<Response, WebError> {
     let shop = app.shop().await?;
-    if !settings::is_feed_token(&app, &shop, &token).await? {
+    if !shop_settings::is_feed_token(&app, &shop, &token).await? {
         return Err(WebError::NotFound("calendar"));
     }
     let casts = app.agendas(&shop, app.now() - KEPT).await?;
-    let calendar = calendar(&shop.workshop.settings.name, &casts)?;
+    let calendar = calendar(&Writing { shop: &shop, address: settings.address() }, &casts)?;
     let headers = [
         (header::CONTENT_TYPE, "text/calendar; charset=utf-8"),
         (header::CONTENT_DISPOSITION, "attachment; filename=\"pours.ics\""),
@@ -42,31 +50,54 @@ async fn show(Feed { token }: Feed, State(app): State<App>) -> Result<Response, 
     Ok((headers, calendar.to_string()).into_response())
 }
 
-/// A calendar of agendas. Ids stay the same over re-plans; the sequence rises.
-fn calendar(name: &str, casts: &[CastAgenda]) -> Result<Calendar, WebError> {
+/// How often a program that follows the calendar is to look again, as RFC 7986 writes durations.
+const REFRESHED: &str = "PT1H";
+
+/// What all events have in common.
+struct Writing<'a> {
+    shop: &'a Shop,
+    /// The address of the application, which events lead to.
+    address: String,
+}
+
+/// A calendar of agendas. Ids stay the same over re-plans and differ between installations; the
+/// sequence rises.
+fn calendar(writing: &Writing<'_>, casts: &[CastAgenda]) -> Result<Calendar, WebError> {
     let mut calendar = Calendar::empty();
-    for (key, value) in
-        [("VERSION", "2.0"), ("PRODID", "-//Fondant//Pours//EN"), ("CALSCALE", "GREGORIAN")]
-    {
+    for (key, value) in [
+        ("VERSION", "2.0"),
+        ("PRODID", "-//Fondant//Pours//EN"),
+        ("CALSCALE", "GREGORIAN"),
+        ("X-PUBLISHED-TTL", REFRESHED),
+    ] {
         calendar.append_property(Property::new(key, value));
     }
-    calendar.name(name);
+    let refreshed =
+        Property::new("REFRESH-INTERVAL", REFRESHED).add_parameter("VALUE", "DURATION").done();
+    calendar.append_property(refreshed);
+    calendar.name(&writing.shop.workshop.settings.name);
     for cast in casts {
-        for event in events(cast)? {
+        for event in events(&Followed { writing, cast })? {
             calendar.push(event);
         }
     }
     Ok(calendar.done())
 }
 
-fn events(cast: &CastAgenda) -> Result<Vec<Event>, WebError> {
-    let agenda = &cast.agenda;
+/// A cast whose events are written.
+struct Followed<'a> {
+    writing: &'a Writing<'a>,
+    cast: &'a CastAgenda,
+}
+
+fn events(of: &Followed<'_>) -> Result<Vec<Event>, WebError> {
+    let (cast, agenda) = (of.cast, &of.cast.agenda);
     let mut all = Vec::new();
     for (index, pour) in agenda.pours.iter().enumerate() {
-        all.push(poured(cast, pour, index < agenda.poured)?);
+        all.push(poured(of, pour, index < agenda.poured)?);
         let next = agenda.pours.get(index + 1);
         if next.is_some_and(|next| next.sanding.is_none()) {
-            all.push(window(cast, pour)?);
+            all.push(window(of, pour)?);
         }
         if let Some(sanding) = pour.sanding {
             let title = format!("Sand before {}: {}", name(pour.layer), cast.name);
@@ -75,24 +106,41 @@ fn events(cast: &CastAgenda) -> Result<Vec<Event>, WebError> {
                 false => "80 grit, wipe, dry. Dust respirator.",
             };
             let times = (sanding, sanding + SignedDuration::from_hours(1));
-            all.push(event(cast, &format!("sand-{}", pour.id.0), (&title, note), times)?.done());
+            all.push(event(of, &format!("sand-{}", pour.id.0), (&title, note), times)?.done());
         }
     }
     let title = format!("Open the form: {}", cast.name);
     let note = "If a thumbnail leaves no mark in the overfill.";
     let opens = agenda.form_opens.unwrap_or(agenda.hard);
     let times = (opens, opens + SignedDuration::from_hours(1));
-    let mut open = event(cast, "open", (&title, note), times)?;
+    let mut open = event(of, "open", (&title, note), times)?;
     ring(&mut open, &title);
     all.push(open.done());
-    all.extend(top_ups(cast, agenda)?);
+    all.extend(top_ups(of)?);
     Ok(all)
 }
 
-fn poured(cast: &CastAgenda, pour: &AgendaPour, is_done: bool) -> Result<Event, WebError> {
-    let layer = name(pour.layer);
-    let volume =
-        format!("{:.1} L in {}, {:.0} mm", pour.volume.l(), buckets(pour.batches), pour.depth.mm());
+/// What is mixed for a pour: its volume, its parts in grams, as they are weighed.
+fn mixed(of: &Followed<'_>, pour: &AgendaPour) -> String {
+    let shown = of.writing.shop.shown();
+    let volume = shown.volume(pour.volume);
+    let whole =
+        format!("{volume} mixed in {}, {}", buckets(pour.batches), shown.length(pour.depth));
+    let resin = pour.resin.as_ref().unwrap_or(&of.cast.agenda.resin);
+    let Ok(found) = of.writing.shop.shelf().find(resin) else { return whole };
+    let parts = parts(pour.volume, &found.properties);
+    let grams = |mass: Mass| format!("{:.0} g", mass.kg() * 1e3);
+    format!(
+        "{whole}: {} A + {} B of {}",
+        grams(parts.a_mass),
+        grams(parts.b_mass),
+        found.properties.name
+    )
+}
+
+fn poured(of: &Followed<'_>, pour: &AgendaPour, is_done: bool) -> Result<Event, WebError> {
+    let (cast, layer) = (of.cast, name(pour.layer));
+    let volume = mixed(of, pour);
     let title = if is_done {
         format!("{} was poured: {}", capitalised(&layer), cast.name)
     } else {
@@ -102,7 +150,7 @@ fn poured(cast: &CastAgenda, pour: &AgendaPour, is_done: bool) -> Result<Event, 
     // Nothing is poured on a layer that is still liquid.
     let begins = pour.waits_for.unwrap_or(pour.at);
     let times = (begins, begins + pour.done.duration_since(pour.at));
-    let mut event = event(cast, &id, (&title, &volume), times)?;
+    let mut event = event(of, &id, (&title, &volume), times)?;
     if !is_done {
         ring(&mut event, &title);
     }
@@ -110,39 +158,42 @@ fn poured(cast: &CastAgenda, pour: &AgendaPour, is_done: bool) -> Result<Event, 
 }
 
 /// The hours in which the next layer bonds.
-fn window(cast: &CastAgenda, pour: &AgendaPour) -> Result<Event, WebError> {
-    let title = format!("Window: {} is sticky, {}", name(pour.layer), cast.name);
+fn window(of: &Followed<'_>, pour: &AgendaPour) -> Result<Event, WebError> {
+    let title = format!("Window: {} is sticky, {}", name(pour.layer), of.cast.name);
     let note = "Touch the witness cup first: sticky, nothing left on the glove.";
     let id = format!("window-{}", pour.id.0);
-    let mut event = event(cast, &id, (&title, note), (pour.opens, pour.closes))?;
+    let mut event = event(of, &id, (&title, note), (pour.opens, pour.closes))?;
     ring(&mut event, &title);
     Ok(event.done())
 }
 
 /// Timber absorbs resin: the level is looked at an hour, a day and two after.
-fn top_ups(cast: &CastAgenda, agenda: &Agenda) -> Result<Vec<Event>, WebError> {
-    let Some(last) = agenda.pours.last() else { return Ok(Vec::new()) };
+fn top_ups(of: &Followed<'_>) -> Result<Vec<Event>, WebError> {
+    let Some(last) = of.cast.agenda.pours.last() else { return Ok(Vec::new()) };
     TOP_UPS_H
         .into_iter()
         .map(|hours| {
             let at = last.done + SignedDuration::from_hours(hours);
-            let title = format!("Look at the level: {}", cast.name);
+            let title = format!("Look at the level: {}", of.cast.name);
             let note = "Top up what has soaked in while the surface is still sticky.";
             let times = (at, at + SignedDuration::from_mins(15));
-            Ok(event(cast, &format!("level-{hours}"), (&title, note), times)?.done())
+            Ok(event(of, &format!("level-{hours}"), (&title, note), times)?.done())
         })
         .collect()
 }
 
 fn event(
-    cast: &CastAgenda,
+    of: &Followed<'_>,
     id: &str,
     (title, note): (&str, &str),
     (from, to): (Timestamp, Timestamp),
 ) -> Result<Event, WebError> {
-    let mut event = Event::new();
+    let (cast, mut event) = (of.cast, Event::new());
+    let installation = &of.writing.shop.workshop.installation;
+    let pours = Station::of(cast.cast, "pours");
     event
-        .uid(&format!("cast-{}-{id}@fondant", cast.cast.0))
+        .uid(&format!("cast-{}-{id}@{installation}.fondant", cast.cast.0))
+        .url(&format!("{}{pours}", of.writing.address))
         .sequence(cast.agenda.sequence)
         .timestamp(utc(cast.agenda.changed)?)
         .summary(title)
@@ -155,7 +206,7 @@ fn event(
 fn ring(event: &mut Event, title: &str) {
     let mut alarm = Alarm::display(title, -chrono::Duration::minutes(ALARM_MIN));
     // An id of chance would make every reading of the feed a new one.
-    let id = event.get_uid().unwrap_or_default().replace("@fondant", "-alarm@fondant");
+    let id = event.get_uid().unwrap_or_default().replace('@', "-alarm@");
     alarm.uid(&id);
     // Nor is the moment of reading the moment of a change.
     if let Some(changed) = event.get_timestamp() {

@@ -4,7 +4,7 @@ use askama::Template;
 use askama_web::WebTemplate;
 use axum::extract::{Query, State};
 use fondant_app::records::{CastId, CastSummary, Cursor};
-use fondant_app::{App, Shop, casts};
+use fondant_app::{App, Request, Shop, casts};
 use fondant_cast::{Document, measure};
 use jiff::Timestamp;
 use serde::Deserialize;
@@ -26,6 +26,10 @@ pub(super) struct ListPage {
     /// Where the list goes on; empty where this is its end.
     next: String,
     is_first: bool,
+    /// Why a file is not a cast.
+    refusal: String,
+    /// Names the next cast that is brought in, so that it is once.
+    request: String,
 }
 
 /// One cast in the list.
@@ -62,9 +66,17 @@ pub(super) async fn list(
     State(app): State<App>,
     Query(after): Query<After>,
 ) -> Result<ListPage, WebError> {
+    page(&app, after.cursor(), String::new()).await
+}
+
+/// The newest casts, with a sentence at the file that was brought in.
+pub(super) async fn refused(app: &App, sentence: String) -> Result<ListPage, WebError> {
+    page(app, None, sentence).await
+}
+
+async fn page(app: &App, after: Option<Cursor>, refusal: String) -> Result<ListPage, WebError> {
     let shop = app.shop().await?;
-    let after = after.cursor();
-    let listed = casts::list(&app, &shop, after).await?;
+    let listed = casts::list(app, &shop, after).await?;
     let next = |cursor: Cursor| {
         let changed = cursor.updated_at.as_microsecond();
         format!("{Casts}?changed={changed}&cast={}", cursor.id)
@@ -75,6 +87,8 @@ pub(super) async fn list(
         rows: listed.casts.iter().map(|cast| row(cast, &shop)).collect(),
         next: listed.next.map(next).unwrap_or_default(),
         is_first: after.is_none(),
+        refusal,
+        request: Request::new_key()?,
     })
 }
 

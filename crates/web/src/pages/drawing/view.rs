@@ -39,9 +39,7 @@ pub(super) struct Asked<'a> {
 #[template(path = "pages/drawing/drawing.html")]
 pub(super) struct DrawingPage {
     page: Page,
-    files: Files,
-    here: DrawingPath,
-    take: TakeDrawing,
+    links: Links,
     name: String,
     cast_name: String,
     revision: i32,
@@ -50,13 +48,27 @@ pub(super) struct DrawingPage {
     refusal: String,
     /// Why the file cannot be read so.
     unread: String,
-    sum: String,
-    notes: Vec<String>,
+    told: Told,
     picture: Option<Markup>,
     unit_fields: Vec<Field>,
     place: Field,
     layers: Vec<LayerRow>,
     rings: Vec<RingRow>,
+}
+
+/// Where the page leads.
+struct Links {
+    files: Files,
+    here: DrawingPath,
+    take: TakeDrawing,
+}
+
+/// What is said of the drawing.
+#[derive(Default)]
+struct Told {
+    /// What would be taken.
+    sum: String,
+    notes: Vec<String>,
     open: Vec<String>,
     left_out: Vec<String>,
 }
@@ -83,38 +95,41 @@ impl DrawingPage {
         let shown = open.shop.shown();
         let fields = Fields { shown, typed: Some(asked.entries), refusals: asked.refusals };
         let read = looked.read.as_ref().ok();
-        let told = read.map(|read| told(read, roles, shown)).unwrap_or_default();
-        let places: Vec<Point> = told.iter().map(|(_, place)| *place).collect();
+        let wrong = read.map(|read| wrong(read, roles, shown)).unwrap_or_default();
+        let places: Vec<Point> = wrong.iter().map(|(_, place)| *place).collect();
+        let told = read.map_or_else(Told::default, |read| Told {
+            sum: sum(read, roles, shown),
+            notes: unsaid(read, asked).chain(wrong.into_iter().map(|(said, _)| said)).collect(),
+            open: open_lines(&read.open, shown),
+            left_out: read.left_out.iter().map(files::left_out).collect(),
+        });
         Self {
             page: Page::new("A drawing", Place::Casts).with(&[Script::Module("/roles.js")]),
-            files: Files { cast },
-            here: DrawingPath { cast, drawing },
-            take: TakeDrawing { cast, drawing },
+            links: Links {
+                files: Files { cast },
+                here: DrawingPath { cast, drawing },
+                take: TakeDrawing { cast, drawing },
+            },
             name: looked.name.clone(),
             cast_name: open.record.document.name.clone(),
             revision: open.record.revision,
             reading: asked.said.reading(),
             refusal: asked.refusals.of(""),
             unread: looked.read.as_ref().err().map(files::file).unwrap_or_default(),
-            sum: read.map(|read| sum(read, roles, shown)).unwrap_or_default(),
-            notes: unsaid(read, asked).chain(told.into_iter().map(|(said, _)| said)).collect(),
+            told,
             picture: read.map(|read| both(WIDE, |frame| draw(read, roles, &places, frame))),
             unit_fields: read.map_or(Vec::new(), |read| unit_fields(&fields, read, asked, shown)),
             place: place_field(&fields, asked),
             layers: read.map_or(Vec::new(), layer_rows),
             rings: read.map_or(Vec::new(), |read| ring_rows(read, roles, shown)),
-            open: read.map_or(Vec::new(), |read| open_lines(&read.open, shown)),
-            left_out: read
-                .map_or(Vec::new(), |read| read.left_out.iter().map(files::left_out).collect()),
         }
     }
 }
 
 /// By what its figures are counted until its unit is said.
-fn unsaid(read: Option<&Drawing>, asked: &Asked<'_>) -> impl Iterator<Item = String> + use<> {
-    let is_unsaid =
-        read.is_some_and(|read| read.said.is_none()) && asked.said.options.unit.is_none();
-    let counted = read.map(|read| trimmed(read.unit.mm(), 4)).unwrap_or_default();
+fn unsaid(read: &Drawing, asked: &Asked<'_>) -> impl Iterator<Item = String> + use<> {
+    let is_unsaid = read.said.is_none() && asked.said.options.unit.is_none();
+    let counted = trimmed(read.unit.mm(), 4);
     let sentence = format!(
         "The file does not say its unit. Until you do, the figures here count {counted} mm for one."
     );
@@ -205,17 +220,17 @@ fn size(outline: &Outline, shown: Shown) -> String {
 }
 
 /// What would be refused, with where: outlines that cross themselves, boards on each other.
-fn told(read: &Drawing, roles: &[Role], shown: Shown) -> Vec<(String, Point)> {
+fn wrong(read: &Drawing, roles: &[Role], shown: Shown) -> Vec<(String, Point)> {
     let boards: Vec<(usize, Outline)> = (0..roles.len())
         .filter(|i| matches!(roles[*i], Role::Board | Role::Underside))
         .map(|i| (i, outline(&read.rings[i])))
         .collect();
-    let mut told = Vec::new();
+    let mut wrong = Vec::new();
     for (index, board) in &boards {
         for fault in faults::faults(board) {
             if let Some(place) = fault.place() {
                 let why = conflicts::outline(&fault, shown);
-                told.push((format!("Outline {}: {why}", index + 1), place));
+                wrong.push((format!("Outline {}: {why}", index + 1), place));
             }
         }
     }
@@ -228,11 +243,11 @@ fn told(read: &Drawing, roles: &[Role], shown: Shown) -> Vec<(String, Point)> {
                 let sentence = format!(
                     "Outlines {i} and {j} lie on each other by {area}, where it is marked."
                 );
-                told.push((sentence, at));
+                wrong.push((sentence, at));
             }
         }
     }
-    told
+    wrong
 }
 
 fn layer_rows(read: &Drawing) -> Vec<LayerRow> {

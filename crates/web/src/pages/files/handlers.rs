@@ -6,20 +6,18 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use axum_extra::routing::RouterExt;
 use axum_typed_multipart::TryFromMultipart;
-use fondant_app::casts::{self, Open, drawings, photos};
+use fondant_app::casts::{self, Open, drawings, meshes, photos};
 use fondant_app::records::CastId;
 use fondant_app::{App, AppError, Request};
 use fondant_cast::Document;
 use fondant_files::reading::Format;
 use fondant_files::{DXF_LIMIT, MESH_LIMIT, PHOTO_LIMIT};
-use fondant_quantities::{Length, Mass, bounds};
 
 use super::view::FilesPage;
 use crate::Web;
-use crate::paths::casts::{AddMesh, AddOutlines, AddPhoto, Drawing, Files, Photo, Station};
-use crate::ui::entries::{Entries, Refusals};
+use crate::paths::casts::{AddMesh, AddOutlines, AddPhoto, Drawing, Files, Mesh, Photo, Station};
+use crate::ui::entries::Refusals;
 use crate::ui::error::WebError;
-use crate::ui::reader::Reader;
 use crate::ui::units::InUnits;
 use crate::ui::upload::{File, Uploaded};
 use crate::words::{conflicts, files};
@@ -37,20 +35,21 @@ pub(crate) fn uploads() -> Router<Web> {
 
 async fn show(Files { cast }: Files, State(app): State<App>) -> Answer {
     let open = casts::open(&app, cast).await?;
-    page(&app, &open, (None, &Refusals::none())).await
+    page(&app, &open, &Refusals::none()).await
 }
 
-async fn page(app: &App, open: &Open, typed: (Option<&Entries>, &Refusals)) -> Answer {
+async fn page(app: &App, open: &Open, refusals: &Refusals) -> Answer {
     let photos = photos::all(app, open).await?;
-    let status = if typed.1.is_empty() { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY };
-    let page = FilesPage::new(open, &photos, typed, Request::new_key()?);
+    let status =
+        if refusals.is_empty() { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY };
+    let page = FilesPage::new(open, &photos, refusals, Request::new_key()?);
     Ok((status, page).into_response())
 }
 
 /// The page with a sentence at a file.
 async fn refused(app: &App, cast: CastId, field: &str, sentence: String) -> Answer {
     let open = casts::open(app, cast).await?;
-    page(app, &open, (None, &Refusals::at(field, sentence))).await
+    page(app, &open, &Refusals::at(field, sentence)).await
 }
 
 #[derive(TryFromMultipart)]
@@ -150,39 +149,24 @@ pub(crate) async fn brought(
 #[derive(TryFromMultipart)]
 struct MeshForm {
     mesh: File<MESH_LIMIT>,
-    revision: i32,
-    #[form_data(default)]
-    mass: String,
-    #[form_data(default)]
-    unit: String,
+    request: Option<String>,
 }
 
+/// Keeps a mesh to be looked at.
 async fn add_mesh(
     AddMesh { cast }: AddMesh,
     State(app): State<App>,
     form: Uploaded<MeshForm>,
 ) -> Answer {
-    let MeshForm { mesh: file, revision, mass, unit } = form.data;
+    let MeshForm { mesh: file, request } = form.data;
     let open = casts::open(&app, cast).await?;
-    let typed = [("mass", mass), ("unit", unit)].map(|(name, text)| (name.to_owned(), text));
-    let entries = Entries::new(typed.to_vec());
-    let mut reader = Reader::new(&entries, open.shop.shown().system);
-    let (mut mass, mut unit) = (Mass::ZERO, Length::from_mm(1.0));
-    reader.quantity("mass", &bounds::MASS, &mut mass);
-    let units = [("mm", 1.0), ("cm", 10.0), ("in", 25.4), ("m", 1000.0)];
-    reader.choice("unit", &units.map(|(name, mm)| (name, Length::from_mm(mm))), &mut unit);
-    let mut refusals = reader.refusals;
-    let name = file.name.clone();
-    let solid = match file.bytes() {
-        Ok(bytes) => app.read_solid(unit, bytes).await?,
+    let (name, request) = (file.name.clone(), Request::keyed(request.as_deref()));
+    let kept = match file.bytes() {
+        Ok(bytes) => meshes::keep(&app, &open, (name, bytes), &request).await?,
         Err(error) => Err(error),
     };
-    let solid = solid.map_err(|error| refusals.add("mesh", files::file(&error))).ok();
-    match solid.filter(|_| refusals.is_empty()) {
-        Some(solid) => {
-            let bring = |document: &mut Document| document.bring_object(&name, &solid, mass);
-            brought(&app, (cast, revision), "mesh", bring).await
-        }
-        None => page(&app, &open, (Some(&entries), &refusals)).await,
+    match kept {
+        Ok(mesh) => Ok(Redirect::to(&Mesh { cast, mesh }.to_string()).into_response()),
+        Err(error) => refused(&app, cast, "mesh", files::file(&error)).await,
     }
 }

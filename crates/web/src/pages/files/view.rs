@@ -6,17 +6,10 @@ use fondant_app::casts::Open;
 use fondant_app::records::PhotoRecord;
 use fondant_cast::Kind;
 use fondant_files::{DXF_LIMIT, MESH_LIMIT, PHOTO_LIMIT, SVG_LIMIT};
-use fondant_quantities::Mass;
 
-use crate::paths::casts::{AddMesh, AddOutlines, AddPhoto, Photo, PhotoBytes, Station};
-use crate::ui::entries::{Entries, Refusals};
-use crate::ui::field::{Field, Fields};
+use crate::paths::casts::{AddMesh, AddOutlines, AddPhoto, Export, Photo, PhotoBytes, Station};
+use crate::ui::entries::Refusals;
 use crate::ui::page::{Page, Place, Script};
-use crate::ui::units::InUnits;
-
-/// Units that an STL file can be in: their names in the form and in words.
-const UNITS: [(&str, &str); 4] =
-    [("mm", "millimetres"), ("cm", "centimetres"), ("in", "inches"), ("m", "metres")];
 
 #[derive(Template, WebTemplate)]
 #[template(path = "pages/files/files.html")]
@@ -24,7 +17,6 @@ pub(super) struct FilesPage {
     page: Page,
     links: Links,
     name: String,
-    revision: i32,
     /// Names the next file, so that it is brought in once.
     request: String,
     has_boards: bool,
@@ -33,7 +25,6 @@ pub(super) struct FilesPage {
     photo_refusal: String,
     outlines_refusal: String,
     mesh_refusal: String,
-    mesh_fields: Vec<Field>,
 }
 
 /// Addresses of what is brought in.
@@ -42,6 +33,7 @@ struct Links {
     photo: AddPhoto,
     outlines: AddOutlines,
     mesh: AddMesh,
+    export: Export,
 }
 
 struct PhotoRow {
@@ -54,11 +46,10 @@ impl FilesPage {
     pub(super) fn new(
         open: &Open,
         photos: &[PhotoRecord],
-        (typed, refusals): (Option<&Entries>, &Refusals),
+        refusals: &Refusals,
         request: String,
     ) -> Self {
         let (cast, kind) = (open.record.id, open.record.document.kind());
-        let fields = Fields { shown: open.shop.shown(), typed, refusals };
         Self {
             page: Page::new("Photo and files", Place::Casts).with(&[Script::Module("/upload.js")]),
             links: Links {
@@ -66,9 +57,9 @@ impl FilesPage {
                 photo: AddPhoto { cast },
                 outlines: AddOutlines { cast },
                 mesh: AddMesh { cast },
+                export: Export { cast, file: "cast.json".to_owned() },
             },
             name: open.record.document.name.clone(),
-            revision: open.record.revision,
             request,
             has_boards: kind == Kind::River,
             has_objects: matches!(kind, Kind::Embed | Kind::River),
@@ -76,12 +67,6 @@ impl FilesPage {
             photo_refusal: refusals.of("photo"),
             outlines_refusal: refusals.of("outlines"),
             mesh_refusal: refusals.of("mesh"),
-            mesh_fields: vec![
-                fields.choice("unit", "A unit of the file is", "mm", &UNITS),
-                fields
-                    .mass("mass", "Mass of the object", Mass::from_kg(0.1))
-                    .hint("As it goes in: dry, and sealed if it is porous."),
-            ],
         }
     }
 }

@@ -29,8 +29,11 @@ const TIMES: [(&str, &str, TimeUnit); 3] = [
     ("seconds", "seconds, or h:mm", TimeUnit::Seconds),
     ("hours", "hours, or h:mm", TimeUnit::Hours),
 ];
-const SCALES: [(&str, &str, Scale); 2] =
-    [("celsius", "°C", Scale::Celsius), ("fahrenheit", "°F", Scale::Fahrenheit)];
+const SCALES: [(&str, &str, Option<Scale>); 3] = [
+    ("", "as the heading says, else °C", None),
+    ("celsius", "°C", Some(Scale::Celsius)),
+    ("fahrenheit", "°F", Some(Scale::Fahrenheit)),
+];
 
 /// Everything that was read.
 #[derive(Clone)]
@@ -64,7 +67,7 @@ pub(super) fn fields(fields: &Fields<'_>, casts: &[CastSummary], resin: &Record)
         fields.temperature("air", "Air around it, steady", air),
         fields.text("lot", "Lot, as the bottle says", ""),
         fields.choice("times", "Times in", "minutes", &TIMES.map(|(v, l, _)| (v, l))),
-        fields.choice("scale", "Temperatures in", "celsius", &SCALES.map(|(v, l, _)| (v, l))),
+        fields.choice("scale", "Temperatures in", "", &SCALES.map(|(v, l, _)| (v, l))),
         fields.choice("cast", "Show what it means for", first, &offered),
     ]
 }
@@ -81,7 +84,7 @@ pub(super) fn read(
     reader.quantity("air", &bounds::AIR_TEMPERATURE, &mut air);
     let mut lot = String::new();
     reader.text("lot", "The lot", LOT_CHARACTERS, true, &mut lot);
-    let (mut times, mut scale) = (TimeUnit::Minutes, Scale::Celsius);
+    let (mut times, mut scale) = (TimeUnit::Minutes, None);
     reader.choice("times", &TIMES.map(|(v, _, t)| (v, t)), &mut times);
     reader.choice("scale", &SCALES.map(|(v, _, s)| (v, s)), &mut scale);
     let cup = Cup { mass, air };
@@ -96,7 +99,7 @@ pub(super) fn read(
 fn read_readings(
     reader: &mut Reader<'_>,
     shown: Shown,
-    (times, scale): (TimeUnit, Scale),
+    (times, scale): (TimeUnit, Option<Scale>),
 ) -> Option<Log> {
     match read_log(reader.entries.get("log").unwrap_or_default(), times, scale) {
         Ok(log) => Some(log),
@@ -112,7 +115,7 @@ fn read_water(
     reader: &mut Reader<'_>,
     shown: Shown,
     (resin, cup): (&Record, &Cup),
-    (times, scale): (TimeUnit, Scale),
+    (times, scale): (TimeUnit, Option<Scale>),
 ) -> Option<WaterTest> {
     let text = reader.entries.get("water").unwrap_or_default();
     if text.trim().is_empty() {

@@ -6,7 +6,9 @@ use axum::response::{IntoResponse, Response};
 use fondant_app::App;
 use fondant_app::casts::open::poured;
 use fondant_app::casts::pours::{Move, try_move};
+use fondant_cast::mix::parts;
 use fondant_pours::Schedule;
+use fondant_quantities::Mass;
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 use serde::{Deserialize, Serialize};
@@ -64,6 +66,8 @@ struct Line {
     hard_at: String,
     form_opens_at: String,
     resin: String,
+    a_g: String,
+    b_g: String,
 }
 
 /// The plan as a table for other programs.
@@ -88,6 +92,9 @@ fn line(visit: &Visit, schedule: &Schedule, index: usize) -> Line {
     let pour = &schedule.pours[index];
     let zone = visit.open.shop.hours().zone();
     let time = |at| local(at, zone);
+    let resin = &visit.worked.evaluation.need_of(&pour.layer).resin;
+    let mixed = parts(pour.mixed, resin);
+    let grams = |mass: Mass| format!("{:.1}", mass.kg() * 1e3);
     Line {
         layer: layers::of(index, schedule).trim_start_matches("the ").to_owned(),
         pour_at: time(pour.at),
@@ -101,7 +108,9 @@ fn line(visit: &Visit, schedule: &Schedule, index: usize) -> Line {
         cover_from: time(pour.cover_from()),
         hard_at: time(schedule.hard),
         form_opens_at: time(schedule.form_opens()),
-        resin: visit.worked.evaluation.need_of(&pour.layer).resin.name.clone(),
+        resin: resin.name.clone(),
+        a_g: grams(mixed.a_mass),
+        b_g: grams(mixed.b_mass),
     }
 }
 

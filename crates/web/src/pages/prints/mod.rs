@@ -1,5 +1,6 @@
 //! What is taken to the saw, the printer and other programs, at 1:1.
 
+mod cuts;
 mod sheet;
 
 use askama::Template;
@@ -10,13 +11,14 @@ use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use axum_extra::routing::RouterExt;
 use fondant_app::App;
-use fondant_app::casts::{self, Open};
+use fondant_app::casts::{self, Open, exchange};
+use fondant_cast::Contents;
 use fondant_cast::document::Tubes;
-use fondant_cast::{Contents, measure};
 use fondant_files::{dxf, svg};
 use fondant_quantities::Length;
-use fondant_shapes::form::FREEBOARD;
-use fondant_shapes::form::cut_list::{Cut, cut_list};
+use fondant_shapes::form::cut_list::Cut;
+
+use cuts::Cuts;
 
 use crate::Web;
 use crate::drawings::blanks::{nest_note, part_name, sheets};
@@ -31,18 +33,27 @@ pub(crate) fn routes() -> Router<Web> {
 }
 
 async fn export(path: Export, State(app): State<App>) -> Result<Response, WebError> {
-    let document = casts::open(&app, path.cast).await?.record.document;
+    let open = casts::open(&app, path.cast).await?;
+    let document = &open.record.document;
     let file = path.file.as_str();
     let text = match (file, &document.contents) {
         ("labels.svg", Contents::Tubes(tubes)) => {
             let nest = tubes.label.on_sheets(tubes.count as usize);
-            labels::sheet(&tubes.label, &nest, 0)?.into_string()
+            labels::all_sheets(&tubes.label, &nest)?
         }
-        ("outlines.svg", _) => svg::write(&sheet::of(&document)?),
-        ("outlines.dxf", _) => dxf::write(&sheet::of(&document)?),
+        ("outlines.svg", _) => svg::write(&sheet::of(document)?),
+        ("outlines.dxf", _) => dxf::write(&sheet::of(document)?),
+        ("cast.json", _) => exchange::write(&open)?,
+        ("cut-list.csv", _) => cuts::csv(&Cuts::of(document)?)?,
+        ("cut-list.dxf", _) => dxf::write(&cuts::sheet(&Cuts::of(document)?, &document.name)),
         _ => return Err(WebError::NotFound("page")),
     };
-    let kind = if file.ends_with(".dxf") { "image/vnd.dxf" } else { "image/svg+xml" };
+    let kind = match file.rsplit('.').next() {
+        Some("dxf") => "image/vnd.dxf",
+        Some("csv") => "text/csv; charset=utf-8",
+        Some("json") => "application/json",
+        _ => "image/svg+xml",
+    };
     let disposition = format!("attachment; filename=\"{file}\"");
     let headers =
         [(header::CONTENT_TYPE, kind.to_owned()), (header::CONTENT_DISPOSITION, disposition)];
@@ -81,6 +92,8 @@ async fn label_sheets(
 struct CutListPage {
     title: &'static str,
     back: Station,
+    csv: Export,
+    dxf: Export,
     name: String,
     inside: String,
     outside: String,
@@ -97,22 +110,20 @@ async fn cut_list_page(
 }
 
 fn cut_list_of(open: &Open) -> Result<CutListPage, WebError> {
-    let (document, shown) = (&open.record.document, open.shop.shown());
-    let none = || WebError::NotFound("cut list");
-    let build = document.contents.build().ok_or_else(none)?;
-    let measured = measure(document).map_err(|_| none())?;
-    let height = measured.fill.depth() + FREEBOARD;
-    let stock = build.stock();
-    let list = cut_list(&measured.cast, height, build.thickness, stock);
+    let (cast, document, shown) = (open.record.id, &open.record.document, open.shop.shown());
+    let Cuts { list, stock, thickness, inside } = Cuts::of(document)?;
+    let export = |file: &str| Export { cast, file: file.to_owned() };
     Ok(CutListPage {
         title: "Cut list",
-        back: Station::of(open.record.id, "form"),
+        back: Station::of(cast, "form"),
+        csv: export("cut-list.csv"),
+        dxf: export("cut-list.dxf"),
         name: document.name.clone(),
         inside: format!(
             "{} × {} × {}",
-            shown.length_figure(measured.cast.length),
-            shown.length_figure(measured.cast.width),
-            shown.length(height)
+            shown.length_figure(inside[0]),
+            shown.length_figure(inside[1]),
+            shown.length(inside[2])
         ),
         outside: format!(
             "{} × {}",
@@ -120,7 +131,7 @@ fn cut_list_of(open: &Open) -> Result<CutListPage, WebError> {
             shown.length(list.outside_width)
         ),
         note: nest_note(list.nest.used_ratio, list.nest.sheets),
-        rows: list.cuts.iter().map(|cut| row(cut, build.thickness, shown)).collect(),
+        rows: list.cuts.iter().map(|cut| row(cut, thickness, shown)).collect(),
         drawing: sheets(&list, &stock, shown, FULL),
     })
 }

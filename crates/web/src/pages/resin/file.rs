@@ -8,6 +8,8 @@ use axum_extra::routing::RouterExt;
 use axum_typed_multipart::TryFromMultipart;
 use fondant_app::{App, Request, shelf};
 use fondant_materials::resin::Record;
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
 
 use crate::Web;
 use crate::pages::shelf::refused_with;
@@ -30,7 +32,8 @@ pub(super) fn uploads() -> Router<Web> {
 async fn export(path: ExportResin, State(app): State<App>) -> Result<Response, WebError> {
     let shop = app.shop().await?;
     let resin = &shelf::find(&shop, &path.resin)?.resin;
-    let text = serde_json::to_string_pretty(resin);
+    let file = ResinFile { format: FORMAT.to_owned(), version: VERSION, resin: resin.clone() };
+    let text = serde_json::to_string_pretty(&file);
     let text = text.map_err(|error| WebError::Fault(error.to_string()))?;
     let name = format!("attachment; filename=\"{}.json\"", resin.id.0);
     let headers = [
@@ -38,6 +41,38 @@ async fn export(path: ExportResin, State(app): State<App>) -> Result<Response, W
         (header::CONTENT_DISPOSITION, name),
     ];
     Ok((headers, text).into_response())
+}
+
+/// What a resin's file says it is, and its version.
+const FORMAT: &str = "fondant-resin";
+const VERSION: u32 = 1;
+
+/// A resin as a file.
+#[derive(Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+struct ResinFile {
+    format: String,
+    version: u32,
+    resin: Record,
+}
+
+/// Reads a resin's file. Those from before files had a version are the resin alone.
+fn read_file(name: &str, bytes: &[u8]) -> Result<Record, String> {
+    let told =
+        |error: serde_json::Error| format!("“{name}” is not a resin file from Fondant: {error}.");
+    let value: Value = serde_json::from_slice(bytes).map_err(told)?;
+    if value.get("format").is_none() {
+        return serde_json::from_value(value).map_err(told);
+    }
+    let file: ResinFile = serde_json::from_value(value).map_err(told)?;
+    match (file.format.as_str(), file.version) {
+        (FORMAT, VERSION) => Ok(file.resin),
+        (FORMAT, newer) => Err(format!(
+            "“{name}” is of version {newer}, and this Fondant reads up to {VERSION}. Update Fondant \
+             first."
+        )),
+        _ => Err(format!("“{name}” is not a resin file from Fondant. Choose another file.")),
+    }
 }
 
 #[derive(TryFromMultipart)]
@@ -53,10 +88,8 @@ async fn import(
     let shop = app.shop().await?;
     let file = form.data.file;
     let name = file.name.clone();
-    let read = file.bytes().map_err(|error| files::file(&error)).and_then(|bytes| {
-        serde_json::from_slice::<Record>(&bytes)
-            .map_err(|error| format!("“{name}” is not a resin file from Fondant: {error}."))
-    });
+    let read = file.bytes().map_err(|error| files::file(&error));
+    let read = read.and_then(|bytes| read_file(&name, &bytes));
     let checked = read.and_then(|record| match record.check() {
         Ok(()) => Ok(record),
         Err(error) => Err(format!("“{name}”: {}", words::resin(&error))),
