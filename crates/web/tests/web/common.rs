@@ -133,7 +133,7 @@ pub(crate) async fn bring(
     let looked = upload(app, &path, &[("place", place)], ("outlines", name, bytes)).await;
     assert_eq!(looked.status, StatusCode::SEE_OTHER, "{}", looked.text);
     let to = looked.header("location").to_owned();
-    let take = format!("{}/take", to.split('?').next().unwrap());
+    let take = format!("{}/take", to.split('?').next().expect("an address"));
     let revision = app.open(cast).await.record.revision.to_string();
     post(app, &take, &[("revision", &revision), ("place", place)]).await
 }
