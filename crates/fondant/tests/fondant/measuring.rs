@@ -26,7 +26,7 @@ async fn cast(app: &TestApp, kind: Kind, sides_mm: [f64; 3]) -> CastId {
 }
 
 /// A file in a folder of this test's own.
-fn file(name: &str, bytes: &[u8]) -> PathBuf {
+pub(crate) fn file(name: &str, bytes: &[u8]) -> PathBuf {
     let folder = std::env::temp_dir().join(format!("fondant-measuring-{}", std::process::id()));
     std::fs::create_dir_all(&folder).expect("a folder");
     let path = folder.join(name);
@@ -195,7 +195,7 @@ async fn a_drawing_is_brought_in_and_a_huge_file_is_refused_before_it_travels() 
 
 /// A drawing in no unit: a frame, two boards of one block, one of them mirrored, a clamp that is no
 /// board, and a line of text.
-fn framed_dxf() -> String {
+pub(crate) fn framed_dxf() -> String {
     let polyline = |layer: &str, points: &[(f64, f64)]| {
         let points: String = points.iter().map(|(x, y)| format!("10\n{x}\n20\n{y}\n")).collect();
         format!("0\nLWPOLYLINE\n8\n{layer}\n70\n1\n{points}")

@@ -10,6 +10,7 @@ use fondant_numerics::Stop;
 use fondant_quantities::{Mass, Temperature};
 use fondant_testkit::{TestDb, with_browser};
 
+use crate::measuring::{file, framed_dxf};
 use crate::program::Server;
 
 /// Address, file, size of the page, whether in the evening theme.
@@ -27,7 +28,7 @@ const PICTURES: [(&str, &str, (u32, u32), bool); 19] = [
     ("/casts/5/photos/1", "photo", (1280, 1740), false),
     ("/casts/7/timber", "blanks", (1280, 860), false),
     ("/casts/8/form", "moulds", (1280, 1420), false),
-    ("/casts/6/timber", "cavities", (1280, 1480), false),
+    ("/casts/5/files", "drawing", (1280, 1040), false),
     ("/shelf", "shelf", (1280, 1010), false),
     ("/shelf/resins/medium-casting-epoxy/learn", "learn", (1280, 900), false),
     ("/forms", "forms", (1280, 760), false),
@@ -60,6 +61,7 @@ async fn pictures_of_the_main_views() {
         PathBuf::from(std::env::var("FONDANT_SHOTS").expect("FONDANT_SHOTS names a folder"));
     let db = TestDb::empty().await;
     let server = Server::start(&db.address, &["--demo"]).await;
+    let drawn = file("slab.dxf", framed_dxf().as_bytes());
     with_browser(server.base.clone(), move |browser| async move {
         for (path, name, (width, height), evening) in PICTURES {
             browser.size(width, height).await;
@@ -79,6 +81,11 @@ async fn pictures_of_the_main_views() {
                 browser.run(&paste).await;
                 browser.click("#log-form button.main").await;
                 browser.find("#taught").await;
+            }
+            if name == "drawing" {
+                browser.choose_file("#outlines", &drawn).await;
+                browser.click("form[action$=outlines] button").await;
+                browser.find("#sum").await;
             }
             browser.run("await document.fonts.ready").await;
             let picture = browser.picture().await;
