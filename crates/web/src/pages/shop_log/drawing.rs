@@ -10,9 +10,9 @@ use crate::ui::units::Shown;
 /// Most points that are drawn; a screen shows no more.
 const MOST_POINTS: usize = 700;
 
-/// Draws readings, hours from the first.
-pub(super) fn curves(readings: &[AirAt], shown: Shown) -> Markup {
-    let Some(first) = readings.first() else { return Markup::default() };
+/// Draws temperature and humidity, hours from the first reading.
+pub(super) fn curves(readings: &[AirAt], shown: Shown) -> [Markup; 2] {
+    let Some(first) = readings.first() else { return Default::default() };
     let step = readings.len().div_ceil(MOST_POINTS).max(1);
     let hours = |r: &AirAt| r.at.duration_since(first.at).as_secs_f64() / 3600.0;
     let drawn: Vec<&AirAt> = readings.iter().step_by(step).collect();
@@ -41,6 +41,4 @@ pub(super) fn curves(readings: &[AirAt], shown: Shown) -> Markup {
         chart("Temperature of the log", warmth, "curve-hot", &warm),
         chart("Humidity of the log, per cent", (0.0, 100.0), "curve-soft", &humid),
     ]
-    .into_iter()
-    .collect()
 }

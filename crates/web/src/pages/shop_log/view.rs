@@ -7,6 +7,7 @@ use fondant_app::records::KeptLog;
 use fondant_files::logs::air::ReadAir;
 use fondant_files::logs::{DateOrder, Scale};
 use fondant_heat::climate::indoor::Fitted;
+use fondant_quantities::units::UnitSystem;
 
 use super::drawing::curves;
 use super::form::{CLOCKS, ORDERS, SCALES};
@@ -52,7 +53,8 @@ pub(super) struct LogPage {
 struct Seen {
     sum: String,
     notes: Vec<String>,
-    curves: Markup,
+    /// Label and curve of temperature and of humidity.
+    curves: [(String, Markup); 2],
 }
 
 /// A log that is kept.
@@ -107,7 +109,11 @@ fn seen(read: &ReadAir, shop: &Shop) -> Seen {
     Seen {
         sum: format!("{} rows in {} quarter hours{between}.", log.rows, log.readings.len()),
         notes: notes(read, shop),
-        curves: curves(&log.readings, shown),
+        curves: {
+            let [warm, humid] = curves(&log.readings, shown);
+            let degrees = if shown.system == UnitSystem::Metric { "°C" } else { "°F" };
+            [(format!("Temperature, {degrees}"), warm), ("Humidity, %".to_owned(), humid)]
+        },
     }
 }
 
