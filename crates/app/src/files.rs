@@ -1,4 +1,7 @@
-//! Files from outside, read as what they are.
+//! Files from outside, read as what they are. A file that is kept afterwards is shared with its
+//! reader and not copied: it may have fifty megabytes.
+
+use std::sync::Arc;
 
 use fondant_files::FileError;
 use fondant_files::drawing::{Drawing, Options};
@@ -16,7 +19,7 @@ impl App {
     async fn read_file(
         &self,
         asked: Asked,
-        bytes: Vec<u8>,
+        bytes: Arc<Vec<u8>>,
     ) -> Result<Result<Answer, FileError>, AppError> {
         match &self.reading.readers {
             Readers::Program(program) => self.reading.read(program, &asked, &bytes).await,
@@ -32,7 +35,7 @@ impl App {
         &self,
         format: Format,
         options: Options,
-        bytes: Vec<u8>,
+        bytes: Arc<Vec<u8>>,
     ) -> Result<Result<Drawing, FileError>, AppError> {
         match self.read_file(Asked::Drawing(format, options), bytes).await? {
             Ok(Answer::Drawing(drawing)) => Ok(Ok(drawing)),
@@ -44,7 +47,10 @@ impl App {
     ///
     /// # Errors
     /// As [`App::read_drawing`].
-    pub async fn read_solid(&self, bytes: Vec<u8>) -> Result<Result<Solid, FileError>, AppError> {
+    pub async fn read_solid(
+        &self,
+        bytes: Arc<Vec<u8>>,
+    ) -> Result<Result<Solid, FileError>, AppError> {
         match self.read_file(Asked::Stl, bytes).await? {
             Ok(Answer::Solid(solid)) => Ok(Ok(solid)),
             other => unlike(other),
@@ -60,7 +66,7 @@ impl App {
         options: AirOptions,
         bytes: Vec<u8>,
     ) -> Result<Result<Result<ReadAir, AirLogError>, FileError>, AppError> {
-        match self.read_file(Asked::Air(options), bytes).await? {
+        match self.read_file(Asked::Air(options), Arc::new(bytes)).await? {
             Ok(Answer::Air(read)) => Ok(Ok(read)),
             other => unlike(other),
         }
@@ -74,7 +80,7 @@ impl App {
         &self,
         bytes: Vec<u8>,
     ) -> Result<Result<Photo, FileError>, AppError> {
-        match self.read_file(Asked::Photo, bytes).await? {
+        match self.read_file(Asked::Photo, Arc::new(bytes)).await? {
             Ok(Answer::Photo(photo)) => Ok(Ok(photo)),
             other => unlike(other),
         }

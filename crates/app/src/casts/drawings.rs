@@ -32,9 +32,11 @@ pub async fn keep(
     (name, format, bytes): (String, Format, Vec<u8>),
     request: &Request,
 ) -> Result<Result<DrawingId, FileError>, AppError> {
-    if let Err(error) = app.read_drawing(format, Options::default(), bytes.clone()).await? {
+    let bytes = Arc::new(bytes);
+    if let Err(error) = app.read_drawing(format, Options::default(), Arc::clone(&bytes)).await? {
         return Ok(Err(error));
     }
+    let bytes = Arc::unwrap_or_clone(bytes);
     let file = DrawingFile { name, format: word(format).to_owned(), bytes };
     keep_file(app, open, file, request).await.map(Ok)
 }
@@ -75,7 +77,7 @@ pub async fn look(
     let key = Key::of(&("drawing", id, asked))?;
     let work = async {
         let bytes = app.store.read().drawing_bytes(shop, cast, id).await?;
-        let read = app.read_drawing(format, options.clone(), bytes).await?;
+        let read = app.read_drawing(format, options.clone(), Arc::new(bytes)).await?;
         Ok(Looked { name, format, read })
     };
     app.results.drawings.get_or(&key, work).await

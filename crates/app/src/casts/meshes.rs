@@ -26,9 +26,11 @@ pub async fn keep(
     (name, bytes): (String, Vec<u8>),
     request: &Request,
 ) -> Result<Result<DrawingId, FileError>, AppError> {
-    if let Err(error) = app.read_solid(bytes.clone()).await? {
+    let bytes = Arc::new(bytes);
+    if let Err(error) = app.read_solid(Arc::clone(&bytes)).await? {
         return Ok(Err(error));
     }
+    let bytes = Arc::unwrap_or_clone(bytes);
     let file = DrawingFile { name, format: FORMAT.to_owned(), bytes };
     keep_file(app, open, file, request).await.map(Ok)
 }
@@ -46,7 +48,7 @@ pub async fn look(app: &App, open: &Open, id: DrawingId) -> Result<Arc<LookedMes
     let key = Key::of(&("mesh", id))?;
     let work = async {
         let bytes = app.store.read().drawing_bytes(shop, cast, id).await?;
-        let solid = app.read_solid(bytes).await?.map_err(AppError::fault)?;
+        let solid = app.read_solid(Arc::new(bytes)).await?.map_err(AppError::fault)?;
         Ok(LookedMesh { name, solid })
     };
     app.results.meshes.get_or(&key, work).await

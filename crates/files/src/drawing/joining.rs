@@ -75,7 +75,8 @@ impl Pieces {
         let mut net = Net::new(open, within);
         let loose = net.take_loose();
         rings.extend(faces::closed(&mut net));
-        let mut open = knots::open_lines(loose.into_iter().chain(net.take_bridges()), within);
+        let loose = loose.into_iter().chain(net.take_bridges());
+        let (open, more) = knots::open_lines(loose, within, MOST_OPEN);
         let name = |layer: usize| layers.get(layer).map_or("", String::as_str);
         for closed in &mut rings {
             closed.ring = Outline::new(std::mem::take(&mut closed.ring)).cleaned().outer;
@@ -91,7 +92,7 @@ impl Pieces {
         for closed in rings.drain(MOST_RINGS.min(rings.len())..) {
             omitted.add("outline", name(closed.layer), Why::TooMany, 1);
         }
-        for line in open.drain(MOST_OPEN.min(open.len())..) {
+        for line in more {
             omitted.add("line", name(line.layer), Why::TooMany, 1);
         }
         let points: usize = rings.iter().map(|closed| closed.ring.len()).sum();

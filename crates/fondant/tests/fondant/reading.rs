@@ -3,6 +3,7 @@
 
 use std::fmt::Write;
 use std::process::Command;
+use std::sync::Arc;
 
 use fondant_app::{App, Readers};
 use fondant_files::FileError;
@@ -77,7 +78,7 @@ async fn read(
     format: Format,
     file: Vec<u8>,
 ) -> Result<Result<Drawing, FileError>, fondant_app::AppError> {
-    app.read_drawing(format, Options::default(), file).await
+    app.read_drawing(format, Options::default(), file.into()).await
 }
 
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
@@ -141,8 +142,8 @@ async fn a_process_reads_what_this_one_would() {
     }
     let open = "solid x\nfacet normal 0 0 0\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\n\
                 endloop\nendfacet\nendsolid x\n";
-    let there = app.read_solid(open.into()).await.expect("a reader");
-    assert_eq!(there, test.app.read_solid(open.into()).await.expect("a reader"));
+    let there = app.read_solid(Arc::new(open.into())).await.expect("a reader");
+    assert_eq!(there, test.app.read_solid(Arc::new(open.into())).await.expect("a reader"));
     assert!(matches!(there, Err(FileError::Mesh(_))), "{there:?}");
 }
 

@@ -139,39 +139,32 @@ impl Net {
     }
 }
 
-/// Loose lines joined end to end, the longest first, each with the gap that keeps it open.
-pub(super) fn open_lines(loose: impl Iterator<Item = Edge>, within: f64) -> Vec<Open> {
-    let chains = chained(loose.collect());
-    let tips: Vec<(usize, Point)> = chains
-        .iter()
-        .enumerate()
-        .flat_map(|(i, piece)| [(i, piece.line[0]), (i, piece.line[piece.line.len() - 1])])
-        .collect();
-    let sorted = {
-        let mut sorted = tips.clone();
-        sorted.sort_by(|a, b| a.1.x_m.total_cmp(&b.1.x_m));
-        sorted
-    };
-    let mut open: Vec<(f64, Open)> = chains
-        .into_iter()
-        .enumerate()
-        .map(|(index, piece)| {
-            let gaps = [tips[2 * index], tips[2 * index + 1]]
-                .map(|(_, tip)| (nearest(&sorted, tip, within), tip));
-            let (gap, at) = if gaps[0].0 > gaps[1].0 { gaps[0] } else { gaps[1] };
-            let long = length(&piece.line);
-            let gap = Length::from_m(gap.min(long));
-            (long, Open { line: piece.line, layer: piece.layer, gap, at })
-        })
-        .collect();
-    open.sort_by(|a, b| b.0.total_cmp(&a.0));
-    open.into_iter().map(|(_, open)| open).collect()
+/// Loose lines joined end to end, the longest first: as many as `most`, each with the gap that keeps
+/// it open, and the others as they are.
+pub(super) fn open_lines(
+    loose: impl Iterator<Item = Edge>,
+    within: f64,
+    most: usize,
+) -> (Vec<Open>, Vec<Piece>) {
+    let mut chains = chained(loose.collect());
+    chains.sort_by(|a, b| length(&b.line).total_cmp(&length(&a.line)));
+    let ends = |piece: &Piece| [piece.line[0], piece.line[piece.line.len() - 1]];
+    let mut tips: Vec<Point> = chains.iter().flat_map(ends).collect();
+    tips.sort_by(|a, b| a.x_m.total_cmp(&b.x_m));
+    let rest = chains.split_off(most.min(chains.len()));
+    let open = chains.into_iter().map(|piece| {
+        let [a, b] = ends(&piece).map(|tip| (nearest(&tips, tip, within), tip));
+        let (gap, at) = if a.0 > b.0 { a } else { b };
+        let gap = Length::from_m(gap.min(length(&piece.line)));
+        Open { line: piece.line, layer: piece.layer, gap, at }
+    });
+    (open.collect(), rest)
 }
 
 /// Distance from a tip to the nearest other one that does not meet it. The tips are sorted along x,
 /// so that only those about as near are looked at.
-fn nearest(sorted: &[(usize, Point)], tip: Point, within: f64) -> f64 {
-    let begin = sorted.partition_point(|(_, p)| p.x_m < tip.x_m);
+fn nearest(sorted: &[Point], tip: Point, within: f64) -> f64 {
+    let begin = sorted.partition_point(|p| p.x_m < tip.x_m);
     let mut best = f64::INFINITY;
     let mut look = |p: Point| {
         let distance = p.minus(tip).norm_m();
@@ -180,12 +173,12 @@ fn nearest(sorted: &[(usize, Point)], tip: Point, within: f64) -> f64 {
         }
         (p.x_m - tip.x_m).abs() <= best
     };
-    for (_, p) in &sorted[begin..] {
+    for p in &sorted[begin..] {
         if !look(*p) {
             break;
         }
     }
-    for (_, p) in sorted[..begin].iter().rev() {
+    for p in sorted[..begin].iter().rev() {
         if !look(*p) {
             break;
         }
