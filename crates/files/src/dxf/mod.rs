@@ -1,8 +1,8 @@
 //! Drawings from and to DXF, text or binary, of all releases.
 //!
-//! A reader of group codes of its own. The readers at hand know neither hatches nor the polygons
-//! of maps, skip what they do not know without a word (so that nobody can be told what was left
-//! out), and stop at the first malformed pair without saying in which line it stands.
+//! A reader of group codes of its own. The reader at hand (the `dxf` crate, 0.6) knows neither
+//! hatches nor the polygons of maps, and swallows entities that it does not know without a word, so
+//! that nobody could be told what was left out.
 //!
 //! - `pairs`: group codes and values; `tables`: unit, layers, blocks
 //! - `place`: planes and blocks; `shapes`: entities as lines; `spline`, `hatch`: two of them

@@ -3,6 +3,7 @@
 mod agreeing;
 mod answers;
 mod common;
+mod exports;
 mod faults;
 mod field;
 mod happened;
