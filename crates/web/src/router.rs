@@ -7,6 +7,7 @@ use axum::extract::{DefaultBodyLimit, Request};
 use axum::http::HeaderName;
 use axum::middleware::{Next, from_fn, from_fn_with_state};
 use axum::response::{IntoResponse, Response};
+use tokio::sync::Semaphore;
 use tower_http::catch_panic::CatchPanicLayer;
 use tower_http::compression::CompressionLayer;
 use tower_http::csrf::CsrfLayer;
@@ -98,7 +99,21 @@ fn uploads() -> Router<Web> {
         .merge(pages::casts::uploads())
         .merge(pages::resin::uploads())
         .layer(DefaultBodyLimit::max(BODY_LIMIT))
+        .layer(from_fn(|request, next| in_turn(&UPLOADS, request, next)))
         .layer(from_fn(|request, next| within(UPLOAD_WITHIN, request, next)))
+}
+
+/// Uploads that are taken in at a time: each may fill memory with the largest file that is read.
+/// The others wait before anything of them is read.
+static UPLOADS: Semaphore = Semaphore::const_new(UPLOADS_AT_ONCE);
+const UPLOADS_AT_ONCE: usize = 4;
+
+/// An answer once there is room for the request.
+async fn in_turn(turns: &Semaphore, request: Request, next: Next) -> Response {
+    let Ok(_turn) = turns.acquire().await else {
+        return WebError::TooLong.into_response();
+    };
+    next.run(request).await
 }
 
 /// An answer in time, or one that says that it took too long.
@@ -138,6 +153,32 @@ mod tests {
         let page = to_bytes(answer.into_body(), 1 << 20).await.unwrap();
         let page = String::from_utf8_lossy(&page).into_owned();
         assert!(page.contains("<h1") && !page.contains("secret"), "{page}");
+    }
+
+    /// What waits for its turn has not begun.
+    #[tokio::test]
+    async fn no_more_uploads_are_taken_in_at_once_than_memory_is_for() {
+        use std::sync::atomic::{AtomicUsize, Ordering};
+        static TURNS: Semaphore = Semaphore::const_new(2);
+        static NOW: AtomicUsize = AtomicUsize::new(0);
+        static MOST: AtomicUsize = AtomicUsize::new(0);
+        let busy = || async {
+            MOST.fetch_max(NOW.fetch_add(1, Ordering::SeqCst) + 1, Ordering::SeqCst);
+            tokio::task::yield_now().await;
+            NOW.fetch_sub(1, Ordering::SeqCst);
+        };
+        let service: Router<()> = Router::new()
+            .route("/", get(busy))
+            .layer(from_fn(|request, next| in_turn(&TURNS, request, next)));
+        let asked = (0..12).map(|_| {
+            let service = service.clone();
+            let request = Request::get("/").body(Body::empty()).unwrap();
+            tokio::spawn(async move { service.oneshot(request).await.unwrap().status() })
+        });
+        for answer in asked.collect::<Vec<_>>() {
+            assert_eq!(answer.await.unwrap(), StatusCode::OK);
+        }
+        assert_eq!(MOST.load(Ordering::SeqCst), 2);
     }
 
     async fn boom() -> &'static str {
