@@ -4,17 +4,17 @@
 //! walked round face by face, so that boards which touch at a corner, or share an edge that is drawn
 //! once, come apart (M. de Berg et al., *Computational Geometry*, section 2.2).
 
+mod cells;
 mod faces;
 mod knots;
 mod piece;
 
-use std::collections::HashMap;
-
 use fondant_quantities::Length;
-use fondant_shapes::geometry::{Bounds, Outline, Ring, SAME_POINT_M, signed_area_m2};
+use fondant_shapes::geometry::{Bounds, Outline, Ring, signed_area_m2};
 
 use super::{Closed, MOST_KEPT_POINTS, MOST_OPEN, MOST_POINTS, MOST_RINGS, Omitted, Open, Why};
 use crate::FileError;
+use cells::Cells;
 use knots::Net;
 
 pub use piece::Piece;
@@ -114,30 +114,33 @@ fn ring_of(piece: Piece) -> Closed {
     Closed { ring: line, layer, times: 1, name }
 }
 
+/// Rings whose middles and corners lie closer than this are one, metres.
+const SAME_PLACE_M: f64 = 1e-4;
+
 /// The rings in order of size, each that is drawn several times once.
 fn once_each(mut rings: Vec<Closed>) -> Vec<Closed> {
     let area = |closed: &Closed| signed_area_m2(&closed.ring).abs();
-    // Areas that agree to a hair are told apart by place, so that copies come one after the other.
     rings.sort_by(|a, b| area(b).total_cmp(&area(a)));
-    let mut kept: Vec<Closed> = Vec::new();
-    let mut places: HashMap<[i64; 4], Vec<usize>> = HashMap::new();
+    let mut kept: Vec<(Bounds, Closed)> = Vec::new();
+    let mut middles = Cells::new(SAME_PLACE_M);
     for closed in rings {
         let bounds = Bounds::of(&closed.ring);
-        let cell = |v: f64| (v / (100.0 * SAME_POINT_M)).round() as i64;
-        let key = [bounds.min.x_m, bounds.min.y_m, bounds.max.x_m, bounds.max.y_m].map(cell);
-        let here = places.entry(key).or_default();
-        let tolerance = 1e-4 * area(&closed) + SPECK_M2;
-        let twin = here.iter().find(|i| (area(&kept[**i]) - area(&closed)).abs() < tolerance);
+        let is_twin = |(other, one): &(Bounds, Closed)| {
+            let apart = [other.min.minus(bounds.min), other.max.minus(bounds.max)];
+            apart.iter().all(|d| d.norm_m() <= SAME_PLACE_M)
+                && (area(one) - area(&closed)).abs() < 1e-4 * area(&closed) + SPECK_M2
+        };
+        let twin = middles.around(bounds.middle()).map(|(_, i)| i).find(|i| is_twin(&kept[*i]));
         if let Some(twin) = twin {
-            let twin = &mut kept[*twin];
+            let twin = &mut kept[twin].1;
             twin.times += 1;
             twin.name = twin.name.take().or(closed.name);
         } else {
-            here.push(kept.len());
-            kept.push(closed);
+            middles.add(bounds.middle());
+            kept.push((bounds, closed));
         }
     }
-    kept
+    kept.into_iter().map(|(_, closed)| closed).collect()
 }
 
 #[cfg(test)]

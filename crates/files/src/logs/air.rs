@@ -9,9 +9,8 @@ use jiff::tz::{AmbiguousOffset, Offset, TimeZone};
 use serde::{Deserialize, Serialize};
 
 use super::dated::{self, DateOrder, Written};
-use super::sheet::{Columns, Heading, heading, parts};
-use super::table::{Line, each_line};
-use super::{FOOTER_LINES, HEADING_LINES, Scale, is_blank, number, told};
+use super::sheet::{Cells, Gathered, NotGathered, Row, gathered, parts};
+use super::{Scale, is_blank, number};
 
 /// Most rows that are read.
 pub const MOST_ROWS: usize = 200_000;
@@ -113,6 +112,8 @@ pub enum AirLogError {
         line: usize,
         /// The text found there.
         text: String,
+        /// The heading of the log, by which its logger is known.
+        heading: String,
     },
     /// A time zone that does not exist.
     #[error("there is no time zone {0}")]
@@ -120,6 +121,15 @@ pub enum AirLogError {
     /// Too much.
     #[error("more than {MOST_ROWS} rows")]
     TooLong,
+}
+
+impl From<NotGathered> for AirLogError {
+    fn from(why: NotGathered) -> Self {
+        match why {
+            NotGathered::NotAReading { line, text } => Self::NotAReading { line, text },
+            NotGathered::TooLong => Self::TooLong,
+        }
+    }
 }
 
 /// Reads a log.
@@ -134,25 +144,18 @@ pub fn read(text: &str, options: &AirOptions) -> Result<ReadAir, AirLogError> {
             Some(TimeZone::get(name).map_err(|_| AirLogError::NoSuchZone(name.clone()))?)
         }
     };
-    let heading = heading(text);
-    let mut gathered =
-        Gathered { heading: heading.as_ref(), rows: Vec::new(), odd: Vec::new(), blank: 0 };
-    // Under a heading all lines are parted as it is.
-    let parted = heading.as_ref().and_then(|h| text.lines().nth(h.line - 1)).map(parts);
-    each_line(text, |line| parted.unwrap_or_else(|| parts(line)), |line| gathered.take(&line))?;
-    let Gathered { mut rows, odd, blank, .. } = gathered;
-    if odd.len() > FOOTER_LINES && !rows.is_empty() {
-        return Err(odd.into_iter().next().unwrap_or(AirLogError::Empty));
-    }
+    let Gathered { heading, mut rows, blank, footer } = gathered(text, parts, MOST_ROWS, reading)?;
     if rows.is_empty() {
-        return Err(odd.into_iter().next().unwrap_or(AirLogError::Empty));
+        return Err(AirLogError::Empty);
     }
-    let times: Vec<Written> = rows.iter().map(|row| row.time.clone()).collect();
+    let words = heading.as_ref().map(|h| h.words.clone()).unwrap_or_default();
+    let times: Vec<Written> = rows.iter().map(|row| row.value.time.clone()).collect();
     let order = dated::order(&times, options.order).map_err(|index| AirLogError::EitherOrder {
         line: rows[index].line,
         text: rows[index].text.clone(),
+        heading: words.clone(),
     })?;
-    let ends = [rows.first(), rows.last()].map(|row| row.and_then(|r| r.time.seconds(order)));
+    let ends = [times.first(), times.last()].map(|time| time.and_then(|t| t.seconds(order)));
     let was_descending = matches!(ends, [Some(first), Some(last)] if last < first);
     if was_descending {
         rows.reverse();
@@ -162,98 +165,48 @@ pub fn read(text: &str, options: &AirOptions) -> Result<ReadAir, AirLogError> {
     let (readings, missing) = dated_rows(&rows, zone.as_ref(), (order, scale))?;
     Ok(ReadAir {
         log: AirLog::of(&readings),
-        heading: heading.map(|h| h.words).unwrap_or_default(),
+        heading: words,
         scale,
         order,
         blank,
-        footer: odd.len(),
+        footer,
         was_descending,
         missing,
     })
 }
 
-/// A line that holds a reading.
-struct Row {
-    line: usize,
-    text: String,
+/// What a line of the log says.
+struct Said {
     time: Written,
     degrees: f64,
     percent: Option<f64>,
 }
 
-struct Gathered<'a> {
-    heading: Option<&'a Heading>,
-    rows: Vec<Row>,
-    /// Lines that are no readings, since the last reading.
-    odd: Vec<AirLogError>,
-    blank: usize,
-}
-
-impl Gathered<'_> {
-    fn take(&mut self, line: &Line<'_>) -> Result<(), AirLogError> {
-        if self.rows.len() >= MOST_ROWS {
-            return Err(AirLogError::TooLong);
-        }
-        if self.heading.is_some_and(|heading| line.number <= heading.line) {
-            return Ok(());
-        }
-        match self.row(line) {
-            // What is no reading between two readings is no footer.
-            Some(_) if !self.odd.is_empty() => Err(self.odd.swap_remove(0)),
-            Some(Some(row)) => {
-                self.rows.push(row);
-                Ok(())
-            }
-            Some(None) => {
-                self.blank += 1;
-                Ok(())
-            }
-            None if self.rows.is_empty() && line.number <= HEADING_LINES => Ok(()),
-            None => {
-                let text = told(line.text);
-                self.odd.push(AirLogError::NotAReading { line: line.number, text });
-                Ok(())
-            }
-        }
+/// The reading of a line; the inner `None` where its cell is blank.
+fn reading(line: &Cells<'_>) -> Option<Option<Said>> {
+    let Cells { columns, cells, .. } = line;
+    let time = columns.written(cells)?;
+    let cell = cells.get(columns.temperature).map_or("", String::as_str);
+    if is_blank(cell) {
+        return Some(None);
     }
-
-    /// The reading of a line; the inner `None` where its cell is blank.
-    fn row(&self, line: &Line<'_>) -> Option<Option<Row>> {
-        let (columns, cells) = match self.heading {
-            Some(heading) => {
-                let columns = heading.columns.clone();
-                let cells = columns.joined(&line.cells, line.separator);
-                (columns, cells)
-            }
-            None => {
-                let cells: Vec<String> =
-                    line.cells.iter().filter(|cell| !cell.is_empty()).cloned().collect();
-                (Columns::of(&cells), cells)
-            }
-        };
-        let time = columns.written(&cells)?;
-        let cell = cells.get(columns.temperature).map_or("", String::as_str);
-        if is_blank(cell) {
-            return Some(None);
-        }
-        let degrees = number(cell)?;
-        let percent = columns.humidity.and_then(|place| cells.get(place)).and_then(|c| number(c));
-        Some(Some(Row { line: line.number, text: told(line.text), time, degrees, percent }))
-    }
+    let degrees = number(cell)?;
+    let percent = columns.humidity.and_then(|place| cells.get(place)).and_then(|c| number(c));
+    Some(Some(Said { time, degrees, percent }))
 }
 
 /// The rows as readings in order of time, and how many of them the clock had passed over.
 fn dated_rows(
-    rows: &[Row],
+    rows: &[Row<Said>],
     zone: Option<&TimeZone>,
     (order, scale): (Option<DateOrder>, Scale),
 ) -> Result<(Vec<AirRow>, usize), AirLogError> {
     let (mut readings, mut missing) = (Vec::<AirRow>::with_capacity(rows.len()), 0);
     for row in rows {
-        let line = row.line;
+        let (line, said) = (row.line, &row.value);
         let last = readings.last().map(|reading| reading.at);
         let not_a_reading = || AirLogError::NotAReading { line, text: row.text.clone() };
-        let at = match (&row.time, zone) {
+        let at = match (&said.time, zone) {
             (Written::Moment(at), _) => *at,
             (_, None) => return Err(AirLogError::NoZone { line, text: row.text.clone() }),
             (time, Some(zone)) => {
@@ -266,15 +219,15 @@ fn dated_rows(
         if last.is_some_and(|last| at < last) {
             return Err(AirLogError::BackInTime { line });
         }
-        let celsius = scale.celsius(row.degrees);
+        let celsius = scale.celsius(said.degrees);
         if !AIR_C.contains(&celsius) {
             return Err(AirLogError::Temperature { line, celsius });
         }
-        if let Some(percent) = row.percent.filter(|p| !(0.0..=100.0).contains(p)) {
+        if let Some(percent) = said.percent.filter(|p| !(0.0..=100.0).contains(p)) {
             return Err(AirLogError::Humidity { line, percent });
         }
         let temperature = Temperature::from_celsius(celsius);
-        readings.push(AirRow { at, temperature, humidity_percent: row.percent });
+        readings.push(AirRow { at, temperature, humidity_percent: said.percent });
     }
     Ok((readings, missing))
 }

@@ -3,9 +3,8 @@
 use fondant_heat::calibration::log::{Log, Reading};
 
 use super::dated::{DateOrder, Written};
-use super::sheet::{Columns, Heading, heading, parts};
-use super::table::{Line, each_line};
-use super::{FOOTER_LINES, HEADING_LINES, Scale, is_blank, number, told};
+use super::sheet::{Cells, Gathered, NotGathered, Row, gathered};
+use super::{Scale, is_blank, number};
 
 /// Most rows that are read.
 pub const MOST_ROWS: usize = 100_000;
@@ -66,6 +65,15 @@ pub enum CupLogError {
     TooLong,
 }
 
+impl From<NotGathered> for CupLogError {
+    fn from(why: NotGathered) -> Self {
+        match why {
+            NotGathered::NotAReading { line, text } => Self::NotAReading { line, text },
+            NotGathered::TooLong => Self::TooLong,
+        }
+    }
+}
+
 /// Reads a log: a time and a temperature on each line, parted by a comma, a
 /// semicolon, a tab or blanks. Times are numbers of `unit`, `h:mm` or
 /// `h:mm:ss`, or dated; they count from the first. A heading says which column is
@@ -75,35 +83,33 @@ pub enum CupLogError {
 /// # Errors
 /// [`CupLogError`] with the line.
 pub fn read(text: &str, unit: TimeUnit, scale: Option<Scale>) -> Result<Log, CupLogError> {
-    let heading = heading(text);
-    let said = heading.as_ref().and_then(|h| h.columns.scale);
-    let parted = heading.as_ref().and_then(|h| text.lines().nth(h.line - 1)).map(parts);
-    let mut reading = Reader {
-        unit,
-        scale: scale.or(said).unwrap_or(Scale::Celsius),
-        heading: heading.as_ref(),
-        readings: Vec::new(),
-        odd: Vec::new(),
-        clock: Clock::default(),
-    };
-    each_line(text, |line| parted.unwrap_or_else(|| separator(line)), |line| reading.take(&line))?;
-    let Reader { mut readings, odd, .. } = reading;
-    if odd.len() > FOOTER_LINES {
-        return Err(odd.into_iter().next().unwrap_or(CupLogError::Empty));
+    let Gathered { heading, rows, .. } = gathered(text, separator, MOST_ROWS, cells)?;
+    let said = heading.and_then(|heading| heading.columns.scale);
+    let scale = scale.or(said).unwrap_or(Scale::Celsius);
+    let (mut readings, mut clock) = (Vec::<Reading>::with_capacity(rows.len()), Clock::default());
+    for Row { line, value: (time, degrees), .. } in rows {
+        let at_s = match time {
+            Time::Number(count) => count * unit.seconds(),
+            Time::Clock(shows_s) => clock.passed(shows_s),
+            Time::Dated(at_s) => at_s,
+        };
+        // The first keeps its own time until all are read: the others count from it.
+        let begin_s = readings.first().map_or(0.0, |first| first.t_s);
+        let t_s = at_s - begin_s;
+        let before_s =
+            if readings.len() > 1 { readings.last().map_or(0.0, |r| r.t_s) } else { 0.0 };
+        if !readings.is_empty() && t_s < before_s {
+            return Err(CupLogError::BackInTime { line });
+        }
+        let celsius = scale.celsius(degrees);
+        if !CUP_C.contains(&celsius) {
+            return Err(CupLogError::Temperature { line, celsius });
+        }
+        readings.push(Reading { t_s, t_k: celsius + 273.15 });
     }
     let Some(first) = readings.first_mut() else { return Err(CupLogError::Empty) };
     first.t_s = 0.0;
     Ok(Log::of(readings))
-}
-
-struct Reader<'a> {
-    unit: TimeUnit,
-    scale: Scale,
-    heading: Option<&'a Heading>,
-    readings: Vec<Reading>,
-    /// Lines that are no readings, since the last reading.
-    odd: Vec<CupLogError>,
-    clock: Clock,
 }
 
 /// A clock on the wall over several days.
@@ -121,50 +127,6 @@ impl Clock {
         }
         self.before_s = Some(shows_s);
         shows_s + self.days_s
-    }
-}
-
-impl Reader<'_> {
-    fn take(&mut self, line: &Line<'_>) -> Result<(), CupLogError> {
-        let number = line.number;
-        if self.readings.len() >= MOST_ROWS {
-            return Err(CupLogError::TooLong);
-        }
-        if self.heading.is_some_and(|heading| number <= heading.line) {
-            return Ok(());
-        }
-        let (time, value) = match self.cells(line) {
-            // What is no reading between two readings is no footer.
-            Some(_) if !self.odd.is_empty() => return Err(self.odd.swap_remove(0)),
-            Some((time, Some(value))) => (time, value),
-            Some((_, None)) => return Ok(()),
-            None => {
-                if !self.readings.is_empty() || number > HEADING_LINES {
-                    let text = told(line.text);
-                    self.odd.push(CupLogError::NotAReading { line: number, text });
-                }
-                return Ok(());
-            }
-        };
-        let mut t_s = match time {
-            Time::Number(count) => count * self.unit.seconds(),
-            Time::Clock(shows_s) => self.clock.passed(shows_s),
-            Time::Dated(at_s) => at_s,
-        };
-        // The first keeps its own time until all are read: the others count from it.
-        if let Some(first) = self.readings.first() {
-            t_s -= first.t_s;
-            let before_s = if self.readings.len() > 1 { self.readings.last() } else { None };
-            if t_s < before_s.map_or(0.0, |before| before.t_s) {
-                return Err(CupLogError::BackInTime { line: number });
-            }
-        }
-        let celsius = self.scale.celsius(value);
-        if !CUP_C.contains(&celsius) {
-            return Err(CupLogError::Temperature { line: number, celsius });
-        }
-        self.readings.push(Reading { t_s, t_k: celsius + 273.15 });
-        Ok(())
     }
 }
 
@@ -190,27 +152,19 @@ enum Time {
     Dated(f64),
 }
 
-impl Reader<'_> {
-    /// The time and the temperature of a line; the inner `None` where its cell is blank.
-    fn cells(&self, line: &Line<'_>) -> Option<(Time, Option<f64>)> {
-        let plain: Vec<String> = match self.heading {
-            Some(heading) => heading.columns.joined(&line.cells, line.separator),
-            None => line.cells.iter().filter(|cell| !cell.is_empty()).cloned().collect(),
-        };
-        let columns = self.heading.map_or_else(|| Columns::of(&plain), |h| h.columns.clone());
-        // Eight digits are seconds before they are a date.
-        if plain.get(columns.time).is_some_and(|cell| cell.contains(['-', '/', '.']))
-            && let Some(dated) = columns.written(&plain)
-        {
-            let value = value(plain.get(columns.temperature))?;
-            return Some((Time::Dated(seconds(&dated)?), value));
-        }
-        let (at, degrees) = match self.heading {
-            Some(heading) => (heading.columns.time, heading.columns.temperature),
-            None => (0, 1),
-        };
-        Some((time(plain.get(at)?)?, value(plain.get(degrees))?))
+/// The time and the temperature of a line; the inner `None` where its cell is blank.
+fn cells(line: &Cells<'_>) -> Option<Option<(Time, f64)>> {
+    let Cells { columns, cells, is_headed } = line;
+    // Eight digits are seconds before they are a date.
+    if cells.get(columns.time).is_some_and(|cell| cell.contains(['-', '/', '.']))
+        && let Some(dated) = columns.written(cells)
+    {
+        let at_s = seconds(&dated)?;
+        return value(cells.get(columns.temperature)).map(|v| v.map(|v| (Time::Dated(at_s), v)));
     }
+    let (at, degrees) = if *is_headed { (columns.time, columns.temperature) } else { (0, 1) };
+    let time = time(cells.get(at)?)?;
+    value(cells.get(degrees)).map(|v| v.map(|v| (time, v)))
 }
 
 /// The number of a cell; the inner `None` where it is blank.

@@ -4,7 +4,7 @@
 
 use super::dated::{Written, written};
 use super::table::{Line, each_line};
-use super::{HEADING_LINES, Scale};
+use super::{FOOTER_LINES, HEADING_LINES, Scale, told};
 
 /// What the columns of a log hold, by their places.
 #[derive(Debug, Clone, PartialEq, Default)]
@@ -30,6 +30,107 @@ pub(super) struct Heading {
     pub(super) words: String,
 }
 
+/// The cells of a line, and what its columns hold.
+pub(super) struct Cells<'a> {
+    pub(super) columns: &'a Columns,
+    pub(super) cells: &'a [String],
+    /// The columns are those of a heading.
+    pub(super) is_headed: bool,
+}
+
+/// A line that holds a reading.
+pub(super) struct Row<T> {
+    /// Its line, from 1.
+    pub(super) line: usize,
+    /// Its beginning, for messages.
+    pub(super) text: String,
+    pub(super) value: T,
+}
+
+/// The readings of a log.
+pub(super) struct Gathered<T> {
+    pub(super) heading: Option<Heading>,
+    pub(super) rows: Vec<Row<T>>,
+    /// Rows without a temperature.
+    pub(super) blank: usize,
+    /// Lines below the last reading.
+    pub(super) footer: usize,
+}
+
+/// Why the lines of a log are not its readings.
+pub(super) enum NotGathered {
+    /// A line is not a reading.
+    NotAReading { line: usize, text: String },
+    /// More rows than are read.
+    TooLong,
+}
+
+/// Gathers the readings of a log. `separator` says what parts the cells of a line where there is no
+/// heading; `read` makes a reading of a line, an inner `None` where its cell is blank. Lines above
+/// the first reading are a heading and lines below the last a footer; one in between is refused.
+pub(super) fn gathered<T>(
+    text: &str,
+    separator: impl Fn(&str) -> u8,
+    most: usize,
+    read: impl Fn(&Cells<'_>) -> Option<Option<T>>,
+) -> Result<Gathered<T>, NotGathered> {
+    let heading = heading(text);
+    let below = heading.as_ref().map_or(0, |heading| heading.line);
+    let parted = heading.as_ref().and_then(|h| text.lines().nth(h.line - 1)).map(parts);
+    let (mut rows, mut blank) = (Vec::new(), 0);
+    let mut odd: Vec<NotGathered> = Vec::new();
+    each_line(
+        text,
+        |line| parted.unwrap_or_else(|| separator(line)),
+        |line| {
+            if line.number <= below {
+                return Ok(());
+            }
+            if rows.len() >= most {
+                return Err(NotGathered::TooLong);
+            }
+            match cells_of(&line, heading.as_ref(), &read) {
+                Some(_) if !odd.is_empty() => return Err(odd.swap_remove(0)),
+                Some(Some(value)) => {
+                    rows.push(Row { line: line.number, text: told(line.text), value });
+                }
+                Some(None) => blank += 1,
+                None if rows.is_empty() && line.number <= HEADING_LINES => {}
+                None => {
+                    odd.push(NotGathered::NotAReading { line: line.number, text: told(line.text) });
+                    if odd.len() > FOOTER_LINES {
+                        return Err(odd.swap_remove(0));
+                    }
+                }
+            }
+            Ok(())
+        },
+    )?;
+    if rows.is_empty() && !odd.is_empty() {
+        return Err(odd.swap_remove(0));
+    }
+    Ok(Gathered { heading, rows, blank, footer: odd.len() })
+}
+
+fn cells_of<T>(
+    line: &Line<'_>,
+    heading: Option<&Heading>,
+    read: impl Fn(&Cells<'_>) -> Option<Option<T>>,
+) -> Option<Option<T>> {
+    match heading {
+        Some(heading) => {
+            let cells = heading.columns.joined(&line.cells, line.separator);
+            read(&Cells { columns: &heading.columns, cells: &cells, is_headed: true })
+        }
+        None => {
+            let full = line.cells.iter().filter(|cell| !cell.is_empty());
+            let cells: Vec<String> = full.cloned().collect();
+            let columns = Columns::of(&cells);
+            read(&Cells { columns: &columns, cells: &cells, is_headed: false })
+        }
+    }
+}
+
 /// Words in a heading, in small letters.
 const TIME: [&str; 12] = [
     "time", "date", "datum", "zeit", "fecha", "hora", "uhr", "heure", "data", "elapsed", "minutes",
@@ -42,7 +143,7 @@ const HUMIDITY: [&str; 7] = ["hum", "rh", "r.h", "feucht", "humedad", "umid", "%
 const OTHERS: [&str; 6] = ["dew", "taupunkt", "rocío", "rosée", "max", "min."];
 
 /// Finds the heading among the first lines.
-pub(super) fn heading(text: &str) -> Option<Heading> {
+fn heading(text: &str) -> Option<Heading> {
     let text = text.trim_start_matches('\u{feff}');
     for (index, line) in text.lines().take(HEADING_LINES).enumerate() {
         let separator = parts(line);

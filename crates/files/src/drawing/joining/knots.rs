@@ -5,6 +5,7 @@ use std::collections::HashMap;
 use fondant_quantities::Length;
 use fondant_shapes::geometry::{Point, Ring};
 
+use super::cells::Cells;
 use super::piece::{Piece, half_way, length};
 use crate::drawing::Open;
 
@@ -28,43 +29,6 @@ pub(super) struct Net {
     bridges: Vec<Edge>,
 }
 
-/// Points gathered in cells as wide as the distance within which they are one.
-struct Cells {
-    within: f64,
-    cells: HashMap<(i64, i64), Vec<usize>>,
-    points: Vec<Point>,
-}
-
-impl Cells {
-    fn new(within: f64) -> Self {
-        Self { within, cells: HashMap::new(), points: Vec::new() }
-    }
-
-    fn cell(&self, p: Point) -> (i64, i64) {
-        ((p.x_m / self.within).floor() as i64, (p.y_m / self.within).floor() as i64)
-    }
-
-    /// The nearest of the points around that lie close enough.
-    fn near(&self, p: Point) -> Option<usize> {
-        let (x, y) = self.cell(p);
-        let around = (-1..=1).flat_map(|i| (-1..=1).map(move |j| (i, j)));
-        around
-            .filter_map(|(i, j)| self.cells.get(&(x.saturating_add(i), y.saturating_add(j))))
-            .flatten()
-            .map(|index| (self.points[*index].minus(p).norm_m(), *index))
-            .filter(|(distance, _)| *distance <= self.within)
-            .min_by(|a, b| a.0.total_cmp(&b.0))
-            .map(|(_, index)| index)
-    }
-
-    fn add(&mut self, p: Point) -> usize {
-        let cell = self.cell(p);
-        self.points.push(p);
-        self.cells.entry(cell).or_default().push(self.points.len() - 1);
-        self.points.len() - 1
-    }
-}
-
 impl Net {
     /// Lines whose ends are one where they are closer than `within`, metres. A line that is drawn
     /// twice is one.
@@ -86,9 +50,9 @@ impl Net {
             }
             known.push(middle);
             // What met within the distance meets exactly.
-            piece.line[0] = knots.points[from];
-            piece.line[last] = knots.points[to];
-            net.add(Edge { piece, from, to }, knots.points.len());
+            piece.line[0] = knots.at(from);
+            piece.line[last] = knots.at(to);
+            net.add(Edge { piece, from, to }, knots.len());
         }
         net
     }

@@ -84,6 +84,20 @@ fn an_outline_that_is_drawn_twice_counts_once() {
     assert_eq!((found.rings.len(), found.rings[0].times), (1, 2));
 }
 
+/// A hatch and the line around it differ by a hair, which must not make a hole of the one in the
+/// other, wherever they lie.
+#[test]
+fn an_outline_and_its_hatch_are_one_wherever_they_lie() {
+    for at in [0.0, 12.5, 100.05, -7.35, 0.5e-3] {
+        let ring = |by: f64| {
+            let (a, b) = (at + by, at + 90.0 - by);
+            mm(&[(a, a), (b, a), (b, b), (a, b), (a, a)])
+        };
+        let (found, _) = joined(vec![ring(0.0), ring(1e-7), ring(-1e-7)]);
+        assert_eq!((found.rings.len(), found.rings[0].times), (1, 3), "{at}");
+    }
+}
+
 #[test]
 fn specks_are_told_of() {
     let speck = mm(&[(0.0, 0.0), (0.5, 0.0), (0.5, 0.5), (0.0, 0.0)]);

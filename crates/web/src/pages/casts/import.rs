@@ -45,8 +45,8 @@ async fn import(
             let request = Request::keyed(request.as_deref());
             match exchange::import(&app, &shop, read, &request).await {
                 Ok(Ok(cast)) => {
-                    let timber = Station::of(cast, "piece");
-                    return Ok(Redirect::to(&timber.to_string()).into_response());
+                    let piece = Station::of(cast, "piece");
+                    return Ok(Redirect::to(&piece.to_string()).into_response());
                 }
                 Ok(Err(error)) => not_a_cast(&name, &error),
                 Err(AppError::Conflicts(all)) => {

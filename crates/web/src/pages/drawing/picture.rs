@@ -12,7 +12,7 @@ const TALLEST_PX: f64 = 520.0;
 const MARGIN_PX: f64 = 14.0;
 /// Points closer than this are not drawn one by one, px.
 const FINEST_PX: f64 = 0.4;
-/// Widest part of an outline that its number is left out of, px.
+/// An outline narrower than this has no room for its number, px.
 const NUMBERED_PX: f64 = 14.0;
 
 /// From the drawing to the picture.

@@ -74,8 +74,8 @@ impl Visit {
         };
         let bytes = text.as_bytes().to_vec();
         let mut read = app.read_air(options.clone(), bytes.clone()).await?;
-        if let Ok(Err(AirLogError::EitherOrder { .. })) = &read
-            && let Some(known) = self.known_order(text)
+        if let Ok(Err(AirLogError::EitherOrder { heading, .. })) = &read
+            && let Some(known) = self.known_order(heading)
         {
             options.order = Some(known);
             read = app.read_air(options, bytes).await?;
@@ -90,14 +90,9 @@ impl Visit {
     }
 
     /// The order of dates that was told of a log with the same heading.
-    fn known_order(&self, text: &str) -> Option<DateOrder> {
+    fn known_order(&self, heading: &str) -> Option<DateOrder> {
         let before = |log: &&KeptLog| {
-            let is_same = !log.heading.is_empty()
-                && text
-                    .lines()
-                    .take(12)
-                    .any(|line| line.trim().to_lowercase().starts_with(&log.heading));
-            is_same && log.date_order.is_some()
+            log.heading == heading && !heading.is_empty() && log.date_order.is_some()
         };
         let word = self.logs.iter().find(before)?.date_order.clone()?;
         form::ORDERS.iter().find(|order| order.0 == word).and_then(|order| order.2)
