@@ -1,19 +1,22 @@
 //! Whole casts as files: a document of a known version with the resins that it names, so that
 //! another workshop has the same cast.
 
+use std::collections::BTreeSet;
+
 use fondant_cast::Document;
 use fondant_cast::document::SCHEMA_VERSION;
-use fondant_materials::resin::{Record, ResinId};
+use fondant_materials::resin::Record;
+use fondant_materials::resin::shelf::OwnResin;
 use fondant_store::repos::CastId;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 
 use crate::app::App;
-use crate::casts::create::create;
+use crate::casts::create;
 use crate::casts::open::Open;
 use crate::error::AppError;
+use crate::events::{Event, tell};
 use crate::request::Request;
-use crate::shelf;
 use crate::shop::Shop;
 
 /// What the file says it is.
@@ -160,7 +163,7 @@ fn is_nothing(value: &Value) -> bool {
 }
 
 /// Begins a cast from a file. Resins that the shelf has under the same name are taken from there;
-/// the others are put on it.
+/// the others are put on it, with the cast or not at all. The same request sent twice begins one.
 ///
 /// # Errors
 /// [`AppError::Conflicts`] where the document contradicts itself; the inner error says which resin
@@ -172,26 +175,32 @@ pub async fn import(
     request: &Request,
 ) -> Result<Result<CastId, NotACast>, AppError> {
     let ReadCast { document, resins } = read;
-    let named: Vec<ResinId> =
-        std::iter::once(&document.resin).chain(document.stages.named_resins()).cloned().collect();
-    for id in named {
-        if shop.shelf().find(&id).is_ok() {
-            continue;
-        }
-        let Some(record) = resins.iter().find(|resin| resin.id == id) else {
-            return Ok(Err(NotACast::NoResin(id.0)));
-        };
-        if record.check().is_err() {
-            return Ok(Err(NotACast::NoResin(id.0)));
-        }
-        let added = shelf::add_resin(app, shop, record.clone(), &Request::default()).await?;
-        // Its name was free a moment ago; where another took it meanwhile, nothing is guessed.
-        if added.as_ref() != Some(&id) {
-            return Ok(Err(NotACast::NoResin(id.0)));
-        }
+    create::check(app, &document).await?;
+    let now = app.now();
+    let transaction = app.store.begin().await?;
+    if let Some(before) = request.answered(&transaction, shop.id, now).await? {
+        return Ok(Ok(CastId(before)));
     }
-    let shop = app.shop().await?;
-    create(app, &shop, &document, request).await.map(Ok)
+    let workshop = transaction.lock_workshop(shop.id).await?;
+    // The shelf as it is now, which nobody else changes before this is done.
+    let shelf = app.shop_of(workshop).await?.stock.shelf.clone();
+    let named = std::iter::once(&document.resin).chain(document.stages.named_resins());
+    let missing: BTreeSet<&str> =
+        named.filter(|id| shelf.find(id).is_err()).map(|id| id.0.as_str()).collect();
+    for id in &missing {
+        let brought = resins.iter().find(|resin| resin.id.0 == *id && resin.check().is_ok());
+        let Some(resin) = brought.cloned() else {
+            return Ok(Err(NotACast::NoResin((*id).to_owned())));
+        };
+        let own = OwnResin { resin, is_put_away: false };
+        transaction.put_on_shelf(shop.id, id, 0, &own, now).await?;
+    }
+    if !missing.is_empty() {
+        tell(&transaction, &Event::ShopChanged { workshop: shop.id }).await?;
+    }
+    let cast = create::begin(&transaction, shop, &document, (request, now)).await?;
+    transaction.commit().await?;
+    Ok(Ok(cast))
 }
 
 #[cfg(test)]

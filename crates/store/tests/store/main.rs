@@ -1,6 +1,7 @@
 //! What is kept, on a real PostgreSQL.
 
 mod casts;
+mod drawings;
 mod forms_and_photos;
 mod workshops;
 

@@ -36,6 +36,36 @@ async fn a_whole_cast_goes_out_and_comes_in_again() {
     }
 }
 
+/// A resin that the other shop lacks comes with the cast, and with nothing else: where the cast is
+/// refused, the shelf stays as it was.
+#[tokio::test]
+async fn a_cast_brings_its_resin_or_nothing() {
+    let (app, cast) = app().await;
+    let file = get(&app, &format!("/casts/{}/export/cast.json", cast.0)).await.text;
+    let own = app.document(cast).await.resin.0;
+    let file = file.replace(&format!("\"{own}\""), "\"harbour-epoxy\"");
+    let other = TestApp::new(&documents::workshop(9, 17)).await;
+    let bring_in = async |text: &str| {
+        let fields = [("request", "the-same")];
+        upload(&other, "/casts/import", &fields, ("file", "top.json", text.as_bytes())).await
+    };
+    let has_it = async || get(&other, "/shelf/resins/harbour-epoxy").await.status == StatusCode::OK;
+    let impossible = file.replacen("\"length_m\": 1.2", "\"length_m\": -1.2", 1);
+    assert_eq!(bring_in(&impossible).await.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(!has_it().await);
+    let first = bring_in(&file).await;
+    assert_eq!(first.status, StatusCode::SEE_OTHER, "{}", first.text);
+    assert!(has_it().await);
+    // Sent twice it is begun once.
+    assert_eq!(bring_in(&file).await.header("location"), first.header("location"));
+    // Without the resin there is nothing to go by.
+    let mut bare: serde_json::Value = serde_json::from_str(&file).unwrap();
+    bare["resins"] = serde_json::json!([]);
+    let (bare, third) = (bare.to_string(), TestApp::new(&documents::workshop(9, 17)).await);
+    let refused = upload(&third, "/casts/import", &[], ("file", "top.json", bare.as_bytes())).await;
+    assert!(refused.text.contains("The resin “harbour-epoxy”"), "{}", refused.text);
+}
+
 #[tokio::test]
 async fn the_cut_list_goes_out_as_a_table_and_as_a_drawing() {
     let (app, cast) = app().await;

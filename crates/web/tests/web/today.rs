@@ -232,6 +232,30 @@ async fn the_room_is_fitted_to_the_shops_own_log() {
     assert!(get(&app, "/shop").await.text.contains("value=\"forecast\" selected"));
 }
 
+/// Dates that may be read both ways are asked for once for each logger; another logger is another
+/// question.
+#[tokio::test]
+async fn the_order_of_a_loggers_dates_is_asked_once() {
+    let app = app().await;
+    let log = |day: u32| format!("Date,Temp (°C),RH\n03/{day:02}/2026 06:00,15,60\n");
+    let look = async |text: &str, more: (&str, &str)| {
+        let form = [("log", text), ("clock", "utc"), more];
+        post_as(&app, "/shop/log", &form, false).await
+    };
+    let asked = look(&log(4), ("scale", "")).await;
+    assert_eq!(asked.status, 422);
+    assert!(asked.text.contains("day or with the month first"), "{}", asked.text);
+    let told = look(&log(4), ("dates", "month")).await;
+    assert!(told.text.contains("Its dates have the month first."), "{}", told.text);
+    assert!(told.text.contains("Temperature of the log"), "drawn before it is kept");
+    let form = [("log", &*log(4)), ("clock", "utc"), ("dates", "month")];
+    post_as(&app, "/shop/log/keep", &form, false).await;
+    let next = look(&log(5), ("scale", "")).await;
+    assert!(next.text.contains("Its dates have the month first."), "{}", next.text);
+    let other = log(5).replace("Date", "Zeit");
+    assert_eq!(look(&other, ("scale", "")).await.status, 422);
+}
+
 /// A workshop in which a plan is taken for each of many casts.
 fn many_casts(count: usize) -> NewWorkshop {
     let mut document = documents::river_top("Top");
