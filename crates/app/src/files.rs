@@ -6,8 +6,13 @@ use std::sync::Arc;
 use fondant_files::FileError;
 use fondant_files::drawing::{Drawing, Options};
 use fondant_files::logs::air::{AirLogError, AirOptions, ReadAir};
+use fondant_files::logs::cup::{CupLogError, CupOptions};
 use fondant_files::photo::Photo;
 use fondant_files::reading::{Answer, Asked, Format};
+use fondant_files::records::NotARecord;
+use fondant_files::records::cast::CastFile;
+use fondant_heat::calibration::log::Log;
+use fondant_materials::resin::Record;
 use fondant_shapes::geometry::mesh::Solid;
 
 use crate::app::App;
@@ -68,6 +73,49 @@ impl App {
     ) -> Result<Result<Result<ReadAir, AirLogError>, FileError>, AppError> {
         match self.read_file(Asked::Air(options), Arc::new(bytes)).await? {
             Ok(Answer::Air(read)) => Ok(Ok(read)),
+            other => unlike(other),
+        }
+    }
+
+    /// A log of a cup of resin.
+    ///
+    /// # Errors
+    /// As [`App::read_air`].
+    pub async fn read_cup(
+        &self,
+        options: CupOptions,
+        bytes: Vec<u8>,
+    ) -> Result<Result<Result<Log, CupLogError>, FileError>, AppError> {
+        match self.read_file(Asked::Cup(options), Arc::new(bytes)).await? {
+            Ok(Answer::Cup(read)) => Ok(Ok(read)),
+            other => unlike(other),
+        }
+    }
+
+    /// A whole cast.
+    ///
+    /// # Errors
+    /// As [`App::read_drawing`]; the innermost error says why it is none.
+    pub async fn read_cast(
+        &self,
+        bytes: Vec<u8>,
+    ) -> Result<Result<Result<CastFile, NotARecord>, FileError>, AppError> {
+        match self.read_file(Asked::Cast, Arc::new(bytes)).await? {
+            Ok(Answer::Cast(read)) => Ok(Ok(*read)),
+            other => unlike(other),
+        }
+    }
+
+    /// A resin.
+    ///
+    /// # Errors
+    /// As [`App::read_cast`].
+    pub async fn read_resin(
+        &self,
+        bytes: Vec<u8>,
+    ) -> Result<Result<Result<Record, NotARecord>, FileError>, AppError> {
+        match self.read_file(Asked::Resin, Arc::new(bytes)).await? {
+            Ok(Answer::Resin(read)) => Ok(Ok(*read)),
             other => unlike(other),
         }
     }

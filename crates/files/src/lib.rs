@@ -10,6 +10,7 @@
 //! - [`made_up`]: a synthetic photo, for the demo and tests
 //! - [`reading`]: what is asked of a file and answered, to be read in a process of its own
 //! - [`logs`]: logs of thermometers
+//! - [`records`]: casts and resins as JSON
 //! - [`text`]: bytes as text, however they are encoded
 //!
 //! ```
@@ -27,6 +28,7 @@ pub mod logs;
 pub mod made_up;
 pub mod photo;
 pub mod reading;
+pub mod records;
 pub mod stl;
 pub mod svg;
 pub mod text;

@@ -6,13 +6,19 @@
 
 use std::io::{Read as _, Write};
 
+use fondant_heat::calibration::log::Log;
+use fondant_materials::resin::Record;
 use fondant_quantities::Length;
 use fondant_shapes::geometry::mesh::Solid;
 use serde::{Deserialize, Serialize};
 
 use crate::drawing::{Drawing, Options};
 use crate::logs::air::{self, AirLogError, AirOptions, ReadAir};
+use crate::logs::cup::{self, CupLogError, CupOptions};
 use crate::photo::Photo;
+use crate::records::cast::{CAST_LIMIT, CastFile};
+use crate::records::resin::RESIN_LIMIT;
+use crate::records::{self, NotARecord};
 use crate::text::decoded;
 use crate::{
     DXF_LIMIT, FileError, LOG_LIMIT, MESH_LIMIT, PHOTO_LIMIT, SVG_LIMIT, dxf, photo, sized, stl,
@@ -40,6 +46,12 @@ pub enum Asked {
     Photo,
     /// A log of a shop's air.
     Air(AirOptions),
+    /// A log of a cup of resin.
+    Cup(CupOptions),
+    /// A whole cast.
+    Cast,
+    /// A resin.
+    Resin,
 }
 
 /// What was read.
@@ -53,11 +65,17 @@ pub enum Answer {
     Photo(Photo),
     /// A log of a shop's air, or why it is none.
     Air(Result<ReadAir, AirLogError>),
+    /// A log of a cup of resin, or why it is none.
+    Cup(Result<Log, CupLogError>),
+    /// A cast, or why it is none.
+    Cast(Box<Result<CastFile, NotARecord>>),
+    /// A resin, or why it is none.
+    Resin(Box<Result<Record, NotARecord>>),
 }
 
 /// A word for what a file is to be read as that is none.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
-#[error("{0} is not svg, dxf, stl, photo or air")]
+#[error("{0} is not svg, dxf, stl, photo, air, cup, cast or resin")]
 pub struct NotAsked(String);
 
 /// A drawing's format and options in a word: `dxf:0.0254:0.0001:0,3` is one in inches, whose ends
@@ -79,30 +97,44 @@ impl std::fmt::Display for Asked {
             }
             Self::Stl => f.write_str("stl"),
             Self::Photo => f.write_str("photo"),
-            Self::Air(options) => {
-                let options = serde_json::to_string(options).map_err(|_| std::fmt::Error)?;
-                write!(f, "air:{options}")
-            }
+            Self::Air(options) => with_options(f, "air", options),
+            Self::Cup(options) => with_options(f, "cup", options),
+            Self::Cast => f.write_str("cast"),
+            Self::Resin => f.write_str("resin"),
         }
     }
+}
+
+fn with_options<T: Serialize>(
+    f: &mut std::fmt::Formatter<'_>,
+    kind: &str,
+    options: &T,
+) -> std::fmt::Result {
+    let options = serde_json::to_string(options).map_err(|_| std::fmt::Error)?;
+    write!(f, "{kind}:{options}")
 }
 
 impl std::str::FromStr for Asked {
     type Err = NotAsked;
 
     fn from_str(text: &str) -> Result<Self, NotAsked> {
+        let not_asked = || NotAsked(text.to_owned());
         if let Some(options) = text.strip_prefix("air:") {
-            let options = serde_json::from_str(options);
-            return options.map(Self::Air).map_err(|_| NotAsked(text.to_owned()));
+            return serde_json::from_str(options).map(Self::Air).map_err(|_| not_asked());
+        }
+        if let Some(options) = text.strip_prefix("cup:") {
+            return serde_json::from_str(options).map(Self::Cup).map_err(|_| not_asked());
         }
         let asked = || match text.split(':').collect::<Vec<_>>()[..] {
             ["photo"] => Some(Self::Photo),
             ["stl"] => Some(Self::Stl),
+            ["cast"] => Some(Self::Cast),
+            ["resin"] => Some(Self::Resin),
             ["svg", ref options @ ..] => Some(Self::Drawing(Format::Svg, drawing(options)?)),
             ["dxf", ref options @ ..] => Some(Self::Drawing(Format::Dxf, drawing(options)?)),
             _ => None,
         };
-        asked().ok_or_else(|| NotAsked(text.to_owned()))
+        asked().ok_or_else(not_asked)
     }
 }
 
@@ -135,7 +167,9 @@ impl Asked {
             Self::Drawing(Format::Dxf, _) => DXF_LIMIT,
             Self::Stl => MESH_LIMIT,
             Self::Photo => PHOTO_LIMIT,
-            Self::Air(_) => LOG_LIMIT,
+            Self::Air(_) | Self::Cup(_) => LOG_LIMIT,
+            Self::Cast => CAST_LIMIT,
+            Self::Resin => RESIN_LIMIT,
         }
     }
 
@@ -152,6 +186,18 @@ impl Asked {
             Self::Air(options) => {
                 sized(bytes, LOG_LIMIT)?;
                 Ok(Answer::Air(air::read(&decoded(bytes, None), options)))
+            }
+            Self::Cup(options) => {
+                sized(bytes, LOG_LIMIT)?;
+                Ok(Answer::Cup(cup::read(&decoded(bytes, None), *options)))
+            }
+            Self::Cast => {
+                sized(bytes, CAST_LIMIT)?;
+                Ok(Answer::Cast(Box::new(records::cast::read(bytes))))
+            }
+            Self::Resin => {
+                sized(bytes, RESIN_LIMIT)?;
+                Ok(Answer::Resin(Box::new(records::resin::read(bytes))))
             }
         }
     }
@@ -192,7 +238,9 @@ pub fn answered(written: &[u8]) -> Option<Result<Answer, FileError>> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use crate::logs::cup::TimeUnit;
     use crate::made_up;
+    use fondant_materials::resin::ResinClass;
 
     fn svg() -> Asked {
         Asked::Drawing(Format::Svg, Options::default())
@@ -216,6 +264,14 @@ mod tests {
         assert_eq!(through(&Asked::Photo, &photo.jpeg), Asked::Photo.read(&photo.jpeg));
         let stl = b"solid x\nendsolid x\n";
         assert_eq!(through(&Asked::Stl, stl), Asked::Stl.read(stl));
+        let resin = fondant_materials::resin::shipped::generic(ResinClass::SlowCasting);
+        let resin = records::resin::write(&resin).unwrap();
+        assert_eq!(through(&Asked::Resin, resin.as_bytes()), Asked::Resin.read(resin.as_bytes()));
+        assert_eq!(through(&Asked::Cast, b"{}"), Asked::Cast.read(b"{}"));
+        let cup = Asked::Cup(CupOptions::default());
+        let log = b"0;20,5\n10;31\n20;44,25";
+        assert_eq!(through(&cup, log), cup.read(log));
+        assert_eq!(through(&cup, b"lots"), cup.read(b"lots"));
     }
 
     #[test]
@@ -229,7 +285,10 @@ mod tests {
         let drawings = options.map(|options| Asked::Drawing(Format::Dxf, options));
         let clock = crate::logs::air::Clock::Place("Europe/Lisbon".into());
         let air = Asked::Air(AirOptions { clock, scale: None, order: None });
-        for asked in [svg(), Asked::Photo, Asked::Stl, air].into_iter().chain(drawings) {
+        let cup =
+            CupOptions { times: TimeUnit::Hours, scale: Some(crate::logs::Scale::Fahrenheit) };
+        let others = [Asked::Photo, Asked::Stl, air, Asked::Cup(cup), Asked::Cast, Asked::Resin];
+        for asked in [svg()].into_iter().chain(others).chain(drawings) {
             assert_eq!(asked.to_string().parse(), Ok(asked));
         }
         assert_eq!("svg".parse(), Ok(svg()));

@@ -1,6 +1,7 @@
 //! The log of a cup of resin: typed, pasted or written by a logger.
 
 use fondant_heat::calibration::log::{Log, Reading};
+use serde::{Deserialize, Serialize};
 
 use super::dated::{DateOrder, Written};
 use super::sheet::{Cells, Gathered, NotGathered, Row, gathered};
@@ -12,11 +13,13 @@ pub const MOST_ROWS: usize = 100_000;
 const CUP_C: std::ops::RangeInclusive<f64> = -20.0..=400.0;
 
 /// The unit of the times in a log. Clock times and `h:mm` speak for themselves.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "lowercase")]
 pub enum TimeUnit {
     /// Seconds.
     Seconds,
     /// Minutes.
+    #[default]
     Minutes,
     /// Hours.
     Hours,
@@ -32,8 +35,17 @@ impl TimeUnit {
     }
 }
 
+/// How a log is to be read.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+pub struct CupOptions {
+    /// Unit of its times.
+    pub times: TimeUnit,
+    /// Scale of its temperatures; without it the heading's, else °C.
+    pub scale: Option<Scale>,
+}
+
 /// Why a log cannot be read.
-#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+#[derive(Debug, Clone, PartialEq, thiserror::Error, Serialize, Deserialize)]
 pub enum CupLogError {
     /// Nothing in it is a reading.
     #[error("no reading")]
@@ -75,21 +87,21 @@ impl From<NotGathered> for CupLogError {
 }
 
 /// Reads a log: a time and a temperature on each line, parted by a comma, a
-/// semicolon, a tab or blanks. Times are numbers of `unit`, `h:mm` or
+/// semicolon, a tab or blanks. Times are numbers of their unit, `h:mm` or
 /// `h:mm:ss`, or dated; they count from the first. A heading says which column is
 /// which, and the scale where none is said; other lines above the first reading and
 /// a footer below the last are passed over, and so are rows without a temperature.
 ///
 /// # Errors
 /// [`CupLogError`] with the line.
-pub fn read(text: &str, unit: TimeUnit, scale: Option<Scale>) -> Result<Log, CupLogError> {
+pub fn read(text: &str, options: CupOptions) -> Result<Log, CupLogError> {
     let Gathered { heading, rows, .. } = gathered(text, separator, MOST_ROWS, cells)?;
     let said = heading.and_then(|heading| heading.columns.scale);
-    let scale = scale.or(said).unwrap_or(Scale::Celsius);
+    let scale = options.scale.or(said).unwrap_or(Scale::Celsius);
     let (mut readings, mut clock) = (Vec::<Reading>::with_capacity(rows.len()), Clock::default());
     for Row { line, value: (time, degrees), .. } in rows {
         let at_s = match time {
-            Time::Number(count) => count * unit.seconds(),
+            Time::Number(count) => count * options.times.seconds(),
             Time::Clock(shows_s) => clock.passed(shows_s),
             Time::Dated(at_s) => at_s,
         };
@@ -199,7 +211,7 @@ mod tests {
     use proptest::prelude::*;
 
     fn minutes(text: &str) -> Result<Log, CupLogError> {
-        read(text, TimeUnit::Minutes, None)
+        read(text, CupOptions::default())
     }
 
     /// Dates were thrown away: 20:00 and then 10:00 the next day "went back in time".
@@ -265,16 +277,18 @@ mod tests {
     #[test]
     fn long_logs_are_read_and_longer_ones_refused() {
         let long: String = (0..90_000).map(|i| format!("{i} 20.5\n")).collect();
-        let log = read(&long, TimeUnit::Seconds, None).unwrap();
+        let seconds = CupOptions { times: TimeUnit::Seconds, scale: None };
+        let log = read(&long, seconds).unwrap();
         assert_eq!((log.rows, log.readings.len()), (90_000, 400));
         let more: String = (0..=MOST_ROWS).map(|i| format!("{i} 20.5\n")).collect();
-        let refused = read(&more, TimeUnit::Seconds, None);
+        let refused = read(&more, seconds);
         assert_eq!(refused, Err(CupLogError::TooLong));
     }
 
     #[test]
     fn fahrenheit_is_read_as_such() {
-        let log = read("0 68\n10 104", TimeUnit::Minutes, Some(Scale::Fahrenheit)).unwrap();
+        let fahrenheit = CupOptions { scale: Some(Scale::Fahrenheit), ..CupOptions::default() };
+        let log = read("0 68\n10 104", fahrenheit).unwrap();
         assert!((log.readings[0].t_k - 293.15).abs() < 1e-9);
         assert!((log.readings[1].t_k - 313.15).abs() < 1e-9);
     }

@@ -6,9 +6,13 @@ use std::process::Command;
 use std::sync::Arc;
 
 use fondant_app::{App, Readers};
-use fondant_files::FileError;
 use fondant_files::drawing::{Drawing, Options};
+use fondant_files::logs::Scale;
+use fondant_files::logs::cup::CupOptions;
 use fondant_files::reading::Format;
+use fondant_files::{FileError, records};
+use fondant_materials::resin::ResinClass;
+use fondant_materials::resin::shipped::generic;
 use fondant_shapes::geometry::signed_area_m2;
 use fondant_testkit::{TestApp, documents};
 
@@ -145,6 +149,28 @@ async fn a_process_reads_what_this_one_would() {
     let there = app.read_solid(Arc::new(open.into())).await.expect("a reader");
     assert_eq!(there, test.app.read_solid(Arc::new(open.into())).await.expect("a reader"));
     assert!(matches!(there, Err(FileError::Mesh(_))), "{there:?}");
+}
+
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn logs_casts_and_resins_are_read_by_a_process_too() {
+    let (test, app) = app().await;
+    let resin = generic(ResinClass::Coating);
+    for text in [records::resin::write(&resin).expect("JSON"), "{\"id\":3}".into()] {
+        let there = app.read_resin(text.clone().into()).await.expect("a reader");
+        assert_eq!(there, test.app.read_resin(text.into()).await.expect("a reader"));
+    }
+    let cast =
+        records::cast::write(&documents::river_top("Travelling"), vec![resin]).expect("JSON");
+    // Deeper than any parser goes, and a list that breaks off.
+    for text in [cast, "[".repeat(100_000), "{\"format\":\"fondant-cast\"".into()] {
+        let there = app.read_cast(text.clone().into()).await.expect("a reader");
+        assert_eq!(there, test.app.read_cast(text.into()).await.expect("a reader"));
+    }
+    let options = CupOptions { scale: Some(Scale::Fahrenheit), ..CupOptions::default() };
+    for text in ["0 68\n10 104\n20 98.6", "0 68\nlots"] {
+        let there = app.read_cup(options, text.into()).await.expect("a reader");
+        assert_eq!(there, test.app.read_cup(options, text.into()).await.expect("a reader"));
+    }
 }
 
 /// More files at once than wait for their turn: those are told to come again, and the others read.

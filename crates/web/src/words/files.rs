@@ -2,6 +2,7 @@
 
 use fondant_files::FileError;
 use fondant_files::drawing::{LeftOut, Why};
+use fondant_files::records::NotARecord;
 use fondant_shapes::geometry::homography::CornersError;
 use fondant_shapes::geometry::mesh::MeshError;
 
@@ -25,6 +26,28 @@ pub(crate) fn file(error: &FileError) -> String {
         }
         FileError::Mesh(error) => mesh(error),
         FileError::Corners(error) => corners(*error),
+    }
+}
+
+/// Why a file is not the cast or resin (`kind`) that its name was given for, and what to do.
+#[must_use]
+pub(crate) fn record(error: &NotARecord, (name, kind): (&str, &str)) -> String {
+    match error {
+        NotARecord::Unreadable(why) => {
+            format!(
+                "“{name}” is not a {kind} from Fondant: {why}. Save it again and try once more."
+            )
+        }
+        NotARecord::OtherFormat => {
+            format!("“{name}” is not a {kind} from Fondant. Choose another file.")
+        }
+        NotARecord::Newer { found, known } => format!(
+            "“{name}” is of version {found}, and this Fondant reads up to {known}. Update Fondant first."
+        ),
+        NotARecord::UnknownField(field) => format!(
+            "“{name}” has a field “{field}” that Fondant does not know. Check its spelling, or take \
+             it out."
+        ),
     }
 }
 

@@ -271,8 +271,8 @@ async fn a_resin_leaves_and_comes_back_as_json() {
     assert_eq!(get(&app, "/shelf/resins/lots").await.status, StatusCode::OK);
     let impossible = file.text.replace("\"heat_j_kg\": 280000.0", "\"heat_j_kg\": 9e9");
     for (bytes, says) in [
-        (b"{\"id\":3}".as_slice(), "is not a resin file from Fondant"),
-        (b"\xff\xfe".as_slice(), "is not a resin file from Fondant"),
+        (b"{\"id\":3}".as_slice(), "is not a resin from Fondant"),
+        (b"\xff\xfe".as_slice(), "is not a resin from Fondant"),
         (impossible.as_bytes(), "heat of cure is 9000000000"),
     ] {
         let answer = upload(&app, "/shelf/import", &[], ("file", "x.json", bytes)).await;

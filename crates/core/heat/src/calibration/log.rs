@@ -20,7 +20,7 @@ pub struct Reading {
 }
 
 /// A log that was read.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Log {
     /// In order of time.
     pub readings: Vec<Reading>,

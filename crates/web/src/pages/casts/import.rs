@@ -6,8 +6,9 @@ use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use axum_extra::routing::RouterExt;
 use axum_typed_multipart::TryFromMultipart;
-use fondant_app::casts::exchange::{self, CAST_LIMIT, NotACast};
-use fondant_app::{App, AppError, Request};
+use fondant_app::casts::exchange::{self, NoResin};
+use fondant_app::{App, AppError, Request, Shop};
+use fondant_files::records::cast::{CAST_LIMIT, CastFile};
 
 use super::list::refused;
 use crate::Web;
@@ -36,51 +37,41 @@ async fn import(
     let Import { file, request } = form.data;
     let name = file.name.clone();
     let read = match file.bytes() {
-        Ok(bytes) => exchange::read(&bytes).map_err(|error| not_a_cast(&name, &error)),
+        Ok(bytes) => app.read_cast(bytes).await?,
+        Err(error) => Err(error),
+    };
+    let begun = match read {
         Err(error) => Err(files::file(&error)),
+        Ok(Err(error)) => Err(files::record(&error, (&name, "cast"))),
+        Ok(Ok(read)) => begin(&app, &shop, read, (&name, request.as_deref())).await?,
     };
-    let sentence = match read {
-        Err(sentence) => sentence,
-        Ok(read) => {
-            let request = Request::keyed(request.as_deref());
-            match exchange::import(&app, &shop, read, &request).await {
-                Ok(Ok(cast)) => {
-                    let piece = Station::of(cast, "piece");
-                    return Ok(Redirect::to(&piece.to_string()).into_response());
-                }
-                Ok(Err(error)) => not_a_cast(&name, &error),
-                Err(AppError::Conflicts(all)) => {
-                    let shown = shop.shown();
-                    let first = all.first().map(|one| conflicts::without_drawing(one, shown));
-                    format!("“{name}”: {}", first.unwrap_or_default())
-                }
-                Err(error) => return Err(error.into()),
-            }
+    match begun {
+        Ok(to) => Ok(Redirect::to(&to).into_response()),
+        Err(sentence) => {
+            let page = refused(&app, sentence).await?;
+            Ok((StatusCode::UNPROCESSABLE_ENTITY, page).into_response())
         }
-    };
-    let page = refused(&app, sentence).await?;
-    Ok((StatusCode::UNPROCESSABLE_ENTITY, page).into_response())
+    }
 }
 
-/// Why a file is not a cast, and what to do.
-fn not_a_cast(name: &str, error: &NotACast) -> String {
-    match error {
-        NotACast::Unreadable(why) => {
-            format!("“{name}” cannot be read: {why}. Save it again and try once more.")
+/// Where the cast is that was begun; the inner error says why there is none.
+async fn begin(
+    app: &App,
+    shop: &Shop,
+    read: CastFile,
+    (name, request): (&str, Option<&str>),
+) -> Result<Result<String, String>, WebError> {
+    match exchange::import(app, shop, read, &Request::keyed(request)).await {
+        Ok(Ok(cast)) => Ok(Ok(Station::of(cast, "piece").to_string())),
+        Ok(Err(NoResin(resin))) => Ok(Err(format!(
+            "The resin “{}” of “{name}” is neither in the file, sound, nor on the shelf. Bring the \
+             resin in first.",
+            resin.0
+        ))),
+        Err(AppError::Conflicts(all)) => {
+            let first = all.first().map(|one| conflicts::without_drawing(one, shop.shown()));
+            Ok(Err(format!("“{name}”: {}", first.unwrap_or_default())))
         }
-        NotACast::OtherFormat => {
-            format!("“{name}” is not a cast from Fondant. Choose another file.")
-        }
-        NotACast::Newer { found, known } => format!(
-            "“{name}” is of version {found}, and this Fondant reads up to {known}. Update Fondant first."
-        ),
-        NotACast::UnknownField(field) => format!(
-            "“{name}” has a field “{field}” that Fondant does not know. Check its spelling, or take \
-             it out."
-        ),
-        NotACast::NoResin(resin) => format!(
-            "The resin “{resin}” of “{name}” is neither in the file, sound, nor on the shelf. Bring \
-             the resin in first."
-        ),
+        Err(error) => Err(error.into()),
     }
 }

@@ -1,12 +1,12 @@
 //! The fields of a cup's log, and what is read from them.
 
-use fondant_app::Shop;
 use fondant_app::records::CastSummary;
 use fondant_app::shelf::CupLog;
+use fondant_app::{App, AppError, Shop};
 use fondant_cast::{Document, measure};
 use fondant_files::logs::Scale;
-use fondant_files::logs::cup::{TimeUnit, read as read_log};
-use fondant_heat::calibration::cup::{Cup, WaterTest, water_test};
+use fondant_files::logs::cup::{CupLogError, CupOptions, TimeUnit};
+use fondant_heat::calibration::cup::{Cup, water_test};
 use fondant_heat::calibration::forecast::Layer;
 use fondant_heat::calibration::log::Log;
 use fondant_heat::{Air, Poured, Surroundings};
@@ -14,10 +14,11 @@ use fondant_materials::resin::Record;
 use fondant_numerics::Stop;
 use fondant_quantities::{Length, Mass, Temperature, bounds};
 
+use crate::ui::entries::Entries;
 use crate::ui::field::{Field, Fields};
 use crate::ui::reader::Reader;
 use crate::ui::units::{InUnits, Shown};
-use crate::words::calibration;
+use crate::words::{calibration, files};
 
 /// Longest mark of a lot, characters.
 const LOT_CHARACTERS: usize = 40;
@@ -43,6 +44,48 @@ pub(super) struct Asked {
     /// The cast that it is told of.
     pub(super) cast: String,
     pub(super) layer: Layer,
+}
+
+/// A log that was read, or what is said at its field.
+type Told = Result<Log, String>;
+
+/// The logs of the form: of the cup, and of the same cup with warm water, where it was measured.
+pub(super) struct Logs {
+    cup: Told,
+    water: Option<Told>,
+}
+
+impl Logs {
+    /// Reads the texts of the form, or what they are when they come from a file: from outside.
+    pub(super) async fn of(app: &App, entries: &Entries, shown: Shown) -> Result<Self, AppError> {
+        let mut options = CupOptions::default();
+        // What is not one of these is refused with the other fields.
+        let mut reader = Reader::new(entries, shown.system);
+        reader.choice("times", &TIMES.map(|(v, _, t)| (v, t)), &mut options.times);
+        reader.choice("scale", &SCALES.map(|(v, _, s)| (v, s)), &mut options.scale);
+        let read = |name| {
+            let text = entries.get(name).unwrap_or_default();
+            read_log(app, text.as_bytes().to_vec(), (options, shown))
+        };
+        let has_water = !entries.get("water").unwrap_or_default().trim().is_empty();
+        let water = if has_water { Some(read("water").await?) } else { None };
+        Ok(Self { cup: read("log").await?, water })
+    }
+}
+
+async fn read_log(
+    app: &App,
+    bytes: Vec<u8>,
+    (options, shown): (CupOptions, Shown),
+) -> Result<Told, AppError> {
+    if bytes.is_empty() {
+        return Ok(Err(calibration::log(&CupLogError::Empty, shown)));
+    }
+    Ok(match app.read_cup(options, bytes).await? {
+        Ok(Ok(log)) => Ok(log),
+        Ok(Err(error)) => Err(calibration::log(&error, shown)),
+        Err(error) => Err(files::file(&error)),
+    })
 }
 
 /// The fields above the log.
@@ -78,56 +121,30 @@ pub(super) fn read(
     shop: &Shop,
     resin: &Record,
     casts: &[CastSummary],
+    logs: Logs,
 ) -> Option<Asked> {
     let (mut mass, mut air) = (Mass::from_kg(0.3), Temperature::from_celsius(20.0));
     reader.quantity("mass", &bounds::CUP, &mut mass);
     reader.quantity("air", &bounds::AIR_TEMPERATURE, &mut air);
     let mut lot = String::new();
     reader.text("lot", "The lot", LOT_CHARACTERS, true, &mut lot);
-    let (mut times, mut scale) = (TimeUnit::Minutes, None);
+    let (mut times, mut scale) = (TimeUnit::default(), None);
     reader.choice("times", &TIMES.map(|(v, _, t)| (v, t)), &mut times);
     reader.choice("scale", &SCALES.map(|(v, _, s)| (v, s)), &mut scale);
     let cup = Cup { mass, air };
-    let log = read_readings(reader, shop.shown(), (times, scale));
-    let water = read_water(reader, shop.shown(), (resin, &cup), (times, scale));
+    let log = logs.cup.map_err(|sentence| reader.refusals.add("log", sentence)).ok();
+    let water = logs.water.map(|told| {
+        told.and_then(|log| {
+            water_test(cup.volume(&resin.generic()), cup.air, &log.readings)
+                .map_err(|error| calibration::water(&error, shop.shown()))
+        })
+    });
+    let water =
+        water.and_then(|test| test.map_err(|sentence| reader.refusals.add("water", sentence)).ok());
     let (cast, layer) = told_of(reader, casts, air);
     let log = log.filter(|_| reader.refusals.is_empty())?;
     let read = CupLog { resin: resin.clone(), cup, log, water };
     Some(Asked { read, lot, cast, layer })
-}
-
-fn read_readings(
-    reader: &mut Reader<'_>,
-    shown: Shown,
-    (times, scale): (TimeUnit, Option<Scale>),
-) -> Option<Log> {
-    match read_log(reader.entries.get("log").unwrap_or_default(), times, scale) {
-        Ok(log) => Some(log),
-        Err(error) => {
-            reader.refusals.add("log", calibration::log(&error, shown));
-            None
-        }
-    }
-}
-
-/// The same cup with warm water in it, where it was measured.
-fn read_water(
-    reader: &mut Reader<'_>,
-    shown: Shown,
-    (resin, cup): (&Record, &Cup),
-    (times, scale): (TimeUnit, Option<Scale>),
-) -> Option<WaterTest> {
-    let text = reader.entries.get("water").unwrap_or_default();
-    if text.trim().is_empty() {
-        return None;
-    }
-    let log = read_log(text, times, scale).map_err(|error| calibration::log(&error, shown));
-    let test = log.and_then(|log| {
-        let volume = cup.volume(&resin.generic());
-        water_test(volume, cup.air, &log.readings)
-            .map_err(|error| calibration::water(&error, shown))
-    });
-    test.map_err(|sentence| reader.refusals.add("water", sentence)).ok()
 }
 
 /// The cast that a lesson is told of: its name, and its whole depth as one layer.

@@ -9,7 +9,7 @@ use fondant_app::records::CastSummary;
 use fondant_app::{App, AppError, Request, Shop, casts, shelf};
 use fondant_materials::resin::Record;
 
-use super::form::{Asked, read};
+use super::form::{Asked, Logs, read};
 use super::view::{LessonPage, Showing, Taught};
 use crate::Web;
 use crate::paths::shop::{AcceptLesson, Lesson, Resin};
@@ -60,10 +60,16 @@ impl Visit {
         Ok((status, page).into_response())
     }
 
-    fn read(&self, entries: &Entries) -> Result<Asked, Refusals> {
+    /// What was asked; the inner error is what was refused.
+    async fn read(
+        &self,
+        app: &App,
+        entries: &Entries,
+    ) -> Result<Result<Asked, Refusals>, AppError> {
+        let logs = Logs::of(app, entries, self.shop.shown()).await?;
         let mut reader = Reader::new(entries, self.shop.shown().system);
-        let asked = read(&mut reader, &self.shop, &self.resin, &self.casts);
-        asked.ok_or(reader.refusals)
+        let asked = read(&mut reader, &self.shop, &self.resin, &self.casts, logs);
+        Ok(asked.ok_or(reader.refusals))
     }
 }
 
@@ -79,7 +85,7 @@ async fn try_log(
     Typed(entries): Typed,
 ) -> Answer {
     let visit = Visit::of(&app, &resin).await?;
-    let asked = match visit.read(&entries) {
+    let asked = match visit.read(&app, &entries).await? {
         Ok(asked) => asked,
         Err(refusals) => return visit.page(&entries, &refusals, None),
     };
@@ -114,7 +120,7 @@ async fn accept(
     Typed(entries): Typed,
 ) -> Answer {
     let visit = Visit::of(&app, &resin).await?;
-    let asked = match visit.read(&entries) {
+    let asked = match visit.read(&app, &entries).await? {
         Ok(asked) => asked,
         Err(refusals) => return visit.page(&entries, &refusals, None),
     };
