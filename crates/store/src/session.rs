@@ -2,6 +2,7 @@
 
 use std::time::Duration;
 
+use sea_orm::sqlx::Connection as _;
 use sea_orm::{
     ConnectOptions, Database, DatabaseConnection, DatabaseTransaction, TransactionTrait,
 };
@@ -50,7 +51,14 @@ impl Store {
             .max_connections(MAX_CONNECTIONS)
             .acquire_timeout(CONNECTION_WITHIN)
             .connect_timeout(CONNECTION_WITHIN)
-            .sqlx_logging(false);
+            .sqlx_logging(false)
+            // A file of fifty megabytes has passed through it: what it took is given back.
+            .map_sqlx_postgres_pool_opts(|options| {
+                options.after_release(|connection, _| {
+                    connection.shrink_buffers();
+                    Box::pin(std::future::ready(Ok(true)))
+                })
+            });
         Ok(Self { pool: Session(Database::connect(options).await?) })
     }
 

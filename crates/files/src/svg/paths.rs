@@ -13,6 +13,8 @@ use crate::drawing::MOST_POINTS;
 use crate::drawing::joining::Piece;
 use crate::{FLATTENED_TO, FileError};
 
+/// No bench reaches so far, m. A curve with such a point would be cut into chords without end.
+const FARTHEST_M: f64 = 1e4;
 /// Areas whose clip leaves all but this share are left as they are.
 const WHOLE: f64 = 1e-6;
 
@@ -147,6 +149,11 @@ impl<'a> Found<'a> {
         is_area: bool,
     ) -> Result<Vec<Ring>, FileError> {
         let Some(data) = data.clone().transform(transform) else { return Ok(Vec::new()) };
+        let farthest = FARTHEST_M / self.scale.pixel.m();
+        let reaches = |p: &usvg::tiny_skia_path::Point| f64::from(p.x.abs().max(p.y.abs()));
+        if !data.points().iter().all(|p| reaches(p) <= farthest) {
+            return Err(FileError::TooMuch("it has a point ten kilometres away".into()));
+        }
         let tolerance = FLATTENED_TO.m() / self.scale.pixel.m();
         let (mut rings, mut line, mut left) = (Vec::new(), Ring::new(), MOST_POINTS - self.points);
         kurbo::flatten(bezier(&data), tolerance, |element| {

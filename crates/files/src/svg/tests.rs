@@ -211,3 +211,17 @@ proptest! {
         let _ = read_text(&text);
     }
 }
+
+/// A slip of the finger, forty digits long, is no curve of as many chords.
+#[test]
+fn a_curve_that_reaches_to_the_moon_is_refused_at_once() {
+    for d in [
+        "M0 0H122V20Q61 26 44444444444444444444444444444444440 20Z",
+        "M0 0C1 1 1e38 1 5 5Z",
+        "M0 0A1e20 1e20 0 0 1 1e9 5Z",
+        "M-99999999999 0L5 5L0 9Z",
+    ] {
+        let refused = read_text(&svg("", &format!("<path d=\"{d}\"/>")));
+        assert!(matches!(refused, Err(FileError::TooMuch(_))), "{d}: {refused:?}");
+    }
+}
