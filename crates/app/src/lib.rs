@@ -50,8 +50,9 @@ pub use surroundings::{Stock, Surroundings};
 /// Records as pages see them.
 pub mod records {
     pub use fondant_store::repos::{
-        AirLogId, BookedBy, CastId, CastRecord, CastSummary, Cursor, DrawingId, FormId, FormRecord,
-        Forms, JobFailure, Kept, KeptLog, KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture,
-        Shelved, Squaring, Step, Workshop, WorkshopId, WorkshopSettings,
+        AirLogId, Asked, BROUGHT_BACK_WITHIN, BookedBy, CastId, CastRecord, CastState, CastSummary,
+        Counts, Cursor, DrawingId, FormId, FormRecord, Forms, JobFailure, Keep, Kept, KeptLog,
+        KnownLength, Listed, NewPhoto, PhotoId, PhotoRecord, Picture, Shelved, Squaring, Step,
+        Workshop, WorkshopId, WorkshopSettings,
     };
 }

@@ -1,6 +1,7 @@
 //! Fondant's program: the pages, the workers, the demo data, the model on files.
 
 mod demo;
+mod memory;
 mod model;
 mod read;
 mod running;
@@ -28,7 +29,7 @@ enum Command {
     /// Work on long jobs for servers on the same database.
     Work(work::WorkArguments),
     /// Read a file from outside on standard input, within limits of memory and time, and answer in
-    /// JSON: svg, dxf, photo, or stl:METRES with the length of its unit.
+    /// JSON: svg, dxf, stl, photo, air, cup, cast or resin.
     Read {
         /// What the file is to be read as.
         kind: Asked,
@@ -45,8 +46,14 @@ enum Command {
 
 fn main() -> ExitCode {
     match Arguments::parse().command {
-        Command::Serve(arguments) => ended(serve::run(&arguments)),
-        Command::Work(arguments) => ended(work::run(&arguments)),
+        Command::Serve(arguments) => {
+            memory::give_back();
+            ended(serve::run(&arguments))
+        }
+        Command::Work(arguments) => {
+            memory::give_back();
+            ended(work::run(&arguments))
+        }
         Command::Read { kind } => ended(read::run(&kind)),
         Command::Model { file, check } => model(&file, check),
     }

@@ -3,6 +3,7 @@
 //! - [`open`](mod@open): a cast, what has happened to it, what follows from it
 //! - [`list`](mod@list): the casts of a workshop, page by page
 //! - [`create`](mod@create), [`change`](mod@change), [`step`](mod@step): the document begun, changed, undone
+//! - [`keep`](mod@keep): renamed, copied, put away, deleted and brought back
 //! - [`exchange`]: whole casts as files
 //! - [`pours`]: a plan taken, moved, given up; a change that helps applied
 //! - [`facts`]: what happened, written down and withdrawn
@@ -14,6 +15,7 @@ pub mod create;
 pub mod drawings;
 pub mod exchange;
 pub mod facts;
+pub mod keep;
 pub mod list;
 pub mod meshes;
 pub mod open;
@@ -24,7 +26,8 @@ pub(crate) mod write;
 
 pub use change::change;
 pub use create::create;
-pub use list::list;
+pub use keep::{copy, keep, kept, rename};
+pub use list::{counts, list};
 pub use open::{Open, open};
 pub use step::step;
 pub use write::Changed;

@@ -1,7 +1,7 @@
 //! Lists, however long, and with rows that cannot be read.
 
 use fondant_app::casts::list::{PAGE, list};
-use fondant_app::records::CastId;
+use fondant_app::records::{Asked, CastId};
 use fondant_app::shelf;
 use fondant_materials::resin::shelf::Lot;
 use fondant_testkit::documents;
@@ -24,7 +24,7 @@ async fn ten_thousand_casts_are_listed_page_by_page() {
     let mut seen = std::collections::HashSet::new();
     let mut next = None;
     loop {
-        let page = list(&app.app, &shop, next).await.unwrap();
+        let page = list(&app.app, &shop, &Asked { after: next, ..Asked::default() }).await.unwrap();
         assert!(page.casts.len() as u64 <= PAGE && !page.casts.is_empty());
         seen.extend(page.casts.iter().map(|cast| cast.id.0));
         next = page.next;
@@ -50,7 +50,7 @@ async fn what_cannot_be_read_is_counted_and_takes_nothing_else_down() {
     );
     damage(&app, &nonsense).await;
     let shop = app.shop().await;
-    let listed = list(&app.app, &shop, None).await.unwrap().casts;
+    let listed = list(&app.app, &shop, &Asked::default()).await.unwrap().casts;
     let read = |id: CastId| listed.iter().find(|cast| cast.id == id).unwrap().document.is_some();
     assert!(!read(broken) && read(whole));
     let agendas = app.app.agendas(&shop, documents::now()).await.unwrap();

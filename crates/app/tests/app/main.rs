@@ -7,6 +7,7 @@ mod bookings;
 mod events;
 mod facts;
 mod jobs;
+mod keeping;
 mod lists;
 mod pours;
 

@@ -10,6 +10,10 @@ pub(crate) struct Model {
     pub(crate) cast_id: i64,
     pub(crate) workshop_id: i64,
     pub(crate) ends_at: DateTimeUtc,
+    /// Its first pour begins; `None` where an older version kept it and could not be read.
+    pub(crate) begins_at: Option<DateTimeUtc>,
+    /// Its last pour is in.
+    pub(crate) poured_at: Option<DateTimeUtc>,
     #[sea_orm(column_type = "JsonBinary")]
     pub(crate) document: Json,
     /// What it was worked out from; `None` before that was kept.

@@ -13,6 +13,10 @@ pub(crate) struct Model {
     pub(crate) revision: i32,
     pub(crate) created_at: DateTimeUtc,
     pub(crate) updated_at: DateTimeUtc,
+    /// Out of the list since.
+    pub(crate) put_away_at: Option<DateTimeUtc>,
+    /// Deleted since; gone for good after thirty days.
+    pub(crate) deleted_at: Option<DateTimeUtc>,
 }
 
 impl ActiveModelBehavior for ActiveModel {}

@@ -8,6 +8,7 @@ mod m20261127_000005_keep_forecasts_and_jobs;
 mod m20261128_000006_create_drawing;
 mod m20261128_000007_keep_air_logs;
 mod m20261128_000008_name_installations;
+mod m20261128_000009_put_casts_away;
 
 use sea_orm_migration::prelude::*;
 
@@ -27,6 +28,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261128_000006_create_drawing::Migration),
             Box::new(m20261128_000007_keep_air_logs::Migration),
             Box::new(m20261128_000008_name_installations::Migration),
+            Box::new(m20261128_000009_put_casts_away::Migration),
         ]
     }
 }

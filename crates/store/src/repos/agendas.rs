@@ -95,7 +95,8 @@ impl<C: ConnectionTrait> Session<C> {
         let backend = self.0.get_database_backend();
         let sql = "select a.cast_id, c.name, c.revision, a.document, a.basis \
              from agenda a join \"cast\" c on c.id = a.cast_id \
-             where a.workshop_id = $1 and a.ends_at >= $2 order by a.ends_at, a.cast_id";
+             where c.put_away_at is null and c.deleted_at is null \
+             and a.workshop_id = $1 and a.ends_at >= $2 order by a.ends_at, a.cast_id";
         let rows = Row::find_by_statement(Statement::from_sql_and_values(backend, sql, values))
             .all(&self.0)
             .await?;
@@ -126,10 +127,14 @@ impl Transaction {
             cast_id: ActiveValue::Set(cast.0),
             workshop_id: ActiveValue::Set(workshop.0),
             ends_at: ActiveValue::Set(to_column(kept.hard)?),
+            begins_at: ActiveValue::Set(hour(kept.pours.first().map(|pour| pour.at))?),
+            poured_at: ActiveValue::Set(hour(kept.pours.last().map(|pour| pour.done))?),
             document: ActiveValue::Set(to_json(kept)?),
             basis: ActiveValue::Set(Some(to_json(&basis)?)),
         };
-        let replaced = [agenda::Column::EndsAt, agenda::Column::Document, agenda::Column::Basis];
+        use agenda::Column;
+        let hours = [Column::EndsAt, Column::BeginsAt, Column::PouredAt];
+        let replaced = hours.into_iter().chain([Column::Document, Column::Basis]);
         agenda::Entity::insert(row)
             .on_conflict(
                 OnConflict::column(agenda::Column::CastId).update_columns(replaced).to_owned(),
@@ -138,4 +143,8 @@ impl Transaction {
             .await?;
         Ok(())
     }
+}
+
+fn hour(at: Option<Timestamp>) -> Result<Option<sea_orm::prelude::DateTimeUtc>, StoreError> {
+    at.map(to_column).transpose()
 }

@@ -9,7 +9,7 @@ use sea_orm::{
 };
 
 use super::WorkshopId;
-use crate::convert::{from_column, from_json, to_column, to_json};
+use crate::convert::{from_json, to_column, to_json};
 use crate::entities::{cast, cast_revision};
 use crate::error::StoreError;
 use crate::session::{Session, Transaction};
@@ -40,28 +40,6 @@ pub struct CastRecord {
     pub can_redo: bool,
 }
 
-/// A cast in a list.
-#[derive(Debug, Clone, PartialEq)]
-pub struct CastSummary {
-    /// Database id.
-    pub id: CastId,
-    /// Name of the cast.
-    pub name: String,
-    /// When its document last changed.
-    pub updated_at: Timestamp,
-    /// The newest document; `None` where what is kept cannot be read.
-    pub document: Option<Document>,
-}
-
-/// Where the next page of a list begins: after this cast.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Cursor {
-    /// When the last cast of the page before was changed.
-    pub updated_at: Timestamp,
-    /// Database id.
-    pub id: CastId,
-}
-
 /// A step through the changes of a document.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Step {
@@ -82,17 +60,15 @@ struct Links {
 #[derive(FromQueryResult)]
 struct Row {
     id: i64,
-    name: String,
     revision: i32,
-    updated_at: sea_orm::prelude::DateTimeUtc,
     plan: serde_json::Value,
     undo_to: Option<i32>,
     redo_to: Option<i32>,
 }
 
-const NEWEST: &str = "select c.id, c.name, c.revision, c.updated_at, r.plan, r.undo_to, r.redo_to \
+const NEWEST: &str = "select c.id, c.revision, r.plan, r.undo_to, r.redo_to \
      from \"cast\" c join cast_revision r on r.cast_id = c.id and r.number = c.revision \
-     where c.workshop_id = $1";
+     where c.workshop_id = $1 and c.deleted_at is null";
 
 /// The id of a cast, where it is one of this workshop: for rows that belong to a cast.
 pub(super) fn of_workshop(workshop: WorkshopId, id: CastId) -> SelectStatement {
@@ -101,30 +77,6 @@ pub(super) fn of_workshop(workshop: WorkshopId, id: CastId) -> SelectStatement {
 }
 
 impl<C: ConnectionTrait> Session<C> {
-    /// The casts of a workshop, the one changed last first: a page of at most `count`, after
-    /// `after` where it is given.
-    ///
-    /// # Errors
-    /// [`StoreError`].
-    pub async fn casts(
-        &self,
-        workshop: WorkshopId,
-        after: Option<Cursor>,
-        count: u64,
-    ) -> Result<Vec<CastSummary>, StoreError> {
-        let mut values: Vec<sea_orm::Value> = vec![workshop.0.into(), (count as i64).into()];
-        let mut sql = NEWEST.to_owned();
-        if let Some(after) = after {
-            sql += " and (c.updated_at, c.id) < ($3, $4)";
-            values.push(to_column(after.updated_at)?.into());
-            values.push(after.id.0.into());
-        }
-        sql += " order by c.updated_at desc, c.id desc limit $2";
-        let statement = Statement::from_sql_and_values(self.0.get_database_backend(), sql, values);
-        let rows = Row::find_by_statement(statement).all(&self.0).await?;
-        rows.into_iter().map(summary).collect()
-    }
-
     /// A cast with its newest document.
     ///
     /// # Errors
@@ -202,6 +154,8 @@ impl Transaction {
             revision: ActiveValue::Set(1),
             created_at: ActiveValue::Set(to_column(now)?),
             updated_at: ActiveValue::Set(to_column(now)?),
+            put_away_at: ActiveValue::Set(None),
+            deleted_at: ActiveValue::Set(None),
         };
         let id = CastId(cast::Entity::insert(row).exec(&self.0).await?.last_insert_id);
         self.add_revision(id, 1, document, Links { undo_to: None, redo_to: None }, now).await?;
@@ -216,6 +170,7 @@ impl Transaction {
     pub async fn lock_cast(&self, workshop: WorkshopId, id: CastId) -> Result<i32, StoreError> {
         let head = cast::Entity::find_by_id(id.0)
             .filter(cast::Column::WorkshopId.eq(workshop.0))
+            .filter(cast::Column::DeletedAt.is_null())
             .lock_exclusive()
             .one(&self.0)
             .await?;
@@ -325,13 +280,4 @@ impl Transaction {
         cast_revision::Entity::insert(row).exec_without_returning(&self.0).await?;
         Ok(())
     }
-}
-
-fn summary(row: Row) -> Result<CastSummary, StoreError> {
-    Ok(CastSummary {
-        id: CastId(row.id),
-        name: row.name,
-        updated_at: from_column(row.updated_at)?,
-        document: from_json(&row.plan).ok(),
-    })
 }

@@ -9,16 +9,20 @@ mod facts;
 mod forecasts;
 mod forms;
 mod jobs;
+mod listing;
 mod photos;
 mod shelf;
 mod workshops;
 
 pub use agendas::{Basis, KeptAgenda};
 pub use air::{AirLogId, KeptLog, NewLog};
-pub use casts::{CastId, CastRecord, CastSummary, Cursor, Step};
+pub use casts::{CastId, CastRecord, Step};
 pub use drawings::{DrawingFile, DrawingId};
 pub use forms::{BookedBy, FormId, FormRecord, Forms};
 pub use jobs::{BegunJob, JobFailure, JobStanding, JobState, NewJob};
+pub use listing::{
+    Asked, BROUGHT_BACK_WITHIN, CastState, CastSummary, Counts, Cursor, Keep, Listed,
+};
 pub use photos::{KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Squaring};
 pub use shelf::{Kept, ShelfItem, Shelved};
 pub use workshops::{Workshop, WorkshopId, WorkshopSettings};

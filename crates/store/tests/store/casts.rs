@@ -5,7 +5,7 @@ use fondant_cast::document::PourId;
 use fondant_cast::facts::Fact;
 use fondant_pours::simulate::observe::Touch;
 use fondant_quantities::{Length, Temperature};
-use fondant_store::repos::{CastId, Cursor, Step, WorkshopId};
+use fondant_store::repos::{Asked, CastId, Cursor, Step, WorkshopId};
 use fondant_store::{Store, StoreError};
 use fondant_testkit::{TestDb, documents};
 use jiff::{SignedDuration, Timestamp};
@@ -136,9 +136,12 @@ async fn casts_are_listed_newest_change_first_and_only_of_their_workshop() {
     let names = |casts: Vec<fondant_store::repos::CastSummary>| {
         casts.into_iter().map(|cast| cast.name).collect::<Vec<_>>()
     };
-    assert_eq!(names(read.casts(shop, None, 9).await.unwrap()), ["First, changed", "Second"]);
-    let after = Some(Cursor { updated_at: later, id: first });
-    assert_eq!(names(read.casts(shop, after, 9).await.unwrap()), ["Second"]);
+    let listed = async |after| {
+        let asked = Asked { after, ..Asked::default() };
+        names(read.casts(shop, &asked, (9, documents::now())).await.unwrap())
+    };
+    assert_eq!(listed(None).await, ["First, changed", "Second"]);
+    assert_eq!(listed(Some(Cursor { updated_at: later, id: first })).await, ["Second"]);
     for (workshop, id) in [(other, first), (shop, CastId(999_999))] {
         let none = read.cast(workshop, id).await;
         assert!(matches!(none, Err(StoreError::NotFound("cast"))), "{none:?}");

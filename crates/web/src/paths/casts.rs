@@ -21,6 +21,12 @@ macro_rules! paths {
 paths! {
     /// A cast: leads to its first station.
     Cast("/casts/{cast}") { cast: CastId }
+    /// A cast given another name.
+    RenameCast("/casts/{cast}/rename") { cast: CastId }
+    /// A cast like another begun.
+    CopyCast("/casts/{cast}/copy") { cast: CastId }
+    /// A cast put away, deleted or brought back.
+    KeepCast("/casts/{cast}/keep") { cast: CastId }
     /// A form of the shop booked for a cast, or let go.
     BookForm("/casts/{cast}/book") { cast: CastId }
     /// What to saw for the form.

@@ -86,7 +86,9 @@ async fn scripts_are_loaded_only_on_the_pages_that_use_them() {
     };
     let has = |all: &[String], name: &str| all.iter().any(|script| script.starts_with(name));
     let list = scripts("/casts").await;
-    assert!(!has(&list, "alpine") && !has(&list, "htmx") && has(&list, "app."), "{list:?}");
+    assert!(!has(&list, "alpine") && has(&list, "htmx") && has(&list, "app."), "{list:?}");
+    let forms = scripts("/forms").await;
+    assert!(!has(&forms, "alpine") && !has(&forms, "htmx") && has(&forms, "app."), "{forms:?}");
     let timber = scripts(&format!("/casts/{}/timber", cast.0)).await;
     assert!(has(&timber, "alpine") && has(&timber, "rows") && has(&timber, "editor"), "{timber:?}");
     let heat = scripts(&format!("/casts/{}/heat", cast.0)).await;

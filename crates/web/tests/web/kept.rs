@@ -32,7 +32,10 @@ async fn a_database_of_the_version_before_opens_with_every_page() {
         assert_eq!(page.status, StatusCode::OK, "{path}: {}", page.text);
         page.text
     };
-    let list = casts::list::list(&app, &app.shop().await.unwrap(), None).await.unwrap();
+    let list =
+        casts::list(&app, &app.shop().await.unwrap(), &fondant_app::records::Asked::default())
+            .await
+            .unwrap();
     assert!(list.casts.len() > 9 && list.casts.iter().all(|cast| cast.document.is_some()));
     let mut taken = 0;
     for cast in list.casts {

@@ -7,6 +7,7 @@ mod exports;
 mod faults;
 mod field;
 mod happened;
+mod keeping;
 mod kept;
 mod kinds;
 mod pages;

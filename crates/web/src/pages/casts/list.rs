@@ -1,60 +1,96 @@
-//! The list of casts, page by page.
+//! The list of casts: by state, by word, page by page.
 
 use askama::Template;
 use askama_web::WebTemplate;
 use axum::extract::{Query, State};
-use fondant_app::records::{CastId, CastSummary, Cursor};
-use fondant_app::{App, Request, Shop, casts};
-use fondant_cast::{Document, measure};
+use fondant_app::records::{Asked, CastId, CastState, Counts, Cursor, Keep, Listed};
+use fondant_app::{App, Request, casts};
 use jiff::Timestamp;
 use serde::Deserialize;
+use url::form_urlencoded;
 
-use crate::pages::workspace::mini;
-use crate::paths::casts::{Cast, Casts};
-use crate::svg::Markup;
+use super::row::{ListRow, row, state};
+use crate::paths::casts::{Casts, KeepCast};
 use crate::ui::error::WebError;
-use crate::ui::page::{Follows, Page, Place};
-use crate::ui::units::{InUnits, Shown};
-use crate::words::{kinds, resin};
+use crate::ui::page::{Follows, Page, Place, Script};
 
 #[derive(Template, WebTemplate)]
 #[template(path = "pages/casts/list.html")]
 pub(super) struct ListPage {
     page: Page,
     workshop: String,
+    /// Nothing was ever begun here.
+    is_empty: bool,
+    tabs: Vec<Tab>,
+    show: &'static str,
+    words: String,
     rows: Vec<ListRow>,
+    /// What is said where no cast is listed.
+    none: String,
+    is_deleted: bool,
+    is_put_away: bool,
     /// Where the list goes on; empty where this is its end.
     next: String,
-    is_first: bool,
+    /// Where the list begins; empty where this is its beginning.
+    newest: String,
+    gone: Option<Gone>,
     /// Why a file is not a cast.
     refusal: String,
-    /// Names the next cast that is brought in, so that it is once.
+    /// Names the next cast that is begun from this page, so that it is once.
     request: String,
 }
 
-/// One cast in the list.
-struct ListRow {
-    href: Cast,
-    mini: Markup,
-    name: String,
-    kind: &'static str,
-    size: String,
-    volume: String,
-    resin: String,
-    changed: String,
-    /// What is kept of it cannot be read.
-    is_unreadable: bool,
+/// One of the lists.
+struct Tab {
+    href: String,
+    name: &'static str,
+    count: u64,
+    is_here: bool,
 }
 
-/// Where a page of the list begins: after this cast.
+/// A cast that has just been put away or deleted.
+struct Gone {
+    sentence: String,
+    back: KeepCast,
+}
+
+/// What is asked of the list.
 #[derive(Debug, Default, Deserialize)]
-pub(super) struct After {
-    /// When it was changed, microseconds since 1970.
+pub(super) struct Asking {
+    #[serde(default)]
+    show: String,
+    #[serde(default)]
+    words: String,
+    /// The page begins after the cast that was changed then, microseconds since 1970 ...
     changed: Option<i64>,
+    /// ... and has this number.
     cast: Option<i64>,
+    /// The cast that was just put away or deleted.
+    gone: Option<i64>,
 }
 
-impl After {
+/// A new name that was refused.
+pub(super) struct Refused {
+    pub(super) cast: CastId,
+    pub(super) typed: String,
+    pub(super) sentence: String,
+}
+
+const LISTS: [(Listed, &str, &str); 7] = [
+    (Listed::Open, "", "All"),
+    (Listed::Of(CastState::Planning), "planning", "Planning"),
+    (Listed::Of(CastState::Pouring), "pouring", "Pouring"),
+    (Listed::Of(CastState::Curing), "curing", "Curing"),
+    (Listed::Of(CastState::Done), "done", "Done"),
+    (Listed::PutAway, "away", "Put away"),
+    (Listed::Deleted, "deleted", "Deleted"),
+];
+
+impl Asking {
+    fn listed(&self) -> Listed {
+        LISTS.iter().find(|(_, slug, _)| *slug == self.show).map_or(Listed::Open, |(l, ..)| *l)
+    }
+
     fn cursor(&self) -> Option<Cursor> {
         let updated_at = Timestamp::from_microsecond(self.changed?).ok()?;
         Some(Cursor { updated_at, id: CastId(self.cast?) })
@@ -64,65 +100,127 @@ impl After {
 pub(super) async fn list(
     _: Casts,
     State(app): State<App>,
-    Query(after): Query<After>,
+    Query(asking): Query<Asking>,
 ) -> Result<ListPage, WebError> {
-    page(&app, after.cursor(), String::new()).await
+    page(&app, &asking).await
 }
 
 /// The newest casts, with a sentence at the file that was brought in.
 pub(super) async fn refused(app: &App, sentence: String) -> Result<ListPage, WebError> {
-    page(app, None, sentence).await
+    Ok(ListPage { refusal: sentence, ..page(app, &Asking::default()).await? })
 }
 
-async fn page(app: &App, after: Option<Cursor>, refusal: String) -> Result<ListPage, WebError> {
+/// The newest casts, with what was typed for one of them.
+pub(super) async fn refused_name(app: &App, refused: Refused) -> Result<ListPage, WebError> {
+    let mut page = page(app, &Asking::default()).await?;
+    let Refused { cast, typed, sentence } = refused;
+    match page.rows.iter_mut().find(|row| row.number == cast.0) {
+        Some(row) => row.refused = Some((typed, sentence)),
+        None => page.refusal = sentence,
+    }
+    Ok(page)
+}
+
+async fn page(app: &App, asking: &Asking) -> Result<ListPage, WebError> {
     let shop = app.shop().await?;
-    let listed = casts::list(app, &shop, after).await?;
-    let next = |cursor: Cursor| {
-        let changed = cursor.updated_at.as_microsecond();
-        format!("{Casts}?changed={changed}&cast={}", cursor.id)
+    let (listed, words) = (asking.listed(), asking.words.trim().to_owned());
+    let asked = Asked { listed, words: words.clone(), after: asking.cursor() };
+    let found = casts::list(app, &shop, &asked).await?;
+    let counts = casts::counts(app, &shop).await?;
+    let gone = match asking.gone {
+        Some(number) => {
+            let kept = casts::kept(app, &shop, CastId(number)).await?;
+            kept.and_then(|(name, keep)| gone(CastId(number), &name, keep))
+        }
+        None => None,
     };
+    let slug = slug(listed);
+    let from = |after: Option<Cursor>| address(slug, &words, after);
     Ok(ListPage {
-        page: Page::new("Casts", Place::Casts).following(Follows::Casts),
+        page: Page::new("Casts", Place::Casts).following(Follows::Casts).with(&[Script::Htmx]),
         workshop: shop.workshop.settings.name.clone(),
-        rows: listed.casts.iter().map(|cast| row(cast, &shop)).collect(),
-        next: listed.next.map(next).unwrap_or_default(),
-        is_first: after.is_none(),
-        refusal,
+        is_empty: counts == Counts::default(),
+        tabs: tabs(listed, &words, &counts),
+        show: slug,
+        none: none(listed, &words),
+        rows: found.casts.iter().map(|cast| row(cast, &shop)).collect(),
+        is_deleted: listed == Listed::Deleted,
+        is_put_away: listed == Listed::PutAway,
+        next: found.next.map(|next| from(Some(next))).unwrap_or_default(),
+        newest: asked.after.map(|_| from(None)).unwrap_or_default(),
+        words,
+        gone,
+        refusal: String::new(),
         request: Request::new_key()?,
     })
 }
 
-fn row(cast: &CastSummary, shop: &Shop) -> ListRow {
-    let shown = shop.shown();
-    let document = cast.document.as_ref();
-    let measured = document.and_then(|document| measure(document).ok());
-    let none = || "–".to_owned();
-    ListRow {
-        href: Cast { cast: cast.id },
-        mini: measured.as_ref().map_or_else(Markup::default, |measured| mini(measured, shown)),
-        name: cast.name.clone(),
-        kind: document.map_or("", |document| kinds::name(document.kind())),
-        size: document.map_or_else(none, |document| size(document, shown)),
-        volume: measured.map_or_else(none, |measured| shown.volume(measured.sizing.total)),
-        resin: document.map_or_else(none, |document| match shop.shelf().find(&document.resin) {
-            Ok(resin) => resin.name.clone(),
-            Err(_) => resin::unknown(&document.resin.0),
-        }),
-        changed: shown.date_and_time(cast.updated_at, shop.hours().zone()),
-        is_unreadable: document.is_none(),
+fn slug(listed: Listed) -> &'static str {
+    LISTS.iter().find(|(one, ..)| *one == listed).map_or("", |(_, slug, _)| slug)
+}
+
+/// Address of a list.
+fn address(show: &str, words: &str, after: Option<Cursor>) -> String {
+    let mut query = form_urlencoded::Serializer::new(String::new());
+    for (name, value) in [("show", show), ("words", words)] {
+        if !value.is_empty() {
+            query.append_pair(name, value);
+        }
+    }
+    if let Some(cursor) = after {
+        query.append_pair("changed", &cursor.updated_at.as_microsecond().to_string());
+        query.append_pair("cast", &cursor.id.to_string());
+    }
+    let query = query.finish();
+    if query.is_empty() { Casts.to_string() } else { format!("{Casts}?{query}") }
+}
+
+/// The lists that have something in them, and the one that is shown.
+fn tabs(here: Listed, words: &str, counts: &Counts) -> Vec<Tab> {
+    let count = |listed| match listed {
+        Listed::Open => counts.of.iter().sum(),
+        Listed::Of(state) => {
+            counts.of[CastState::ALL.iter().position(|s| *s == state).unwrap_or(0)]
+        }
+        Listed::PutAway => counts.put_away,
+        Listed::Deleted => counts.deleted,
+    };
+    LISTS
+        .into_iter()
+        .map(|(listed, slug, name)| Tab {
+            href: address(slug, words, None),
+            name,
+            count: count(listed),
+            is_here: listed == here,
+        })
+        .filter(|tab| tab.count > 0 || tab.is_here || tab.name == "All")
+        .collect()
+}
+
+fn none(listed: Listed, words: &str) -> String {
+    let where_ = match listed {
+        Listed::Open => "",
+        Listed::Of(of) => &format!(" that is {}", state(of)),
+        Listed::PutAway => " that is put away",
+        Listed::Deleted => " that can be brought back",
+    };
+    if words.is_empty() {
+        format!("There is no cast{where_}.")
+    } else {
+        format!("No cast{where_} has “{words}” in its name, resin or finish. Try fewer letters.")
     }
 }
 
-fn size(document: &Document, shown: Shown) -> String {
-    let piece = &document.piece;
-    if let Some((count, hollow, _)) = document.contents.moulding() {
-        let across = shown.length_figure(hollow.mouth().0);
-        return format!("{count} × {across} across, {} deep", shown.length(hollow.depth()));
-    }
-    format!(
-        "{} × {} × {}",
-        shown.length_figure(piece.length),
-        shown.length_figure(piece.width),
-        shown.length(piece.thickness)
-    )
+fn gone(cast: CastId, name: &str, keep: Keep) -> Option<Gone> {
+    let sentence = match keep {
+        Keep::Open => return None,
+        Keep::PutAway => {
+            format!("“{name}” is put away: its pours have left Today and the calendar.")
+        }
+        Keep::Deleted => format!(
+            "“{name}” is deleted. It stands under Deleted for 30 days, then it is gone with its \
+             photos and all that was written down."
+        ),
+    };
+    Some(Gone { sentence, back: KeepCast { cast } })
 }

@@ -1,8 +1,13 @@
 //! The list of casts, and the few questions with which a new one begins.
+//!
+//! - `list`: found by state and word; `row`: one of them; `keep`: renamed, copied, put away, deleted
+//! - `new`: begun; `import`: from a file
 
 mod import;
+mod keep;
 mod list;
 mod new;
+mod row;
 
 use axum::Router;
 use axum_extra::routing::RouterExt;
@@ -12,5 +17,9 @@ use crate::Web;
 pub(crate) use import::uploads;
 
 pub(crate) fn routes() -> Router<Web> {
-    Router::new().typed_get(list::list).typed_get(new::new).typed_post(new::create)
+    Router::new()
+        .typed_get(list::list)
+        .typed_get(new::new)
+        .typed_post(new::create)
+        .merge(keep::routes())
 }

@@ -5,7 +5,7 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use axum_extra::routing::RouterExt;
-use fondant_app::records::CastSummary;
+use fondant_app::records::{Asked as CastsAsked, CastSummary};
 use fondant_app::{App, AppError, Request, Shop, casts, shelf};
 use fondant_materials::resin::Record;
 
@@ -39,7 +39,7 @@ impl Visit {
     async fn of(app: &App, id: &str) -> Result<Self, WebError> {
         let shop = app.shop().await?;
         let resin = shelf::find(&shop, id)?.resin.clone();
-        let casts = casts::list(app, &shop, None).await?.casts;
+        let casts = casts::list(app, &shop, &CastsAsked::default()).await?.casts;
         let revision = shelf::own(app, &shop, id).await?.map_or(0, |kept| kept.revision);
         Ok(Self { shop, casts, resin, revision })
     }
