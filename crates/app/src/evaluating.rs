@@ -153,8 +153,10 @@ impl App {
             return Ok(Arc::default());
         }
         let own = worked.inputs.document.resin.clone();
-        let others: Vec<Record> =
-            shop.shelf().offered().filter(|resin| resin.id != own).cloned().collect();
+        let (document, measured) = (&worked.inputs.document, &worked.evaluation.measured);
+        let suits = |resin: &Record| planning::suits(document, measured, resin).is_ok();
+        let offered = shop.shelf().offered().filter(|resin| resin.id != own && suits(resin));
+        let others: Vec<Record> = offered.cloned().collect();
         let key = Key::of(&("offers", &worked.key, &others))?;
         let Worked { inputs, evaluation, .. } = worked.clone();
         let work = async {

@@ -10,6 +10,7 @@ use fondant_quantities::{Mass, Volume};
 use fondant_shapes::geometry::{Outline, Point};
 use fondant_shapes::volume::float::{Lift, lift, places};
 use fondant_shapes::volume::layout::{Laid, What};
+use fondant_shapes::volume::triangle::Triangle;
 use fondant_shapes::volume::{Contribution, UncertaintySource};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -92,6 +93,8 @@ pub struct Held {
     pub lift: Lift,
     /// Places for clamps or weights, in the form.
     pub places: Vec<Point>,
+    /// What outline, scale and density say of a board that was weighed.
+    pub weighed: Option<Triangle>,
 }
 
 /// Where the pour times come from.
@@ -302,7 +305,7 @@ fn held(measured: &Measured, resin: &Calibrated) -> Vec<Held> {
             (What::Board(_), Some(laid)) => places(&laid.shape.upper, &lift),
             _ => Vec::new(),
         };
-        Held { what: submerged.what, lift, places }
+        Held { what: submerged.what, lift, places, weighed: submerged.weighed }
     };
     measured.submerged.iter().map(hold).collect()
 }

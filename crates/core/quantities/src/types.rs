@@ -255,6 +255,13 @@ impl Div<Density> for Mass {
     }
 }
 
+impl Div<Volume> for Mass {
+    type Output = Density;
+    fn div(self, volume: Volume) -> Density {
+        Density(self.0 / volume.0)
+    }
+}
+
 impl Mass {
     /// Its weight under standard gravity.
     #[must_use]

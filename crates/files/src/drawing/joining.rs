@@ -19,6 +19,8 @@ use knots::Net;
 
 pub use piece::Piece;
 
+/// No map reaches so far, m; squares of what lies farther away have no figure.
+const FARTHEST_M: f64 = 4e8;
 /// Closed rings that enclose less are construction marks, square metres.
 const SPECK_M2: f64 = 1e-6;
 
@@ -50,6 +52,9 @@ impl Pieces {
         }
         if piece.line.iter().any(|p| !p.x_m.is_finite() || !p.y_m.is_finite()) {
             return Err(FileError::Broken("a coordinate is not a number".into()));
+        }
+        if piece.line.iter().any(|p| p.x_m.abs().max(p.y_m.abs()) > FARTHEST_M) {
+            return Err(FileError::Broken("a coordinate is farther away than the moon".into()));
         }
         if piece.line.len() > 1 {
             self.all.push(piece);

@@ -123,6 +123,24 @@ impl Shown {
         }
     }
 
+    /// A mass to be weighed out, as a scale shows it: a tenth of a gram under 100 g, a gram under
+    /// 10 kg, ten grams above. Scales show grams in either system.
+    #[must_use]
+    pub(crate) fn weighed(self, q: Mass) -> String {
+        let grams = match q.kg().abs() {
+            kg if kg < 0.099_95 => with_unit(&trimmed(q.kg() * 1e3, 1), "g"),
+            kg if kg < 9.9995 => with_unit(&trimmed(q.kg() * 1e3, 0), "g"),
+            _ => with_unit(&trimmed(q.kg(), 2), "kg"),
+        };
+        match self.system {
+            UnitSystem::Metric => grams,
+            UnitSystem::UsCustomary if q.kg().abs() < 0.453_592_37 => {
+                format!("{grams} ({})", with_unit(&trimmed(q.kg() / 0.028_349_523_125, 2), "oz"))
+            }
+            UnitSystem::UsCustomary => format!("{grams} ({})", self.mass(q)),
+        }
+    }
+
     /// A small volume to a tenth of a millilitre.
     #[must_use]
     pub(crate) fn volume_fine(self, q: Volume) -> String {

@@ -294,7 +294,7 @@ pub(crate) fn act(kind: ActKind, of: LayerKind) -> String {
         ActKind::Cover => format!("Vented lid over {layer}"),
         ActKind::Opens => format!("Window opens: {layer} is sticky"),
         ActKind::Closes => format!("Window closes: {layer} sets"),
-        ActKind::Level => "Look at the level, top up what has soaked in".to_owned(),
+        ActKind::Level => "Look at the level, top up where it has sunk".to_owned(),
         ActKind::Open => "Hard: open the form, if a thumbnail leaves no mark".to_owned(),
         ActKind::Hard => format!("Hard: {layer} can be handled"),
     }

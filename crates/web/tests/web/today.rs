@@ -2,9 +2,11 @@
 
 use crate::common::{get, post, post_as};
 use fondant_app::beginning::{NewCast, NewWorkshop};
-use fondant_app::settings;
+use fondant_app::records::CastId;
+use fondant_app::{Request, casts, settings};
 use fondant_cast::agenda::Agenda;
 use fondant_cast::document::{AirFrom, PourId, Split};
+use fondant_cast::facts::Fact;
 use fondant_cast::pours::{as_given, take};
 use fondant_cast::{Inputs, Site, evaluate};
 use fondant_devices::forecast::{Behaviour, SimulatedForecast};
@@ -291,4 +293,23 @@ async fn two_hundred_casts_still_make_one_page() {
     let page = get(&app, "/today").await;
     assert_eq!(page.status, 200);
     assert!(page.text.contains("more casts are due") && page.text.contains("more after these"));
+}
+
+/// On paper each bucket has its parts, what is poured is ticked, and what should be is marked.
+#[tokio::test]
+async fn the_day_sheet_ticks_what_is_done_and_marks_what_is_late() {
+    let app = app().await;
+    let cast = CastId(taken(&app, "On paper").await);
+    let agenda = app.app.agendas(&app.shop().await, documents::now()).await.unwrap();
+    let first = agenda[0].agenda.pours[0].clone();
+    let date = first.at.to_zoned_datetime(app.shop().await.hours().zone().clone()).date();
+    let sheet = async || get(&app, &format!("/today/sheet?date={date}")).await.text;
+    let page = sheet().await;
+    assert!(page.contains(" A + ") && !page.contains(">late<") && !page.contains("☑"), "{page}");
+    app.set_now(first.done + SignedDuration::from_mins(10));
+    assert!(sheet().await.contains(">late<"));
+    let fact = Fact::Poured { pour: first.id, at: first.at, resin_at: None };
+    casts::facts::log(&app.app, cast, 2, &Request::default(), fact).await.unwrap();
+    let page = sheet().await;
+    assert!(page.contains("☑") && !page.contains(">late<"), "{page}");
 }

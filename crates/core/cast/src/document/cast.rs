@@ -73,8 +73,20 @@ impl Document {
     /// with, a guess that nobody has measured.
     #[must_use]
     pub fn river_is_guess(&self) -> bool {
-        let by_stations = |river: &super::contents::River| river.shaping == Shaping::Stations;
-        self.contents.river().is_some_and(by_stations) && self.stations_are_guess()
+        self.is_by_stations() && self.stations_are_guess()
+    }
+
+    /// Whether the boards lie as the stations tell: shaped by them, or drawn from them and left so.
+    #[must_use]
+    pub fn is_by_stations(&self) -> bool {
+        let Some(river) = self.contents.river() else { return false };
+        if river.shaping == Shaping::Stations {
+            return true;
+        }
+        let Some(Ok(shape)) = self.river() else { return false };
+        let told = shape.boards().map(|outline| Some(BoardShape::square(outline)));
+        river.boards.len() == told.len()
+            && river.boards.iter().zip(&told).all(|(board, told)| board.shape == *told)
     }
 
     /// Whether the stations are those that a new cast begins with, whether or

@@ -3,9 +3,11 @@
 use fondant_quantities::{Length, Volume};
 use fondant_shapes::form::CastSize;
 use fondant_shapes::geometry::overlay::trim_marks;
+use fondant_shapes::timber::Board;
 use fondant_shapes::volume::layout::{Bed, Laid, Layout, What};
 use fondant_shapes::volume::methods::{Method, Reading};
 use fondant_shapes::volume::sizing::{InForm, LineKind, UncertaintySource};
+use fondant_shapes::volume::triangle::Triangle;
 use fondant_shapes::volume::{Fill, Profile};
 
 use super::cavities;
@@ -29,11 +31,7 @@ pub(super) fn room(
     let mut room = Room {
         submerged: kept()
             .enumerate()
-            .map(|(index, (laid, board))| Submerged {
-                what: What::Board(index),
-                volume: laid.volume,
-                mass: board.weighed.unwrap_or(laid.volume * board.density),
-            })
+            .map(|(index, (laid, board))| submerged(index, laid.volume, board))
             .collect(),
         trim_marks: boards
             .boards
@@ -49,6 +47,15 @@ pub(super) fn room(
     };
     inserts::add(&river.inserts, &mut room);
     Ok(room)
+}
+
+fn submerged(index: usize, drawn: Volume, board: &Board) -> Submerged {
+    let what = What::Board(index);
+    let Some(weighed) = board.weighed else {
+        return Submerged { what, volume: drawn, mass: drawn * board.density, weighed: None };
+    };
+    let triangle = Triangle { drawn, weighed, density: board.density };
+    Submerged { what, volume: triangle.lifting(), mass: weighed, weighed: Some(triangle) }
 }
 
 fn fill(boards: &Boards<'_>) -> Fill {
@@ -107,7 +114,7 @@ fn in_form(boards: &Boards<'_>, ways: &Ways) -> (InForm, f64) {
 fn uncertainties(boards: &Boards<'_>, believed: Option<&Reading>, in_form: &mut InForm) {
     let tolerance = boards.document.tape_tolerance;
     let depth = boards.thickest + boards.document.form.overfill;
-    match (believed, boards.shape.as_ref().filter(|_| boards.by_stations())) {
+    match (believed, boards.shape.as_ref().filter(|_| boards.as_stations)) {
         (Some(reading), _) => {
             let source = match reading.method {
                 Method::DryFill => UncertaintySource::DryFill,

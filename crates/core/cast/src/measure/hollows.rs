@@ -80,6 +80,7 @@ pub(super) fn moulds(document: &Document, moulds: &Moulds) -> Room {
             what: What::Insert(0),
             volume: moulds.timber,
             mass: moulds.timber * moulds.timber_density,
+            weighed: None,
         });
     }
     room

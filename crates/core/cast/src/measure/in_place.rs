@@ -42,6 +42,8 @@ pub(super) struct Boards<'a> {
     pub(super) shape: Option<RiverShape>,
     pub(super) boards: Vec<InPlace>,
     pub(super) thickest: Length,
+    /// They lie as the stations tell, and are as sure as those.
+    pub(super) as_stations: bool,
 }
 
 impl<'a> Boards<'a> {
@@ -62,7 +64,8 @@ impl<'a> Boards<'a> {
         }
         let thickest = boards.iter().map(|b| b.thickness).fold(Length::ZERO, Length::max);
         let shape = document.river().and_then(Result::ok);
-        Ok(Self { document, river, cast, shape, boards, thickest })
+        let as_stations = document.is_by_stations();
+        Ok(Self { document, river, cast, shape, boards, thickest, as_stations })
     }
 
     pub(super) fn by_stations(&self) -> bool {

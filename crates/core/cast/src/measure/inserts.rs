@@ -27,6 +27,7 @@ pub(super) fn add(inserts: &[Insert], room: &mut Room) {
             what: What::Insert(index),
             volume: insert.volume_of_all(),
             mass: insert.mass * f64::from(insert.count),
+            weighed: None,
         });
         let (l, w) = insert.footprint();
         for middle in middles.by_ref().take(insert.count as usize) {

@@ -9,6 +9,7 @@ use fondant_shapes::timber::River;
 use fondant_shapes::volume::layout::{Layout, What};
 use fondant_shapes::volume::methods::{Disagreement, KilogramsAsLitres, Method, Reading};
 use fondant_shapes::volume::sizing::InForm;
+use fondant_shapes::volume::triangle::Triangle;
 use fondant_shapes::volume::{Fill, Line, LineKind, Sizing};
 
 /// The measuring alone, without heat and hours: cheap enough for a long list.
@@ -63,6 +64,8 @@ pub struct Submerged {
     pub volume: Volume,
     /// Mass of the object.
     pub mass: Mass,
+    /// What outline, scale and density say of a board that was weighed.
+    pub weighed: Option<Triangle>,
 }
 
 /// The ways of measuring, side by side.

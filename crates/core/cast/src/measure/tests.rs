@@ -158,6 +158,67 @@ fn methods_stand_side_by_side_and_the_believed_one_is_the_figure() {
     assert!(!ways.disagreements.is_empty());
 }
 
+/// A form of 1000 × 500 mm with three measured widths.
+fn three_widths() -> Document {
+    let mut plan = begun(Kind::River, 1000.0, 500.0, 40.0);
+    let river = plan.contents.river_mut().unwrap();
+    river.base_gap = Length::ZERO;
+    for (station, width) in river.stations.iter_mut().zip([90.0, 140.0, 110.0]) {
+        station.width = mm(width);
+    }
+    plan
+}
+
+/// "Clicking By outlines shrinks the doubt of the same three widths."
+#[test]
+fn outlines_drawn_from_widths_are_as_sure_as_the_widths() {
+    let plan = three_widths();
+    let by_widths = measure(&plan).unwrap();
+    let mut drawn = plan;
+    drawn.outlines_from_stations();
+    let by_outlines = measure(&drawn).unwrap();
+    let off = |a: Volume, b: Volume| (a.l() - b.l()).abs();
+    assert!(off(by_widths.sizing.total, by_outlines.sizing.total) < 1e-9);
+    assert!(off(by_widths.sizing.uncertainty, by_outlines.sizing.uncertainty) < 1e-9);
+    assert_eq!(by_outlines.ways.disagreements, []);
+    // A corner that was moved is measured by itself.
+    let shape = drawn.contents.river_mut().unwrap().boards[0].shape.as_mut().unwrap();
+    shape.outline = shape.outline.map(|p| p.plus(Point::from_mm(0.0, -0.5)));
+    let moved = measure(&drawn).unwrap();
+    assert!(moved.sizing.uncertainty.l() < 0.5 * by_widths.sizing.uncertainty.l());
+    // A guess that was drawn is a guess still.
+    let mut guess = begun(Kind::River, 1000.0, 500.0, 40.0);
+    guess.outlines_from_stations();
+    assert!(guess.river_is_guess());
+}
+
+/// "Adding a third board accuses the old widths."
+#[test]
+fn a_third_board_is_not_held_against_the_widths() {
+    let mut plan = three_widths();
+    plan.outlines_from_stations();
+    let third =
+        Outline::rectangle(mm(200.0), mm(40.0)).map(|p| p.plus(Point::from_mm(400.0, 230.0)));
+    let river = plan.contents.river_mut().unwrap();
+    let board = Board { shape: Some(BoardShape::square(third)), ..river.boards[0].clone() };
+    river.boards.push(board);
+    let ways = measure(&plan).unwrap().ways;
+    assert!(ways.reading(Method::Stations).is_none());
+    assert_eq!(ways.disagreements, []);
+}
+
+/// What a scale says of a board holds for its lift too: the larger volume is held down.
+#[test]
+fn a_weighed_board_is_held_down_by_what_lifts_more() {
+    let mut plan = drawn(&[(0.0, 0.0, 200.0, 180.0)]);
+    let board = &mut plan.contents.river_mut().unwrap().boards[0];
+    // 1.44 L as drawn, 2.105 L by mass and density.
+    (board.weighed, board.density) = (Some(Mass::from_kg(2.0)), Density::from_kg_m3(950.0));
+    let submerged = measure(&plan).unwrap().submerged[0];
+    assert!((submerged.volume.l() - 2000.0 / 950.0).abs() < 1e-9);
+    assert!((submerged.weighed.unwrap().drawn.l() - 1.44).abs() < 1e-9);
+}
+
 #[test]
 fn a_block_an_embed_and_their_levels() {
     let block = begun(Kind::Block, 300.0, 200.0, 60.0);

@@ -50,7 +50,8 @@ fn depth_sd(boards: &Boards<'_>, area: Area) -> f64 {
 }
 
 fn outlines(boards: &Boards<'_>) -> Option<Reading> {
-    if boards.by_stations() {
+    // Drawn from the stations and left so they say nothing of their own.
+    if boards.as_stations {
         return None;
     }
     let squares: f64 = boards.boards.iter().map(|b| (b.area_sd * b.thickness).m3().powi(2)).sum();
@@ -58,11 +59,13 @@ fn outlines(boards: &Boards<'_>) -> Option<Reading> {
     Some(reading(Method::Outlines, boards.between(), &sds))
 }
 
-/// Stations stand beside outlines too, where they fit and were measured.
+/// Stations stand beside outlines too, where they fit and were measured. They tell of two boards:
+/// beside a third they are no way of measuring.
 fn stations(boards: &Boards<'_>) -> Option<Reading> {
     let Boards { document, river, thickest, .. } = *boards;
     let shape = boards.shape.as_ref()?;
-    if !boards.by_stations() && document.stations_are_guess() {
+    let tells = river.boards.len() <= 2 && !document.stations_are_guess();
+    if !boards.by_stations() && !tells {
         return None;
     }
     let timber = |area: Area, index: usize| {

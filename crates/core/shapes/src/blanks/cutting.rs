@@ -44,9 +44,10 @@ pub struct Row {
     pub size: Length,
     /// Number of equal pieces.
     pub count: usize,
-    /// From blank to blank if the rest is shared out; size and kerf where
-    /// there is but one.
+    /// From cut to cut: size and kerf.
     pub pitch: Length,
+    /// As many equal pieces could be so large that nothing is left over.
+    pub largest: Length,
     /// What is left at the end.
     pub offcut: Length,
 }
@@ -133,8 +134,13 @@ fn best_of(block: [Length; 3], cutting: &Cutting) -> Layout {
             _ => Some(next),
         })
         .unwrap_or(Layout {
-            rows: [Row { size: Length::ZERO, count: 0, pitch: Length::ZERO, offcut: Length::ZERO };
-                3],
+            rows: [Row {
+                size: Length::ZERO,
+                count: 0,
+                pitch: Length::ZERO,
+                largest: Length::ZERO,
+                offcut: Length::ZERO,
+            }; 3],
             usable,
             used_ratio: 0.0,
             one_mm_less: None,
@@ -150,9 +156,10 @@ fn key(layout: &Layout) -> (usize, i64) {
 fn row(usable: Length, size: Length, kerf: Length) -> Row {
     // The last blank needs no cut behind it; a hair for rounding.
     let count = ((usable + kerf) / (size + kerf) + 1e-9).floor().max(0.0);
-    let pitch = if count > 1.0 { (usable - size) / (count - 1.0) } else { size + kerf };
+    let largest = if count > 0.0 { (usable + kerf) / count - kerf } else { Length::ZERO };
     let used = if count > 0.0 { size * count + kerf * (count - 1.0) } else { Length::ZERO };
-    Row { size, count: count as usize, pitch, offcut: (usable - used).max(Length::ZERO) }
+    let offcut = (usable - used).max(Length::ZERO);
+    Row { size, count: count as usize, pitch: size + kerf, largest, offcut }
 }
 
 #[cfg(test)]
@@ -187,12 +194,15 @@ mod tests {
         assert_eq!(three.one_mm_less, Some(OneLess { side: Side::Height, count: 4 }));
     }
 
+    /// "5 of 23 mm, 31.2 mm from cut to cut" saws 28.7 mm: a cut at each pitch leaves the size.
     #[test]
-    fn pitch_shares_out_the_rest() {
+    fn cuts_at_the_pitch_leave_blanks_of_their_size() {
         let layout = lay_out([mm(134.0), mm(104.0), mm(27.0)], &cutting(22.0));
         let row = layout.rows.iter().find(|r| r.count == 4).unwrap();
-        assert!((row.pitch.mm() - 26.0).abs() < 1e-9);
+        assert!((row.pitch.mm() - 24.0).abs() < 1e-9);
         assert!((row.offcut.mm() - 6.0).abs() < 1e-9);
+        // 100 mm and one more kerf are four times 23.5 mm and a kerf.
+        assert!((row.largest.mm() - 23.5).abs() < 1e-9);
     }
 
     proptest! {
@@ -210,6 +220,8 @@ mod tests {
                     let used = row.size * row.count as f64 + mm(kerf) * (row.count as f64 - 1.0);
                     prop_assert!(used.mm() <= usable.mm() + 1e-6);
                     prop_assert!(((used + row.offcut) - usable).mm().abs() < 1e-6);
+                    let all = row.largest * row.count as f64 + mm(kerf) * (row.count as f64 - 1.0);
+                    prop_assert!((all - usable).mm().abs() < 1e-6 && row.largest.mm() >= row.size.mm() - 1e-9);
                 }
             }
             if let Some(less) = layout.one_mm_less {

@@ -68,6 +68,9 @@ pub enum Fit {
 /// A form larger by no more than this is used as it is; the piece is trimmed.
 pub const SLACK: Length = Length::from_mm(3.0);
 
+/// A form is cut down only where no more of its base than this is lost.
+const MOST_LOST_RATIO: f64 = 0.4;
+
 impl OwnedForm {
     /// Whether and how it serves a cast of an inside size and wall height.
     /// `None` where it is too small, or no sheet form and not the size.
@@ -96,7 +99,9 @@ impl OwnedForm {
         }
         let whole = (inside.length + over_length) * (inside.width + over_width);
         let (length, width) = (over_length.max(Length::ZERO), over_width.max(Length::ZERO));
-        Some(Fit::CutDown { length, width, waste: whole - inside.area() })
+        let waste = whole - inside.area();
+        // Nobody saws up a large form for a small cast.
+        (waste <= whole * MOST_LOST_RATIO).then_some(Fit::CutDown { length, width, waste })
     }
 }
 
@@ -144,6 +149,10 @@ mod tests {
         };
         assert!((length.mm() - 200.0).abs() < 1e-9 && width.mm().abs() < 1e-9);
         assert!((waste.m2() - 0.1).abs() < 1e-12);
+        // "Cutting a 1600 × 800 form down to 135 × 148."
+        let small = CastSize { length: mm(148.0), width: mm(135.0), thickness: mm(30.0) };
+        let large = form(OwnedKind::SheetForm, 1600.0, 800.0, 60.0);
+        assert_eq!(large.fit(&small, mm(40.0)), None);
         assert_eq!(fit(OwnedKind::Mould, 1200.0, 500.0, 60.0), None, "silicone is not sawn");
     }
 }

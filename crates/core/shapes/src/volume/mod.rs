@@ -6,12 +6,14 @@
 //! - [`sizing`]: every line of the volume and how sure it is
 //! - [`methods`]: outline, stations, dry fill, weighed timber, side by side
 //! - [`float`]: the force that lifts a board, and where to hold it
+//! - [`triangle`]: mass, volume and density of a weighed board
 
 pub mod fill;
 pub mod float;
 pub mod layout;
 pub mod methods;
 pub mod sizing;
+pub mod triangle;
 
 pub use fill::{Fill, Profile};
 pub use sizing::{Contribution, Line, LineKind, Sizing, UncertaintySource};

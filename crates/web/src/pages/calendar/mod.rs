@@ -167,7 +167,7 @@ fn window(of: &Followed<'_>, pour: &AgendaPour) -> Result<Event, WebError> {
     Ok(event.done())
 }
 
-/// Timber absorbs resin: the level is looked at an hour, a day and two after.
+/// Resin shrinks and timber takes it up: the level is looked at an hour, a day and two after.
 fn top_ups(of: &Followed<'_>) -> Result<Vec<Event>, WebError> {
     let Some(last) = of.cast.agenda.pours.last() else { return Ok(Vec::new()) };
     TOP_UPS_H
@@ -175,7 +175,7 @@ fn top_ups(of: &Followed<'_>) -> Result<Vec<Event>, WebError> {
         .map(|hours| {
             let at = last.done + SignedDuration::from_hours(hours);
             let title = format!("Look at the level: {}", of.cast.name);
-            let note = "Top up what has soaked in while the surface is still sticky.";
+            let note = "Top up where it has sunk while the surface is still sticky.";
             let times = (at, at + SignedDuration::from_mins(15));
             Ok(event(of, &format!("level-{hours}"), (&title, note), times)?.done())
         })

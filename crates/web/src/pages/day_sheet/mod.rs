@@ -13,7 +13,7 @@ use jiff::civil::Date;
 use serde::Deserialize;
 
 use crate::Web;
-use crate::pages::today::{pour_of, poured};
+use crate::pages::today::{pour_of, poured, weighed_out};
 use crate::paths::shop::DaySheet;
 use crate::ui::error::WebError;
 use crate::ui::page::{Page, Place};
@@ -46,7 +46,18 @@ struct Row {
     when: String,
     what: String,
     cast: String,
-    detail: String,
+    details: Vec<String>,
+    mark: Mark,
+}
+
+/// How an act stands.
+enum Mark {
+    /// To be ticked.
+    Open,
+    /// Written down as done.
+    Done,
+    /// It should have been done by now.
+    Late,
 }
 
 /// The sheet of a date; of today where none is named.
@@ -78,11 +89,16 @@ async fn show(
         after: next.to_string(),
         hours: if open.is_empty() { "closed".to_owned() } else { open },
         air: format!("{} to {}", shown.temperature(low), shown.temperature(high)),
-        rows: rows(&shop, &casts, (start, end)),
+        rows: rows(&shop, &casts, (start, end), app.now()),
     })
 }
 
-fn rows(shop: &Shop, casts: &[CastAgenda], (start, end): (Timestamp, Timestamp)) -> Vec<Row> {
+fn rows(
+    shop: &Shop,
+    casts: &[CastAgenda],
+    (start, end): (Timestamp, Timestamp),
+    now: Timestamp,
+) -> Vec<Row> {
     let mut acts: Vec<(Act, &CastAgenda)> = casts
         .iter()
         .flat_map(|cast| cast.agenda.acts().into_iter().map(move |act| (act, cast)))
@@ -96,11 +112,25 @@ fn rows(shop: &Shop, casts: &[CastAgenda], (start, end): (Timestamp, Timestamp))
             when: act.at.to_zoned_datetime(zone.clone()).strftime("%H:%M").to_string(),
             what: pours::act(act.kind, pour.layer),
             cast: cast.name.clone(),
-            detail: match act.kind {
-                ActKind::Pour => poured(pour, shop),
-                _ => String::new(),
+            details: match act.kind {
+                ActKind::Pour => vec![poured(pour, shop), weighed_out(pour, &cast.agenda, shop)],
+                _ => Vec::new(),
             },
+            mark: mark(&act, cast.agenda.poured, now),
         }
     };
     acts.into_iter().map(row).collect()
+}
+
+/// What leads to a pour is done with it; of the rest nothing is written down.
+const fn leads_to_pour(kind: ActKind) -> bool {
+    matches!(kind, ActKind::Sand | ActKind::Wait | ActKind::Pour)
+}
+
+fn mark(act: &Act, poured: usize, now: Timestamp) -> Mark {
+    match leads_to_pour(act.kind) {
+        true if act.pour < poured => Mark::Done,
+        true if act.at < now => Mark::Late,
+        _ => Mark::Open,
+    }
 }

@@ -5,4 +5,4 @@ mod handlers;
 mod view;
 
 pub(crate) use handlers::routes;
-pub(crate) use view::{pour_of, poured};
+pub(crate) use view::{pour_of, poured, weighed_out};

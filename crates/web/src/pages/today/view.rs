@@ -4,6 +4,7 @@ use askama::Template;
 use askama_web::WebTemplate;
 use fondant_app::{CastAgenda, Shop};
 use fondant_cast::agenda::{Act, ActKind, Agenda, AgendaPour, Collision, collisions};
+use fondant_cast::mix::parts;
 use fondant_heat::climate::trouble::{TroubleKind, troubles};
 use jiff::{SignedDuration, Timestamp};
 
@@ -13,6 +14,7 @@ use crate::paths::shop::WayOut;
 use crate::svg::{FULL, Markup, both};
 use crate::ui::page::{Follows, Page, Place, Script};
 use crate::ui::units::InUnits;
+use crate::words::mixing::of_each_bucket;
 use crate::words::{layers, pours};
 
 /// An act that was missed is shown for this long.
@@ -144,6 +146,13 @@ fn acts(shop: &Shop, casts: &[CastAgenda], until: Timestamp, now: Timestamp) -> 
 /// The pour of an act.
 pub(crate) fn pour_of<'a>(act: &Act, agenda: &'a Agenda) -> &'a AgendaPour {
     &agenda.pours[act.pour.min(agenda.pours.len().saturating_sub(1))]
+}
+
+/// Parts A and B of each bucket of a pour.
+pub(crate) fn weighed_out(pour: &AgendaPour, cast: &Agenda, shop: &Shop) -> String {
+    let resin = pour.resin.as_ref().unwrap_or(&cast.resin);
+    let Ok(resin) = shop.shelf().find(resin) else { return String::new() };
+    of_each_bucket(&parts(pour.volume, resin), pour.batches, resin, shop.shown())
 }
 
 /// What is poured: "3.2 L, 1 bucket, 20 mm deep"; with the resin where it is not the cast's own.

@@ -160,7 +160,7 @@ fn mass(input: &StripInput<'_>) -> Figure {
     Figure::new(
         "mass",
         shown.mass(parts.mass),
-        format!("{} A + {} B", shown.mass(parts.a_mass), shown.mass(parts.b_mass)),
+        format!("{} A + {} B", shown.weighed(parts.a_mass), shown.weighed(parts.b_mass)),
         "Mass, and parts A and B",
     )
     .formula(format!(
@@ -196,8 +196,8 @@ fn masses(input: &StripInput<'_>) -> Figure {
             "{}: {}, {} A and {} B.",
             need.resin.name,
             shown.volume(need.parts.volume),
-            shown.mass(need.parts.a_mass),
-            shown.mass(need.parts.b_mass)
+            shown.weighed(need.parts.a_mass),
+            shown.weighed(need.parts.b_mass)
         ))
     };
     needs.iter().fold(figure, part).change("The stages", at(input, "pours"))

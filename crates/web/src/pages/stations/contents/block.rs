@@ -85,7 +85,11 @@ fn notes(layout: &Layout, shown: Shown) -> Vec<(&'static str, String)> {
             _ => format!(" {} from cut to cut,", shown.length(row.pitch)),
         };
         let (size, over) = (shown.length(row.size), shown.length(row.offcut));
-        format!("{way}: {} of {size},{pitch} {over} over", row.count)
+        let largest = match row.count {
+            0 => String::new(),
+            _ => format!(", or each up to {}", shown.length_cautious(row.largest)),
+        };
+        format!("{way}: {} of {size},{pitch} {over} over{largest}", row.count)
     };
     let [along, across, up] = layout.rows;
     let rows = [("along", along), ("across", across), ("up", up)].map(row).join("; ");

@@ -15,7 +15,7 @@ pub(super) fn each(asked: &Asked<'_>, hollow: &Hollow, inside: Volume) -> Figure
     let parts = parts(net, &asked.evaluation.resin);
     Figure::new(
         "each",
-        shown.mass_fine(parts.mass),
+        shown.weighed(parts.mass),
         format!("in each cavity, {}", shown.volume(net)),
         "What one cavity takes",
     )
@@ -24,12 +24,12 @@ pub(super) fn each(asked: &Asked<'_>, hollow: &Hollow, inside: Volume) -> Figure
         shown.volume_fine(hollow.volume()),
         shown.volume_fine(inside),
         shown.density(asked.evaluation.resin.density),
-        shown.mass_fine(parts.mass)
+        shown.weighed(parts.mass)
     ))
     .note(format!(
         "{} of A and {} of B for one.",
-        shown.mass_fine(parts.a_mass),
-        shown.mass_fine(parts.b_mass)
+        shown.weighed(parts.a_mass),
+        shown.weighed(parts.b_mass)
     ))
     .change("The cavity", Station::of(asked.cast, "piece").to_string())
 }

@@ -60,9 +60,9 @@ pub(super) fn inside(asked: &Asked<'_>, tubes: &Tubes) -> Inside {
                 format!(
                     "{} cavities take {} of A and {} of B, {} in all with what stays in the cup.",
                     tubes.count,
-                    shown.mass(all.a_mass),
-                    shown.mass(all.b_mass),
-                    shown.mass(all.mass)
+                    shown.weighed(all.a_mass),
+                    shown.weighed(all.b_mass),
+                    shown.weighed(all.mass)
                 )
             },
         )],

@@ -136,6 +136,9 @@ fn sentences(asked: &Asked<'_>, build: &FormBuild) -> Vec<(&'static str, String)
     let wait = match build.release {
         Release::Wax => "Wax waits about 20 minutes, then it is buffed.",
         Release::Tape => "Tape without wrinkles, seams burnished down: every edge shows.",
+        Release::Bare if build.release.grips(build.sheet) => {
+            "Resin grips this sheet; nothing parts them but the saw."
+        }
         Release::Bare => "The bare sheet lets go by itself; scratches hold on.",
     };
     vec![

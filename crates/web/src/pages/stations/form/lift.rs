@@ -3,6 +3,7 @@
 use fondant_quantities::{Force, Mass};
 use fondant_shapes::volume::float::HOLD_DOWN_FACTOR;
 use fondant_shapes::volume::layout::What;
+use fondant_shapes::volume::triangle::{Corner, Triangle};
 
 use crate::pages::stations::asked::Asked;
 use crate::paths::casts::Station;
@@ -43,6 +44,9 @@ pub(super) fn lift(asked: &Asked<'_>, index: usize) -> Figure {
             shown.mass(bare)
         ));
     }
+    if let Some(sentence) = held.weighed.and_then(|triangle| disbelieved(&triangle, asked)) {
+        figure = figure.note(sentence);
+    }
     let count = held.places.len();
     if count > 0 {
         let each = lift.hold_down / count as f64;
@@ -53,4 +57,22 @@ pub(super) fn lift(asked: &Asked<'_>, index: usize) -> Figure {
         ));
     }
     figure
+}
+
+/// Which of mass, outline and density cannot be right beside the two others.
+fn disbelieved(triangle: &Triangle, asked: &Asked<'_>) -> Option<String> {
+    let shown = asked.shown;
+    let (weighed, drawn) = (shown.mass(triangle.weighed), shown.volume(triangle.drawn));
+    let (density, by_mass) = (shown.density(triangle.density), shown.volume(triangle.by_mass()));
+    Some(match triangle.disbelieved()? {
+        Corner::Volume => format!(
+            "The outline is not believed here: {weighed} of timber of {density} are {by_mass}, and it \
+             is drawn with {drawn}. Measure it again."
+        ),
+        Corner::Density => format!(
+            "The density is not believed here: {weighed} in {drawn} are {}, not {density}. Where the \
+             outline is right, write that down.",
+            shown.density(triangle.weighed / triangle.drawn)
+        ),
+    })
 }

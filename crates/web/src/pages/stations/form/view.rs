@@ -134,9 +134,9 @@ fn fill_group(fields: &Fields<'_>, asked: &Asked<'_>) -> Group {
     }
     if document.kind() != Kind::Coat {
         all.push(
-            fields
-                .length("overfill", "Overfill", form.overfill)
-                .hint("It sinks as it soaks in and shrinks; the rest is machined off."),
+            fields.length("overfill", "Overfill", form.overfill).hint(
+                "It sinks as it cures, and where timber takes it up; the rest is machined off.",
+            ),
         );
     }
     let usual = trimmed(bucket_residue(&asked.evaluation.resin) * 100.0, 1);

@@ -14,6 +14,7 @@ mod view;
 use std::sync::Arc;
 
 use fondant_app::{App, Shop};
+use fondant_cast::planning::suits;
 use fondant_cast::{Document, Evaluation, Kind};
 use fondant_quantities::TemperatureDelta;
 
@@ -55,7 +56,10 @@ impl Station for Heat {
     async fn load(app: &App, visit: &Visit) -> Result<HeatExtras, WebError> {
         let (worked, document) = (visit.worked.clone(), visit.document.clone());
         let offered = visit.open.shop.shelf().offered();
-        let slower = slower(&document.resin, offered).cloned();
+        let measured = &worked.evaluation.measured;
+        let slower = slower(&document.resin, offered)
+            .filter(|resin| suits(&document, measured, resin).is_ok())
+            .cloned();
         let work = app.compute(move |stop| {
             let evaluation = Arc::clone(&worked.evaluation);
             HeatExtras::work(&worked.inputs, &document, &evaluation, slower.as_ref(), stop)

@@ -8,6 +8,7 @@ use fondant_quantities::{Length, Span, Volume};
 use super::stages;
 use crate::pages::stations::asked::Asked;
 use crate::ui::units::span;
+use crate::words::mixing::of_each_bucket;
 use crate::words::{kinds, layers, pours};
 
 pub(super) struct PourRow {
@@ -69,7 +70,7 @@ pub(super) fn row(
         },
         volume: shown.volume(mixed.volume),
         takes: format!("{}, {}", pours::buckets(pour.batches), span(takes)),
-        parts: format!("{} A + {} B", shown.mass(mixed.a_mass), shown.mass(mixed.b_mass)),
+        parts: of_each_bucket(&mixed, pour.batches, resin, shown),
         joint: match pour.joint {
             Joint::First => kinds::hard(asked.document.kind()).joins.to_owned(),
             Joint::WetOnTacky => "sticky on sticky".to_owned(),

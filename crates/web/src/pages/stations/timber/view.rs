@@ -3,6 +3,7 @@
 use askama::Template;
 use fondant_app::records::CastId;
 use fondant_cast::document::{River, Shaping};
+use fondant_cast::measure::Submerged;
 use fondant_quantities::units::{UnitSystem, trimmed};
 use fondant_quantities::{Length, bounds};
 use fondant_shapes::timber::{Board, DRY_ENOUGH_PERCENT};
@@ -214,7 +215,8 @@ fn figures(asked: &Asked<'_>) -> Vec<Figure> {
 /// Timber in the form, by its outlines.
 fn covered(asked: &Asked<'_>) -> Figure {
     let (measured, shown) = (asked.measured(), asked.shown);
-    let timber = measured.submerged.iter().map(|s| s.volume).sum();
+    let drawn = |s: &Submerged| s.weighed.map_or(s.volume, |triangle| triangle.drawn);
+    let timber = measured.submerged.iter().map(drawn).sum();
     let marks: usize = measured.trim_marks.iter().map(Vec::len).sum();
     let mut figure = Figure::new(
         "timber",
