@@ -10,6 +10,8 @@ mkdir -p "$out/fonts"
 npx --no-install @tailwindcss/cli -i src/app.css -o "$out/app.css" --minify
 cp node_modules/htmx.org/dist/htmx.min.js "$out/htmx.min.js"
 cp node_modules/@alpinejs/csp/dist/cdn.min.js "$out/alpine.min.js"
+# Tests look at every page with it.
+cp node_modules/axe-core/axe.min.js ../crates/testkit/assets/axe.min.js
 # The version stands in a font's name: browsers keep it for good.
 version() { node -p "require('./node_modules/@fontsource-variable/$1/package.json').version"; }
 font() { # package, its file, our name

@@ -3,14 +3,9 @@
 use std::net::{IpAddr, Ipv4Addr, SocketAddr};
 
 use clap::{Args, ValueEnum};
-use fondant_app::beginning::{self, NewWorkshop};
-use fondant_app::records::WorkshopSettings;
+use fondant_app::beginning;
 use fondant_app::{App, Background, Works};
-use fondant_cast::ShopSettings;
-use fondant_pours::Workday;
-use fondant_quantities::units::UnitSystem;
 use fondant_web::Settings;
-use jiff::civil::Time;
 use tokio::net::TcpListener;
 use tokio_util::sync::CancellationToken;
 use url::Url;
@@ -66,9 +61,9 @@ pub(crate) fn run(arguments: &ServeArguments) -> Result<(), RunError> {
 }
 
 async fn serve(app: App, pages: PageArguments, end: CancellationToken) -> Result<(), RunError> {
-    if !beginning::has_begun(&app).await? {
-        let new = if pages.demo { demo::workshop(app.now())? } else { empty() };
-        beginning::begin(&app, &new).await?;
+    // Without the demo, whoever opens the first page says whose workshop it is.
+    if pages.demo && !beginning::has_begun(&app).await? {
+        beginning::begin(&app, &demo::workshop(app.now())?).await?;
     }
     let listener = listen(pages.listen, pages.port).await?;
     let listening = listener.local_addr()?;
@@ -103,16 +98,4 @@ async fn listen(address: IpAddr, port: u16) -> Result<TcpListener, RunError> {
         }
     }
     Err(RunError::NoPort { first: port, last })
-}
-
-/// A shop of weekdays from eight to six, with nothing in it.
-fn empty() -> NewWorkshop {
-    let day = Workday { opens: Time::constant(8, 0, 0, 0), closes: Time::constant(18, 0, 0, 0) };
-    NewWorkshop::empty(WorkshopSettings {
-        name: "My workshop".into(),
-        time_zone: "UTC".into(),
-        days: std::array::from_fn(|index| if index < 5 { vec![day] } else { Vec::new() }),
-        shop: ShopSettings::default(),
-        units: UnitSystem::Metric,
-    })
 }

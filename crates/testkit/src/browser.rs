@@ -210,6 +210,23 @@ impl Browser {
         self.client.execute(script, vec![]).await.expect("the script runs")
     }
 
+    /// What is wrong with the page for those who do not see it or have no mouse: serious faults by
+    /// rule, with the places. `rules` are those that are looked at; empty for all.
+    pub async fn faults_of_access(&self, rules: &[&str]) -> Vec<String> {
+        self.run(include_str!("../assets/axe.min.js")).await;
+        let options = match rules {
+            [] => json!({ "resultTypes": ["violations"] }),
+            rules => json!({ "resultTypes": ["violations"], "runOnly": rules }),
+        };
+        let script = "const [options, done] = arguments;
+            axe.run(document, options).then((found) => done(found.violations
+              .filter((rule) => rule.impact === 'serious' || rule.impact === 'critical')
+              .map((rule) => rule.id + ': ' + rule.nodes.map((n) => n.target.join(' ')
+                + ' ' + (n.any[0]?.message ?? n.all[0]?.message ?? '')).join(' | '))));";
+        let found = self.client.execute_async(script, vec![options]).await.expect("axe runs");
+        serde_json::from_value(found).expect("sentences")
+    }
+
     /// Presses a key on the page.
     pub async fn press(&self, key: &str) {
         self.find("body").await.send_keys(key).await.expect("the key is taken");

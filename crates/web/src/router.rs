@@ -62,6 +62,7 @@ fn guarded(routes: Router<Web>, web: &Web) -> Router<Web> {
 
 fn ordinary() -> Router<Web> {
     Router::new()
+        .merge(pages::welcome::routes())
         .merge(pages::today::routes())
         .merge(pages::day_sheet::routes())
         .merge(pages::way_out::routes())

@@ -1,5 +1,6 @@
 //! The program as its makers use it: in headless Chromium, and on the command line.
 
+mod access;
 mod heat;
 mod measuring;
 mod model;
@@ -10,3 +11,4 @@ mod program;
 mod reading;
 mod screenshots;
 mod stages;
+mod welcome;

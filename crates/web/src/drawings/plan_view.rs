@@ -58,7 +58,7 @@ pub(crate) fn draw(view: &PlanView<'_>, frame: Frame) -> Markup {
     let (w, h) = (length.mm() * scale, width.mm() * scale);
     let canvas = Canvas { left, top, scale };
     let mut svg =
-        Svg::with_links(frame.class, frame.width, top + h + 12.0, "The cast from above, to scale");
+        Svg::new(frame.class, frame.width, top + h + 12.0, "The cast from above, to scale");
     match layout.bed {
         Bed::Form => svg.rect("resin", left, top, w, h),
         Bed::Board | Bed::Face => {

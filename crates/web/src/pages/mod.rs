@@ -5,6 +5,7 @@
 //! - [`pouring`], [`alternatives`], [`field`]: what is done at the stations of pours and heat
 //! - [`files`], [`drawing`], [`mesh`], [`photo`], [`prints`]: what goes in and out of a cast
 //! - [`shelf`], [`resin`], [`lesson`], [`forms`], [`shop`], [`shop_log`]: the shop
+//! - [`welcome`]: the first visit
 //! - [`events`], [`health`]: for browsers and watchers
 
 pub(crate) mod alternatives;
@@ -29,4 +30,5 @@ pub(crate) mod shop_log;
 pub(crate) mod stations;
 pub(crate) mod today;
 pub(crate) mod way_out;
+pub(crate) mod welcome;
 pub(crate) mod workspace;

@@ -31,6 +31,8 @@ macro_rules! paths {
 places! {
     /// The beginning: leads to today.
     Home("/")
+    /// The first visit.
+    Welcome("/welcome")
     /// What the shop does next.
     Today("/today")
     /// The day on paper.

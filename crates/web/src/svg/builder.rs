@@ -21,29 +21,22 @@ pub(crate) struct Row {
 #[derive(Debug)]
 pub(crate) struct Svg {
     out: String,
+    /// Where the role stands in it.
+    role_at: usize,
 }
 
 impl Svg {
     /// A drawing of a size with a description for those who cannot see it.
     #[must_use]
     pub(crate) fn new(class: &str, width: f64, height: f64, description: &str) -> Self {
-        Self::with_role("img", class, width, height, description)
-    }
-
-    /// A drawing with links in it, which a picture would hide from a screen reader.
-    #[must_use]
-    pub(crate) fn with_links(class: &str, width: f64, height: f64, description: &str) -> Self {
-        Self::with_role("group", class, width, height, description)
-    }
-
-    fn with_role(role: &str, class: &str, width: f64, height: f64, description: &str) -> Self {
-        let mut svg = Self { out: String::with_capacity(8192) };
+        let mut svg = Self { out: String::with_capacity(8192), role_at: 0 };
         svg.write(format_args!(
-            "<svg class=\"drawing {class}\" viewBox=\"0 0 {} {}\" role=\"{role}\" aria-label=\"{}\">",
+            "<svg class=\"drawing {class}\" viewBox=\"0 0 {} {}\" role=\"",
             short(width),
-            short(height),
-            escaped(description)
+            short(height)
         ));
+        svg.role_at = svg.out.len();
+        svg.write(format_args!("\" aria-label=\"{}\">", escaped(description)));
         svg
     }
 
@@ -133,19 +126,21 @@ impl Svg {
         ));
     }
 
-    /// A boundary of layers that can be dragged up and down.
+    /// A boundary of layers that can be dragged up and down between two levels, mm.
     pub(crate) fn boundary(
         &mut self,
         index: usize,
-        level_mm: f64,
+        (level_mm, least, most): (f64, f64, f64),
         (left, right, y): (f64, f64, f64),
-        label: &str,
+        (label, says): (&str, &str),
     ) {
         self.write(format_args!(
             "<g class=\"layer-grip\" tabindex=\"0\" role=\"slider\" data-index=\"{index}\" \
-             data-mm=\"{level_mm:.3}\" aria-valuenow=\"{level_mm:.1}\" aria-label=\"{}\"><path d=\"M{} {y:.2}H{}\"/>\
+             data-mm=\"{level_mm:.3}\" aria-valuemin=\"{least:.1}\" aria-valuemax=\"{most:.1}\" \
+             aria-valuenow=\"{level_mm:.1}\" aria-valuetext=\"{}\" aria-label=\"{}\"><path d=\"M{} {y:.2}H{}\"/>\
              <circle class=\"grip-reach\" cx=\"{}\" cy=\"{y:.2}\" r=\"15\"/><circle cx=\"{}\" cy=\"{y:.2}\" \
              r=\"6\"/></g>",
+            escaped(says),
             escaped(label),
             short(left),
             short(right),
@@ -155,35 +150,45 @@ impl Svg {
     }
 
     /// The edge of a stage towards the main fill, which sets its depth in the field of that name:
-    /// its level and that of its other edge, mm.
+    /// its level, that of its other edge, and the depth of all, mm.
     pub(crate) fn stage_edge(
         &mut self,
         name: &str,
-        (level_mm, other_mm): (f64, f64),
+        (level_mm, other_mm, depth_mm): (f64, f64, f64),
         (left, right, y): (f64, f64, f64),
-        label: &str,
+        (label, says): (&str, &str),
     ) {
         self.write(format_args!(
             "<g class=\"layer-grip\" tabindex=\"0\" role=\"slider\" data-index=\"{0}\" \
              data-stage=\"{0}\" data-other=\"{other_mm:.3}\" data-mm=\"{level_mm:.3}\" \
-             aria-valuenow=\"{1:.1}\" aria-label=\"{2}\"><path d=\"M{3} {y:.2}H{4}\"/>\
+             aria-valuemin=\"0.5\" aria-valuemax=\"{depth_mm:.1}\" aria-valuenow=\"{1:.1}\" \
+             aria-valuetext=\"{5}\" aria-label=\"{2}\"><path d=\"M{3} {y:.2}H{4}\"/>\
              <circle class=\"grip-reach\" cx=\"{4}\" cy=\"{y:.2}\" r=\"15\"/>\
              <circle cx=\"{4}\" cy=\"{y:.2}\" r=\"6\"/></g>",
             escaped(name),
             (level_mm - other_mm).abs(),
             escaped(label),
             short(left),
-            short(right)
+            short(right),
+            escaped(says)
         ));
     }
 
     /// A flag; one that can be moved is a slider for keys and screen readers.
-    pub(crate) fn begin_flag(&mut self, can_move: bool, index: usize, second: i64, label: &str) {
+    /// `at` is when it stands and between what it can be moved, seconds; it is told in words.
+    pub(crate) fn begin_flag(
+        &mut self,
+        can_move: bool,
+        index: usize,
+        (at, from, to): (i64, i64, i64),
+        (label, says): (&str, &str),
+    ) {
         if can_move {
             self.write(format_args!(
                 "<g class=\"pour-flag\" tabindex=\"0\" role=\"slider\" data-pour=\"{index}\" \
-                 data-at=\"{second}\" aria-valuenow=\"{second}\" aria-valuetext=\"{0}\" \
-                 aria-label=\"{0}\">",
+                 data-at=\"{at}\" aria-valuemin=\"{from}\" aria-valuemax=\"{to}\" \
+                 aria-valuenow=\"{at}\" aria-valuetext=\"{}\" aria-label=\"{}\">",
+                escaped(says),
                 escaped(label)
             ));
         } else {
@@ -326,6 +331,9 @@ impl Svg {
     #[must_use]
     pub(crate) fn finish(mut self) -> Markup {
         self.out.push_str("</svg>");
+        // A picture would hide what can be reached in it from a screen reader.
+        let is_reached = self.out.contains("tabindex=") || self.out.contains("<a ");
+        self.out.insert_str(self.role_at, if is_reached { "group" } else { "img" });
         Markup::of_svg(self.out)
     }
 }

@@ -3,11 +3,12 @@
 use askama::Template;
 use axum::extract::rejection::PathRejection;
 use axum::http::{StatusCode, header};
-use axum::response::{IntoResponse, Response};
+use axum::response::{IntoResponse, Redirect, Response};
 use fondant_app::AppError;
 
 use super::page::{Page, Place};
 use super::units::Shown;
+use crate::paths::shop::Welcome;
 use crate::words::{conflicts, trouble};
 
 /// Seconds after which something busy may be asked for again.
@@ -200,6 +201,10 @@ fn said(error: &AppError) -> (&'static str, String) {
 
 impl IntoResponse for WebError {
     fn into_response(self) -> Response {
+        // Whatever is asked of a workshop that is not there yet, first it is made.
+        if matches!(self, Self::App(AppError::NotFound("workshop"))) {
+            return Redirect::to(&Welcome.to_string()).into_response();
+        }
         let status = self.status();
         if status.is_server_error() {
             tracing::error!(error = %self, "request failed");

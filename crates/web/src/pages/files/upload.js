@@ -16,3 +16,13 @@ document.addEventListener("submit", (event) => {
   input.setAttribute("aria-invalid", "true");
   form.querySelector(".refusal").textContent = sentence;
 });
+
+// Where there is a camera, a photo is taken at once and brought in.
+for (const button of document.querySelectorAll("[data-opens-camera]")) {
+  const field = document.getElementById(button.dataset.opensCamera);
+  button.addEventListener("click", () => {
+    field.setAttribute("capture", "environment");
+    field.click();
+    field.removeAttribute("capture");
+  });
+}

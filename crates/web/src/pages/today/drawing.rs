@@ -45,8 +45,7 @@ pub(crate) fn draw(view: &DayAxis<'_>, frame: Frame) -> Markup {
         let share = at.duration_since(view.from).as_secs_f64() / whole;
         left + share.clamp(0.0, 1.0) * (right - left)
     };
-    let mut svg =
-        Svg::with_links(frame.class, frame.width, bottom + 24.0, "All casts on one time axis");
+    let mut svg = Svg::new(frame.class, frame.width, bottom + 24.0, "All casts on one time axis");
     let mut closed_from = view.from;
     let night = |svg: &mut Svg, from: Timestamp, to: Timestamp| {
         if x(to) > x(from) {

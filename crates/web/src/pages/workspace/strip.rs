@@ -1,10 +1,11 @@
 //! The strip that never leaves: section, volume, mass, layers, heat, hours, next act.
 
 use fondant_app::records::CastId;
+use fondant_cast::mix::Parts;
 use fondant_cast::{Document, Evaluation, Kind, Measured, Need, PourTask};
 use fondant_pours::layers::{LayerKind, Purpose};
 use fondant_pours::{Schedule, ScheduledPour};
-use fondant_quantities::{Span, Volume};
+use fondant_quantities::{Mass, Span, Volume};
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 
@@ -160,7 +161,7 @@ fn mass(input: &StripInput<'_>) -> Figure {
     Figure::new(
         "mass",
         shown.mass(parts.mass),
-        format!("{} A + {} B", shown.weighed(parts.a_mass), shown.weighed(parts.b_mass)),
+        parted(parts, shown),
         "Mass, and parts A and B",
     )
     .formula(format!(
@@ -178,6 +179,13 @@ fn mass(input: &StripInput<'_>) -> Figure {
     ))
     .note("Not one kilogram a litre: mixed resin is heavier, which is how an order comes up short.")
     .change("The resin", at(input, "resin"))
+}
+
+/// Parts A and B in short: as a scale shows them where there is little.
+fn parted(parts: &Parts, shown: Shown) -> String {
+    let short =
+        |mass: Mass| if parts.mass.kg() < 1.0 { shown.weighed(mass) } else { shown.mass(mass) };
+    format!("{} A + {} B", short(parts.a_mass), short(parts.b_mass))
 }
 
 /// The mass of several resins.

@@ -89,3 +89,10 @@ const lookAgain = () => {
 addEventListener("cast:changed", (event) => { newest = Math.max(newest, event.detail); lookAgain(); });
 document.addEventListener("focusout", () => setTimeout(lookAgain, 0));
 addEventListener("let-go", () => setTimeout(lookAgain, 0));
+
+// On a phone the strip is one line until it is tapped.
+document.addEventListener("click", (event) => {
+  if (!event.target.closest?.("[data-strip-fold]")) return;
+  const root = document.documentElement;
+  root.dataset.strip = root.dataset.strip === "open" ? "folded" : "open";
+});

@@ -151,6 +151,8 @@ const showLevel = (grip, mm) => {
   const was = Number(grip.querySelector("circle").getAttribute("cy"));
   grip.setAttribute("transform", `translate(0 ${at - was})`);
   grip.dataset.wished = mm;
+  grip.setAttribute("aria-valuenow", mm);
+  grip.setAttribute("aria-valuetext", `${mm} mm`);
 };
 const keepStage = (grip) => {
   const form = document.getElementById("station-form");

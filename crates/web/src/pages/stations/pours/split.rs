@@ -186,14 +186,17 @@ fn drawing(layers: &[Layer], below: usize, depth: Length, shown: Shown) -> Marku
     svg.plane("layers-plane", (left, right, 8.0, 8.0 + HEIGHT_PX), [0.0, depth.mm()]);
     let main: Vec<_> = layers.iter().filter(|l| matches!(l.kind, LayerKind::Main(_))).collect();
     for (index, layer) in main.iter().enumerate().take(main.len().saturating_sub(1)) {
-        let label = format!("Layer {} ends at {}", index + 1, shown.length(layer.to));
-        svg.boundary(index, layer.to.mm(), (left, right, y(layer.to)), &label);
+        let label = format!("Upper edge of layer {}", index + 1);
+        let levels = (layer.to.mm(), layer.from.mm() + 1.0, main[index + 1].to.mm() - 1.0);
+        let says = shown.length(layer.to);
+        svg.boundary(index, levels, (left, right, y(layer.to)), (&label, &says));
     }
     for (name, layer, is_below) in stage_edges(layers, below) {
         let (level, other) = if is_below { (layer.to, layer.from) } else { (layer.from, layer.to) };
-        let label =
-            format!("{} is {} deep", named::heading(layer.kind), shown.length(layer.depth()));
-        svg.stage_edge(&name, (level.mm(), other.mm()), (left, right, y(level)), &label);
+        let label = format!("Depth of {}", named::name(layer.kind));
+        let levels = (level.mm(), other.mm(), depth.mm());
+        let says = shown.length(layer.depth());
+        svg.stage_edge(&name, levels, (left, right, y(level)), (&label, &says));
     }
     svg.finish()
 }
@@ -249,6 +252,6 @@ mod tests {
         let top = layers.last().unwrap().to;
         let svg = drawing(&layers, 0, top, METRIC).into_string();
         assert_eq!(svg.matches("class=\"layer-grip\"").count(), 2);
-        assert!(svg.contains("base: 2\u{202f}mm") && svg.contains("aria-label=\"Layer 1 ends at"));
+        assert!(svg.contains("base: 2\u{202f}mm") && svg.contains("aria-label=\"Upper edge of layer 1"));
     }
 }

@@ -39,8 +39,9 @@ pub(super) fn row(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, frame: Frame
     reach(svg, view, axis, index);
     let can_move = index >= view.poured;
     let name = layers::heading(pour.layer.kind);
-    let label = format!("{name}, {}", view.shown.date_and_time(pour.at, view.hours.zone()));
-    svg.begin_flag(can_move, index, pour.at.as_second(), &label);
+    let says = view.shown.date_and_time(pour.at, view.hours.zone());
+    let within = (pour.at.as_second(), view.now.as_second(), axis.to.as_second());
+    svg.begin_flag(can_move, index, within, (&format!("Time of {name}"), &says));
     flag(svg, start, floor);
     svg.end_flag();
     let (when, what) = caption(view, pour);
