@@ -14,7 +14,6 @@ use tokio::task::JoinSet;
 use tokio_util::sync::CancellationToken;
 
 use crate::app::App;
-use crate::casts;
 use crate::error::AppError;
 use crate::events::{Event, tell};
 use crate::shop::Shop;
@@ -181,9 +180,6 @@ impl App {
             loop {
                 if let Err(error) = self.refresh_old_agendas().await {
                     tracing::warn!(%error, "agendas stay as they were");
-                }
-                if let Err(error) = casts::keep::forget_deleted(&self).await {
-                    tracing::warn!(%error, "deleted casts are kept longer");
                 }
                 let past = self.now().as_second().rem_euclid(3600).unsigned_abs();
                 let next_hour = tokio::time::sleep(Duration::from_secs(3600 - past));

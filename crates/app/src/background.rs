@@ -7,7 +7,10 @@ use tokio_util::sync::CancellationToken;
 use tokio_util::task::TaskTracker;
 
 use crate::app::App;
+use crate::casts::keep::forget_deleted;
 use crate::jobs;
+
+const HOUR: Duration = Duration::from_secs(3600);
 
 /// Whether a process works on jobs.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -32,6 +35,7 @@ impl Background {
         let (end, tasks) = (CancellationToken::new(), TaskTracker::new());
         tasks.spawn(app.clone().listen(end.clone()));
         tasks.spawn(app.clone().follow_the_air(end.clone()));
+        tasks.spawn(forget_what_was_deleted(app.clone(), end.clone()));
         if works == Works::Here {
             tasks.spawn(work(app.clone(), end.clone()));
         }
@@ -44,6 +48,19 @@ impl Background {
         self.end.cancel();
         if tokio::time::timeout(limit, self.tasks.wait()).await.is_err() {
             tracing::warn!("work goes on after the end");
+        }
+    }
+}
+
+/// Deletes for good, at the start and every hour, what can no longer be brought back.
+async fn forget_what_was_deleted(app: App, end: CancellationToken) {
+    loop {
+        if let Err(error) = forget_deleted(&app).await {
+            tracing::warn!(%error, "deleted casts are kept longer");
+        }
+        tokio::select! {
+            () = tokio::time::sleep(HOUR) => {}
+            () = end.cancelled() => return,
         }
     }
 }

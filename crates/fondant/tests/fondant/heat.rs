@@ -69,7 +69,12 @@ async fn a_resin_is_entered_and_taught_and_chosen_for_a_cast() {
         // Compared with the others for a cast, and chosen with one key.
         browser.open(&format!("/casts/{}/resin", cast.0)).await;
         browser.wait_for_text(".choice[data-key=a]", "jetty casting epoxy").await;
+        // A stray letter changes nothing; one typed into the list chooses.
         browser.press("a").await;
+        let chosen = "return document.querySelector('[name=resin]:checked').id";
+        let before = browser.run(chosen).await;
+        assert_ne!(before, "resin-jetty-casting-epoxy");
+        browser.find("[name=resin]:checked").await.send_keys("a").await.expect("the key is taken");
         browser.wait_for_text("#f-hottest", "limit 55").await;
         browser.assert_quiet().await;
     })

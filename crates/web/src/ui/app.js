@@ -13,6 +13,16 @@ themeSwitch.addEventListener("click", () => {
 });
 nameTheme();
 
+const keysSwitch = document.getElementById("keys-switch");
+const nameKeys = () => { keysSwitch.textContent = `Keys ${document.documentElement.dataset.keys}`; };
+keysSwitch.addEventListener("click", () => {
+  const keys = document.documentElement.dataset.keys === "on" ? "off" : "on";
+  document.documentElement.dataset.keys = keys;
+  try { localStorage.setItem("keys", keys); } catch { /* kept for this page only */ }
+  nameKeys();
+});
+nameKeys();
+
 document.addEventListener("click", (event) => {
   if (event.target.closest?.("[data-print]")) print();
 });

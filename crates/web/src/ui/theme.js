@@ -1,7 +1,13 @@
-// Runs before the page is drawn, so that the chosen theme never flashes.
+// Runs before the page is drawn, so that the chosen theme never flashes. Keys without Ctrl can be
+// turned off: whoever speaks to the machine does not want words to act.
 (() => {
   let chosen = null;
-  try { chosen = localStorage.getItem("theme"); } catch { /* storage may be switched off */ }
+  let keys = null;
+  try {
+    chosen = localStorage.getItem("theme");
+    keys = localStorage.getItem("keys");
+  } catch { /* storage may be switched off */ }
+  document.documentElement.dataset.keys = keys ?? "on";
   const dark = window.matchMedia("(prefers-color-scheme: dark)").matches;
   document.documentElement.dataset.theme = chosen ?? (dark ? "evening" : "day");
 })();

@@ -7,6 +7,7 @@ mod exports;
 mod faults;
 mod field;
 mod happened;
+mod inches;
 mod keeping;
 mod kept;
 mod kinds;

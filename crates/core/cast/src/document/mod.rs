@@ -17,6 +17,7 @@ mod conditions;
 mod contents;
 mod drawn;
 mod filling;
+mod inches;
 mod kept;
 mod kind;
 mod pours;

@@ -9,6 +9,7 @@ use fondant_app::{App, AppError, Request, Shop, casts};
 use fondant_cast::document::AirFrom;
 use fondant_cast::{Contents, Document, Kind, measure};
 use fondant_quantities::bounds;
+use fondant_quantities::units::UnitSystem;
 use jiff::{SignedDuration, Timestamp};
 use serde::Deserialize;
 
@@ -93,7 +94,7 @@ pub(super) async fn new(
 fn kinds_page(app: &App, shown: Shown) -> KindsPage {
     let begin = next_hour(app.now());
     let row = |kind: Kind| {
-        let document = Document::begin(kind, "x".into(), usual_piece(kind), begin);
+        let document = Document::begin(kind, "x".into(), usual_piece(kind, shown.system), begin);
         KindRow {
             href: format!("{NewCast}?kind={}", kind.slug()),
             name: kinds::name(kind),
@@ -155,6 +156,9 @@ fn read(entries: &Entries, kind: Kind, shop: &Shop, now: Timestamp) -> Result<Do
         Contents::Tubes(tubes) => tubes.count = count,
         Contents::Moulds(moulds) => moulds.count = count,
         _ => {}
+    }
+    if shop.shown().system == UnitSystem::UsCustomary {
+        document.round_in_inches();
     }
     document.conditions.air_from = AirFrom::Shop;
     // Nothing is built yet.

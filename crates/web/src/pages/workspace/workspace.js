@@ -13,6 +13,10 @@ const isTyping = (target) =>
 
 // Digits jump to stations; Ctrl+Z and Ctrl+Y undo and redo.
 document.addEventListener("keydown", (event) => {
+  // A letter chooses among what is compared, while it is in hand: a stray one changes no resin.
+  const compared = /^[a-z]$/.test(event.key) && !event.ctrlKey && !event.metaKey && !event.altKey
+    && event.target.closest?.("[role=radiogroup]")?.querySelector(`.choice[data-key="${event.key}"] input`);
+  if (compared) { compared.focus(); compared.click(); return; }
   if (isTyping(event.target)) return;
   if ((event.ctrlKey || event.metaKey) && !event.altKey) {
     const act = { z: event.shiftKey ? "redo" : "undo", y: "redo" }[event.key.toLowerCase()];
@@ -20,10 +24,7 @@ document.addEventListener("keydown", (event) => {
     if (button && !button.disabled) { event.preventDefault(); button.click(); }
     return;
   }
-  if (event.altKey) return;
-  // A letter chooses among what is compared.
-  const compared = /^[a-z]$/.test(event.key) && document.querySelector(`.choice[data-key="${event.key}"] input`);
-  if (compared) { compared.click(); return; }
+  if (event.altKey || document.documentElement.dataset.keys === "off") return;
   if (!/^[1-9]$/.test(event.key)) return;
   document.querySelector(`a[data-digit="${event.key}"]`)?.click();
 });

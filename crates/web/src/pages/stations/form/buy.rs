@@ -28,14 +28,7 @@ pub(super) fn buy(asked: &Asked<'_>) -> Buy {
         enough(order.enough),
         shown.volume(order.left)
     )];
-    if order.enough < 0.9 {
-        let more = order_of(buying, order.kits + 1, own.parts.volume, own.uncertainty);
-        sentences.push(format!(
-            "That is a risk. {} would be {}.",
-            kits(order.kits + 1),
-            enough(more.enough)
-        ));
-    } else if order.kits > 1 {
+    if order.kits > 1 {
         let fewer = order_of(buying, order.kits - 1, own.parts.volume, own.uncertainty);
         sentences.push(format!("One kit less would be {}.", enough(fewer.enough)));
     }

@@ -15,7 +15,7 @@ const FINISH_CHARACTERS: usize = 60;
 
 /// Reads those questions: the piece, and how many.
 pub(crate) fn read_begin(reader: &mut Reader<'_>, kind: Kind) -> (Piece, u32) {
-    let mut piece = usual_piece(kind);
+    let mut piece = usual_piece(kind, reader.system);
     let mut count = 6;
     read_sides(reader, kind, &mut piece);
     if kind.has_moulds() {

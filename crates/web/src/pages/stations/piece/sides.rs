@@ -1,6 +1,7 @@
 //! What a kind of cast calls its sides, and what it begins with.
 
 use fondant_cast::Kind;
+use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Length, bounds};
 use fondant_shapes::form::Piece;
 
@@ -55,31 +56,52 @@ pub(super) const fn allowances(kind: Kind) -> (bool, bool, bool) {
     }
 }
 
-/// A piece of a kind to begin from, to be typed over.
-pub(crate) fn usual_piece(kind: Kind) -> Piece {
-    let mm = Length::from_mm;
-    let (l, w, t, trim, flattening, squaring) = match kind {
-        Kind::River => (1200.0, 600.0, 34.0, 10.0, 2.0, 0.0),
-        Kind::Inlay => (600.0, 250.0, 30.0, 0.0, 0.0, 0.0),
-        Kind::Block => (280.0, 120.0, 45.0, 3.0, 0.0, 4.0),
-        Kind::Embed => (90.0, 90.0, 110.0, 5.0, 0.0, 25.0),
-        Kind::Tubes => (75.0, 22.0, 22.0, 0.0, 0.0, 0.0),
-        Kind::Moulds => (100.0, 100.0, 10.0, 0.0, 0.0, 0.0),
-        Kind::Coat => (1200.0, 600.0, 34.0, 0.0, 0.0, 0.0),
+/// A piece of a kind to begin from, to be typed over: round in the shop's units.
+pub(crate) fn usual_piece(kind: Kind, system: UnitSystem) -> Piece {
+    let (unit_mm, [l, w, t, trim, flattening, squaring]) = match system {
+        UnitSystem::Metric => (1.0, in_millimetres(kind)),
+        UnitSystem::UsCustomary => (25.4, in_inches(kind)),
     };
+    let length = |value: f64| Length::from_mm(value * unit_mm);
     Piece {
-        length: mm(l),
-        width: mm(w),
-        thickness: mm(t),
-        trim_margin: mm(trim),
-        flattening: mm(flattening),
-        squaring: mm(squaring),
+        length: length(l),
+        width: length(w),
+        thickness: length(t),
+        trim_margin: length(trim),
+        flattening: length(flattening),
+        squaring: length(squaring),
+    }
+}
+
+/// Length, width, thickness, trim margin, flattening of each face, squaring of each side.
+const fn in_millimetres(kind: Kind) -> [f64; 6] {
+    match kind {
+        Kind::River => [1200.0, 600.0, 34.0, 10.0, 2.0, 0.0],
+        Kind::Inlay => [600.0, 250.0, 30.0, 0.0, 0.0, 0.0],
+        Kind::Block => [280.0, 120.0, 45.0, 3.0, 0.0, 4.0],
+        Kind::Embed => [90.0, 90.0, 110.0, 5.0, 0.0, 25.0],
+        Kind::Tubes => [75.0, 22.0, 22.0, 0.0, 0.0, 0.0],
+        Kind::Moulds => [100.0, 100.0, 10.0, 0.0, 0.0, 0.0],
+        Kind::Coat => [1200.0, 600.0, 34.0, 0.0, 0.0, 0.0],
+    }
+}
+
+/// The same in inches.
+const fn in_inches(kind: Kind) -> [f64; 6] {
+    match kind {
+        Kind::River => [48.0, 24.0, 1.375, 0.375, 0.0625, 0.0],
+        Kind::Inlay => [24.0, 10.0, 1.25, 0.0, 0.0, 0.0],
+        Kind::Block => [11.0, 5.0, 1.75, 0.125, 0.0, 0.125],
+        Kind::Embed => [3.5, 3.5, 4.5, 0.25, 0.0, 1.0],
+        Kind::Tubes => [3.0, 0.875, 0.875, 0.0, 0.0, 0.0],
+        Kind::Moulds => [4.0, 4.0, 0.375, 0.0, 0.0, 0.0],
+        Kind::Coat => [48.0, 24.0, 1.375, 0.0, 0.0, 0.0],
     }
 }
 
 /// The few questions with which a cast of a kind begins.
 pub(crate) fn begin_fields(fields: &Fields<'_>, kind: Kind) -> Vec<Field> {
-    let (piece, sides) = (usual_piece(kind), sides(kind));
+    let (piece, sides) = (usual_piece(kind, fields.shown.system), sides(kind));
     let mut all = vec![
         fields.length("length", sides.length, piece.length),
         fields.length("width", sides.width, piece.width),

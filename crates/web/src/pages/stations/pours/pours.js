@@ -220,6 +220,7 @@ document.addEventListener("click", (event) => {
 });
 document.addEventListener("keydown", (event) => {
   if (!document.getElementById("pour-axis") || event.target.matches?.("input, select, textarea")) return;
+  if (document.documentElement.dataset.keys === "off") return;
   if (event.key === "+" || event.key === "=") zoomBy(1);
   if (event.key === "-") zoomBy(-1);
 });

@@ -252,6 +252,8 @@ mod tests {
         let top = layers.last().unwrap().to;
         let svg = drawing(&layers, 0, top, METRIC).into_string();
         assert_eq!(svg.matches("class=\"layer-grip\"").count(), 2);
-        assert!(svg.contains("base: 2\u{202f}mm") && svg.contains("aria-label=\"Upper edge of layer 1"));
+        assert!(
+            svg.contains("base: 2\u{202f}mm") && svg.contains("aria-label=\"Upper edge of layer 1")
+        );
     }
 }

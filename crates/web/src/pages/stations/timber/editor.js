@@ -10,6 +10,28 @@ import { mm, nearestEdge, readLength, showLength, snapBoard, snapPoint, writeRin
 // Distance within which a drag snaps to a wall or a right angle, px.
 const SNAP_PX = 8;
 
+const KEYS = [
+  ["Arrows", "move it by 1 mm, with Shift by 10"], ["B", "next board"], [". ,", "next point, the one before"],
+  ["N", "new board"], ["D", "copy of this board"], ["R", "turn it by 90°"], ["F", "turn it over"],
+  ["I", "point in the middle of the edge"], ["H", "hole in the board"], ["Delete", "take the point away"],
+  ["0 + −", "all of it, closer, farther"],
+];
+let isLegendOpen = false;
+const keysLegend = () => {
+  const legend = Object.assign(document.createElement("details"), { className: "keys-legend", open: isLegendOpen });
+  legend.addEventListener("toggle", () => { isLegendOpen = legend.open; });
+  legend.append(Object.assign(document.createElement("summary"), { textContent: "Keys, with the drawing in hand" }));
+  const list = document.createElement("dl");
+  for (const [key, does] of KEYS) {
+    list.append(
+      Object.assign(document.createElement("dt"), { textContent: key }),
+      Object.assign(document.createElement("dd"), { textContent: does }),
+    );
+  }
+  legend.append(list);
+  return legend;
+};
+
 class Editor extends Drawing {
   constructor(box) {
     super(box);
@@ -409,8 +431,8 @@ class Editor extends Drawing {
       figure("Turn by", "0°", (v) => this.turn(v), true);
     }
     const why = Object.assign(document.createElement("p"), { className: "why" });
-    why.textContent = "Drag a board, a point or the brass line. Click an edge for its length and bevel; double-click puts a point there. Alt drags without snapping. With the drawing in hand: B next board, full stop and comma next point, arrows move, R F D N I H Delete.";
-    home.append(why);
+    why.textContent = "Drag a board, a point or the brass line. Click an edge for its length and bevel; double-click puts a point there. Alt drags without snapping.";
+    home.append(why, keysLegend());
   }
 }
 

@@ -1,0 +1,68 @@
+//! What a new cast begins with, round in inches and gallons: for shops that measure so.
+
+use fondant_quantities::{Length, Volume};
+
+use super::building::FormBuild;
+use super::cast::Document;
+use super::contents::{Contents, Tubes};
+
+/// A US gallon.
+const GALLON: Volume = Volume::from_l(3.785_411_784);
+
+const fn inch(value: f64) -> Length {
+    Length::from_mm(25.4 * value)
+}
+
+impl Document {
+    /// Makes what nobody has typed yet round in inches instead of millimetres. The sizes of the piece
+    /// stay, and what follows from them.
+    pub fn round_in_inches(&mut self) {
+        self.tape_tolerance = inch(1.0 / 32.0);
+        if self.form.overfill > Length::ZERO {
+            self.form.overfill = inch(1.0 / 16.0);
+        }
+        self.buying.kit = GALLON;
+        if let Some(build) = self.contents.build_mut() {
+            round_build(build);
+        }
+        match &mut self.contents {
+            Contents::River(river) => {
+                (river.base_gap, river.point_tolerance) = (inch(1.0 / 16.0), inch(1.0 / 32.0));
+            }
+            Contents::Inlay(inlay) => {
+                for knot in &mut inlay.cavities {
+                    (knot.length, knot.width) = (inch(2.5), inch(1.5));
+                }
+            }
+            Contents::Block(block) => {
+                let cutting = &mut block.cutting;
+                cutting.length = cutting.length.min(inch(5.0));
+                (cutting.width, cutting.height) = (inch(0.75), inch(0.75));
+                (cutting.kerf, cutting.squaring) = (inch(1.0 / 16.0), inch(1.0 / 16.0));
+            }
+            Contents::Tubes(tubes) => round_tubes(tubes),
+            Contents::Moulds(moulds) => moulds.wall = inch(0.375),
+            Contents::Coat(coat) => coat.thickness = inch(1.0 / 16.0),
+            Contents::Embed(_) => {}
+        }
+    }
+}
+
+fn round_build(build: &mut FormBuild) {
+    (build.thickness, build.kerf) = (inch(0.75), inch(1.0 / 8.0));
+    build.sealant = inch(3.0 / 16.0);
+    (build.stock_length, build.stock_width) = (inch(96.0), inch(48.0));
+}
+
+/// A tube within plugs of a quarter of an inch, half as wide as its cavity.
+fn round_tubes(tubes: &mut Tubes) {
+    let plugs = inch(0.25);
+    let sixteenths = |length: Length| inch((length.mm() / 25.4 * 16.0).floor().max(1.0) / 16.0);
+    let (length, outside) = (tubes.hollow.depth() - plugs * 2.0, sixteenths(tubes.tube.outside));
+    if length > plugs {
+        (tubes.tube.length, tubes.tube.plugs, tubes.tube.outside) = (length, plugs, outside);
+        (tubes.label.tube, tubes.label.tube_length) = (outside, length);
+    }
+    (tubes.label.overlap, tubes.label.trim) = (inch(1.0 / 16.0), inch(1.0 / 32.0));
+    tubes.wall = inch(3.0 / 16.0);
+}

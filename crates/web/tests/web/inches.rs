@@ -1,0 +1,47 @@
+//! A shop that measures in inches begins with figures that are round in inches.
+
+use fondant_cast::Kind;
+use fondant_quantities::units::UnitSystem;
+use fondant_testkit::{TestApp, documents};
+
+use crate::common::{get, post_as};
+
+/// Names and values of the inputs of a page.
+fn inputs(page: &str) -> Vec<(String, String)> {
+    let attribute = |tag: &str, name: &str| {
+        let (_, from) = tag.split_once(&format!(" {name}=\""))?;
+        Some(from.split('"').next().unwrap_or_default().to_owned())
+    };
+    let tags = page.split("<input").skip(1).filter_map(|from| from.split('>').next());
+    tags.filter_map(|tag| Some((attribute(tag, "name")?, attribute(tag, "value")?))).collect()
+}
+
+/// "33/64 in", "0.7925 gal": what nobody typed is no odd fraction.
+#[tokio::test]
+async fn what_a_new_cast_begins_with_is_round_in_inches() {
+    let mut workshop = documents::workshop(8, 18);
+    workshop.units = UnitSystem::UsCustomary;
+    let app = TestApp::new(&workshop).await;
+    for kind in Kind::ALL {
+        let page = get(&app, &format!("/casts/new?kind={}", kind.slug())).await.text;
+        let begin = inputs(&page);
+        let mut form: Vec<(&str, &str)> =
+            begin.iter().map(|(name, value)| (name.as_str(), value.as_str())).collect();
+        form.retain(|(name, _)| *name != "name");
+        form.push(("name", "In inches"));
+        let begun = post_as(&app, "/casts", &form, false).await;
+        let address = begun.header("location").replace("/timber", "");
+        assert!(address.starts_with("/casts/"), "{kind:?}: {}", begun.text);
+        for station in ["piece", "form"] {
+            let page = get(&app, &format!("{address}/{station}")).await.text;
+            for (name, value) in inputs(&page) {
+                let Some(inches) = value.strip_suffix(" in") else { continue };
+                let denominator = inches.split_once('/').map_or("1", |(_, below)| below);
+                assert!(
+                    !inches.contains('.') && denominator.parse::<u32>().unwrap() <= 32,
+                    "{kind:?} {station}: {name} is {value}"
+                );
+            }
+        }
+    }
+}
