@@ -52,3 +52,39 @@ async fn no_page_has_a_serious_fault_of_access() {
     })
     .await;
 }
+
+/// What a gloved finger has to hit on a phone is 44 px high. Links within sentences are not aimed at,
+/// what is drawn has reaches of its own, and labels and rows are hit as a whole.
+const TOO_SMALL: &str = "
+    const inText = (e) => e.matches('a') && e.closest('p, li, .hint, .quiet, .why, dd');
+    const drawn = (e) => e.closest('svg, canvas');
+    const all = document.querySelectorAll('a, button, input:not([type=hidden]), select, summary');
+    return [...all].filter((e) => e.checkVisibility({ visibilityProperty: true }) && !inText(e) && !drawn(e)
+        && !e.closest('.check, .choice') && !e.matches('.sr-only, .list-row a.cast-name'))
+      .map((e) => [e, e.getBoundingClientRect()])
+      .filter(([, box]) => box.width > 0 && (box.height < 43.5 || box.width < 24))
+      .map(([e, box]) => `${e.tagName} ${e.className} ${e.id || e.textContent.trim().slice(0, 20)} \
+${Math.round(box.width)} × ${Math.round(box.height)}`);";
+
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn on_a_phone_what_is_hit_is_large_and_nothing_sticks_out() {
+    let db = TestDb::migrated().await;
+    let server = Server::start(&db.address, &["--demo"]).await;
+    with_browser(server.base.clone(), |browser| async move {
+        browser.size(390, 844).await;
+        let mut faults = Vec::new();
+        for page in PAGES {
+            browser.open(page).await;
+            browser.find("main").await;
+            let small = browser.run(TOO_SMALL).await;
+            let small: Vec<String> = serde_json::from_value(small).expect("sentences");
+            faults.extend(small.into_iter().map(|f| format!("{page} {f}")));
+            let wide = browser.run("return document.documentElement.scrollWidth").await;
+            if wide.as_f64() > Some(390.0) {
+                faults.push(format!("{page} is {wide} px wide"));
+            }
+        }
+        assert!(faults.is_empty(), "{}", faults.join("\n"));
+    })
+    .await;
+}
