@@ -1,6 +1,7 @@
 //! What is taken to the saw, the printer and other programs, at 1:1.
 
 mod cuts;
+mod label_sheets;
 mod sheet;
 
 use askama::Template;
@@ -12,8 +13,6 @@ use axum::response::{IntoResponse, Response};
 use axum_extra::routing::RouterExt;
 use fondant_app::App;
 use fondant_app::casts::{self, Open, exchange};
-use fondant_cast::Contents;
-use fondant_cast::document::Tubes;
 use fondant_files::{dxf, svg};
 use fondant_quantities::Length;
 use fondant_shapes::form::cut_list::Cut;
@@ -22,30 +21,26 @@ use cuts::Cuts;
 
 use crate::Web;
 use crate::drawings::blanks::{nest_note, part_name, sheets};
-use crate::drawings::labels;
-use crate::paths::casts::{CutList, Export, Labels, Station};
+use crate::paths::casts::{CutList, Export, Station};
 use crate::svg::{FULL, Markup};
 use crate::ui::error::WebError;
 use crate::ui::units::{InUnits, Shown};
 
 pub(crate) fn routes() -> Router<Web> {
-    Router::new().typed_get(export).typed_get(label_sheets).typed_get(cut_list_page)
+    Router::new().typed_get(export).typed_get(label_sheets::show).typed_get(cut_list_page)
 }
 
 async fn export(path: Export, State(app): State<App>) -> Result<Response, WebError> {
     let open = casts::open(&app, path.cast).await?;
     let document = &open.record.document;
     let file = path.file.as_str();
-    let text = match (file, &document.contents) {
-        ("labels.svg", Contents::Tubes(tubes)) => {
-            let nest = tubes.label.on_sheets(tubes.count as usize);
-            labels::all_sheets(&tubes.label, &nest)?
-        }
-        ("outlines.svg", _) => svg::write(&sheet::of(document)?),
-        ("outlines.dxf", _) => dxf::write(&sheet::of(document)?),
-        ("cast.json", _) => exchange::write(&open)?,
-        ("cut-list.csv", _) => cuts::csv(&Cuts::of(document)?)?,
-        ("cut-list.dxf", _) => dxf::write(&cuts::sheet(&Cuts::of(document)?, &document.name)),
+    let text = match file {
+        "labels.svg" => label_sheets::file(&open)?,
+        "outlines.svg" => svg::write(&sheet::of(document)?),
+        "outlines.dxf" => dxf::write(&sheet::of(document)?),
+        "cast.json" => exchange::write(&open)?,
+        "cut-list.csv" => cuts::csv(&Cuts::of(document)?)?,
+        "cut-list.dxf" => dxf::write(&cuts::sheet(&Cuts::of(document)?, &document.name)),
         _ => return Err(WebError::NotFound("page")),
     };
     let kind = match file.rsplit('.').next() {
@@ -58,33 +53,6 @@ async fn export(path: Export, State(app): State<App>) -> Result<Response, WebErr
     let headers =
         [(header::CONTENT_TYPE, kind.to_owned()), (header::CONTENT_DISPOSITION, disposition)];
     Ok((headers, text).into_response())
-}
-
-#[derive(Template, WebTemplate)]
-#[template(path = "pages/prints/labels.html")]
-struct LabelsPage {
-    title: &'static str,
-    back: Station,
-    sheets: Vec<Markup>,
-    too_large: bool,
-}
-
-async fn label_sheets(
-    Labels { cast }: Labels,
-    State(app): State<App>,
-) -> Result<LabelsPage, WebError> {
-    let document = casts::open(&app, cast).await?.record.document;
-    let Contents::Tubes(Tubes { label, count, .. }) = &document.contents else {
-        return Err(WebError::NotFound("label"));
-    };
-    let nest = label.on_sheets(*count as usize);
-    let sheets = (0..nest.sheets).map(|number| labels::sheet(label, &nest, number));
-    Ok(LabelsPage {
-        title: "Labels",
-        back: Station::of(cast, "timber"),
-        sheets: sheets.collect::<Result<_, _>>()?,
-        too_large: !nest.too_large.is_empty(),
-    })
 }
 
 #[derive(Template, WebTemplate)]
