@@ -61,7 +61,7 @@ pub(crate) fn run(arguments: &ServeArguments) -> Result<(), RunError> {
 }
 
 async fn serve(app: App, pages: PageArguments, end: CancellationToken) -> Result<(), RunError> {
-    // Without the demo, whoever opens the first page says whose workshop it is.
+    // Without the demo, the first visitor says whose workshop it is.
     if pages.demo && !beginning::has_begun(&app).await? {
         beginning::begin(&app, &demo::workshop(app.now())?).await?;
     }

@@ -9,7 +9,7 @@ use fondant_testkit::TestApp;
 
 use crate::app;
 
-async fn form(app: &TestApp, name: &str) -> FormId {
+pub(crate) async fn form(app: &TestApp, name: &str) -> FormId {
     let mm = Length::from_mm;
     let form = OwnedForm {
         name: name.into(),

@@ -3,11 +3,10 @@
 use fondant_app::forms::{self, Booking};
 use fondant_app::records::{Asked, BROUGHT_BACK_WITHIN, CastId, CastState, Counts, Keep, Listed};
 use fondant_app::{AppError, Request, casts};
-use fondant_quantities::Length;
-use fondant_shapes::form::owned::{Condition, OwnedForm, OwnedKind};
 use fondant_testkit::{TestApp, documents};
 use jiff::SignedDuration;
 
+use crate::bookings::form;
 use crate::{app, edit, taken};
 
 async fn names(app: &TestApp, listed: Listed, words: &str) -> Vec<String> {
@@ -59,18 +58,7 @@ async fn a_cast_goes_through_its_states_as_its_plan_does() {
 async fn what_is_put_away_or_deleted_asks_nothing_of_the_shop_until_it_is_back() {
     let app = app().await;
     let (cast, _) = taken(&app).await;
-    let mm = Length::from_mm;
-    let form = OwnedForm {
-        name: "One".into(),
-        kind: OwnedKind::SheetForm,
-        length: mm(1600.0),
-        width: mm(800.0),
-        height: mm(60.0),
-        cavities: 1,
-        condition: Condition::Ready,
-    };
-    let shop = app.shop().await;
-    let form = forms::add(&app.app, &shop, &form, &Request::default()).await.unwrap();
+    let form = form(&app, "One").await;
     for place in [Keep::PutAway, Keep::Deleted] {
         forms::book(&app.app, cast, Booking::Take(form)).await.unwrap();
         assert_eq!(due(&app).await, 1);

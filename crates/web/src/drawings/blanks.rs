@@ -8,6 +8,7 @@ use fondant_shapes::form::cut_list::{CutList, Part, Stock};
 
 use crate::svg::{Frame, Markup, Svg};
 use crate::ui::units::Shown;
+use crate::words::counting::counted;
 
 /// Most lines that are drawn along one side: closer ones run together.
 const MOST_LINES: usize = 120;
@@ -139,7 +140,7 @@ pub(crate) const fn part_name(part: Part) -> &'static str {
 
 /// Parts and their places in words, for the printed cut list.
 pub(crate) fn nest_note(used_ratio: f64, sheets: usize) -> String {
-    let sheets = if sheets == 1 { "1 sheet".to_owned() } else { format!("{sheets} sheets") };
+    let sheets = counted(sheets, "sheet");
     format!("{sheets}, {} % of it used", trimmed(used_ratio * 100.0, 0))
 }
 

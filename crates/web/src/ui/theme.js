@@ -1,5 +1,5 @@
 // Runs before the page is drawn, so that the chosen theme never flashes. Keys without Ctrl can be
-// turned off: whoever speaks to the machine does not want words to act.
+// turned off: for people who speak to the machine, words must not act.
 (() => {
   let chosen = null;
   let keys = null;

@@ -8,13 +8,15 @@ use fondant_heat::calibration::sheet::{Contradiction, SheetError};
 use fondant_quantities::{Density, Temperature};
 
 use crate::ui::units::Shown;
+use crate::words::counting::counted;
 
 /// A log from which a resin cannot be calibrated.
 pub(crate) fn refusal(refusal: &Refusal, shown: Shown) -> String {
     let at = |celsius: f64| shown.temperature(Temperature::from_celsius(celsius));
     match refusal {
         Refusal::TooFew { found } => format!(
-            "Only {found} readings: twelve or more are needed, from mixing until well past the peak."
+            "Only {}: twelve or more are needed, from mixing until well past the peak.",
+            counted(*found, "reading")
         ),
         Refusal::LooksLikeFahrenheit { celsius } => format!(
             "The first readings are near {}, far from the air. Is the log in °F? Choose the scale \
@@ -72,8 +74,8 @@ pub(crate) fn refusal(refusal: &Refusal, shown: Shown) -> String {
 pub(crate) fn water(error: &WaterError, shown: Shown) -> String {
     match error {
         WaterError::TooFew { found } => format!(
-            "The water log has {found} readings; eight or more are needed. Read it every few minutes \
-             for an hour."
+            "The water log has {}; eight or more are needed. Read it every few minutes for an hour.",
+            counted(*found, "reading")
         ),
         WaterError::HardlyCooled { by_k } => format!(
             "The water cooled by only {} in the log. Begin at {} to {} and let it run for an hour.",

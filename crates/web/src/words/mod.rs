@@ -2,7 +2,9 @@
 
 pub(crate) mod air;
 pub(crate) mod calibration;
+pub(crate) mod cautions;
 pub(crate) mod conflicts;
+pub(crate) mod counting;
 pub(crate) mod entry;
 pub(crate) mod files;
 pub(crate) mod hours;

@@ -16,6 +16,7 @@ use jiff::tz::TimeZone;
 
 use super::layers::{self, capitalised};
 use crate::ui::units::{Shown, span};
+use crate::words::counting::counted;
 
 /// Why a pour is not earlier.
 #[must_use]
@@ -314,23 +315,19 @@ pub(crate) fn countdown(now: jiff::Timestamp, at: jiff::Timestamp) -> String {
 /// "1 pour", "3 pours".
 #[must_use]
 pub(crate) fn pours(count: usize) -> String {
-    if count == 1 { "1 pour".to_owned() } else { format!("{count} pours") }
+    counted(count, "pour")
 }
 
 /// "1 joint sanded", "2 joints sanded"; `None` where none is.
 #[must_use]
 pub(crate) fn sanded(joints: usize) -> Option<String> {
-    match joints {
-        0 => None,
-        1 => Some("1 joint sanded".to_owned()),
-        count => Some(format!("{count} joints sanded")),
-    }
+    (joints > 0).then(|| format!("{} sanded", counted(joints, "joint")))
 }
 
 /// "1 bucket", "3 buckets".
 #[must_use]
 pub(crate) fn buckets(count: u32) -> String {
-    if count == 1 { "1 bucket".to_owned() } else { format!("{count} buckets") }
+    counted(count, "bucket")
 }
 
 #[cfg(test)]

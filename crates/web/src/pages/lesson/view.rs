@@ -20,6 +20,7 @@ use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::{Field, Fields};
 use crate::ui::page::{Page, Place, Script};
 use crate::ui::units::{InUnits, Shown, span};
+use crate::words::counting::counted;
 
 #[derive(Template, WebTemplate)]
 #[template(path = "pages/lesson/lesson.html")]
@@ -149,8 +150,8 @@ fn says(asked: &Asked, lesson: &Learnt, shown: Shown) -> Vec<String> {
     }
     if !lesson.outliers.is_empty() {
         says.push(format!(
-            "{} readings jump away from the rest and were left out; they are the open dots.",
-            lesson.outliers.len()
+            "Left out, since they jump away from the rest: {}, the open dots.",
+            counted(lesson.outliers.len(), "reading")
         ));
     }
     if !log.gaps.is_empty() {

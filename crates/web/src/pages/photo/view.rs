@@ -18,6 +18,7 @@ use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::{Field, Fields};
 use crate::ui::page::{Page, Place, Script};
 use crate::ui::units::{InUnits, Shown};
+use crate::words::counting::counted;
 
 /// How far a finger misses a corner, pixels of the photo.
 const MISSED_PX: f64 = 4.0;
@@ -131,7 +132,7 @@ fn found_view(open: &Open, photo: &PhotoRecord, squaring: &Squaring, found: &Fou
     let shown = open.shop.shown();
     let outline = |o: &Outline| FoundOutline {
         points: ring_text(&Outline::new(o.outer.clone())),
-        about: format!("{}, {} points", shown.area(o.area()), o.point_count()),
+        about: format!("{}, {}", shown.area(o.area()), counted(o.point_count(), "point")),
     };
     let count = match found.outlines.len() {
         0 => "No outline".to_owned(),

@@ -17,6 +17,7 @@ use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::{Field, Fields};
 use crate::ui::page::{Page, Place, Script};
 use crate::ui::units::{InUnits, Shown, span};
+use crate::words::counting::counted;
 
 static NONE: Refusals = Refusals::none();
 
@@ -93,7 +94,7 @@ fn row(log: &KeptLog, shop: &Shop) -> LogRow {
     let (shown, zone) = (shop.shown(), shop.hours().zone());
     let at = |at| shown.date_and_time(at, zone);
     LogRow {
-        about: format!("{} rows, {} to {}", log.rows, at(log.first), at(log.last)),
+        about: format!("{}, {} to {}", counted(log.rows, "row"), at(log.first), at(log.last)),
         when: format!("brought in {}", at(log.created)),
         withdraw: WithdrawLog { log: log.id },
     }
@@ -107,7 +108,11 @@ fn seen(read: &ReadAir, shop: &Shop) -> Seen {
         format!(", {} to {}", at(first.at), at(last.at))
     });
     Seen {
-        sum: format!("{} rows in {} quarter hours{between}.", log.rows, log.readings.len()),
+        sum: format!(
+            "{} in {}{between}.",
+            counted(log.rows, "row"),
+            counted(log.readings.len(), "quarter hour")
+        ),
         notes: notes(read, shop),
         curves: {
             let [warm, humid] = curves(&log.readings, shown);
@@ -127,11 +132,7 @@ fn notes(read: &ReadAir, shop: &Shop) -> Vec<String> {
         _ => "Its dates have the day first.".to_owned(),
     }));
     notes.extend(log.lacks_humidity.then(|| "It has no humidity; 55 % stands for it.".to_owned()));
-    let rows = |n: usize, says: &str| match n {
-        0 => None,
-        1 => Some(format!("1 row {says}.")),
-        n => Some(format!("{n} rows {says}.")),
-    };
+    let rows = |n: usize, says: &str| (n > 0).then(|| format!("{} {says}.", counted(n, "row")));
     notes.extend(rows(read.blank, "without a temperature left out"));
     notes.extend(rows(read.missing, "at an hour that the clock passed over, taken an hour later"));
     notes.extend(read.was_descending.then(|| "Its newest reading stood first.".to_owned()));

@@ -14,6 +14,7 @@ use crate::paths::casts::Station;
 use crate::svg::{Frame, Markup, NARROW};
 use crate::ui::figure::Figure;
 use crate::ui::units::{Shown, span, with_unit};
+use crate::words::counting::counted;
 use crate::words::pours::pours;
 use crate::words::{kinds, layers as named, trouble};
 
@@ -349,8 +350,10 @@ fn open_form(input: &StripInput<'_>) -> Figure {
     ))
     .change("Pour times", address);
     if sanded > 0 {
-        figure =
-            figure.note(format!("{sanded} layers wait for the one below to cure and be sanded."));
+        figure = figure.note(format!(
+            "Sanded first, once what lies below has cured: {}.",
+            counted(sanded, "layer")
+        ));
     }
     figure
 }

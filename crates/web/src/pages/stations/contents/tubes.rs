@@ -58,7 +58,7 @@ pub(super) fn inside(asked: &Asked<'_>, tubes: &Tubes) -> Inside {
             {
                 let all = &asked.evaluation.own().parts;
                 format!(
-                    "{} cavities take {} of A and {} of B, {} in all with what stays in the cup.",
+                    "All {} take {} of A and {} of B, {} in all with what stays in the cup.",
                     tubes.count,
                     shown.weighed(all.a_mass),
                     shown.weighed(all.b_mass),

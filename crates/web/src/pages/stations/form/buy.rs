@@ -7,6 +7,7 @@ use fondant_quantities::{Money, bounds};
 use crate::pages::stations::asked::Asked;
 use crate::ui::group::Group;
 use crate::ui::units::money;
+use crate::words::counting::counted;
 use crate::words::layers::capitalised;
 
 /// What to buy, and how sure it is.
@@ -62,7 +63,7 @@ pub(super) fn buy(asked: &Asked<'_>) -> Buy {
 }
 
 fn kits(n: u32) -> String {
-    if n == 1 { "1 kit".to_owned() } else { format!("{n} kits") }
+    counted(n, "kit")
 }
 
 /// What is bought of the resin of a stage, by the kit that the shelf has.

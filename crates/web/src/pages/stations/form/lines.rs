@@ -6,6 +6,7 @@ use fondant_shapes::volume::methods::Method;
 use fondant_shapes::volume::{Contribution, Line, LineKind, UncertaintySource};
 
 use crate::ui::units::Shown;
+use crate::words::counting::counted;
 
 pub(crate) struct VolumeRow {
     pub(crate) what: &'static str,
@@ -41,7 +42,7 @@ fn words(kind: &LineKind, shown: Shown) -> (&'static str, String) {
         }
         LineKind::Around { boards, depth } => (
             "Between the boards",
-            format!("the form to {} less {boards} boards, slopes counted", mm(depth)),
+            format!("the form to {} less {}, slopes counted", mm(depth), counted(boards, "board")),
         ),
         LineKind::Container { length, width, depth } => {
             ("Form", format!("{} × {} × {} inside", mm(length), mm(width), mm(depth)))

@@ -14,7 +14,7 @@ use crate::svg::{Markup, WIDE, both};
 use crate::ui::field::{Field, Fields};
 use crate::ui::group::Group;
 use crate::ui::units::Shown;
-use crate::words::kinds;
+use crate::words::{cautions, kinds};
 
 #[derive(Template)]
 #[template(path = "pages/stations/piece/piece.html")]
@@ -193,7 +193,7 @@ fn cautions(document: &Document) -> Vec<&'static str> {
         all.push("A slab of timber and resin is heavy: plan now how it will be lifted and turned.");
     }
     if matches!(document.kind(), Kind::Tubes | Kind::Block) {
-        all.push("A pressure pot is a pressure vessel: stay within its rated pressure, keep its relief valve, vent it fully before opening, never modify it.");
+        all.push(cautions::POT);
     }
     all
 }

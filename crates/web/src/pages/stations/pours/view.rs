@@ -27,6 +27,7 @@ use crate::paths::casts::{
 };
 use crate::svg::Markup;
 use crate::ui::field::Field;
+use crate::words::cautions::at_the_pour;
 use crate::words::{air, layers, pours, trouble};
 
 /// Where pours are questioned that often would not hold.
@@ -95,6 +96,8 @@ struct PoursPage {
     past: String,
     now_entry: String,
     hours: String,
+    /// What can hurt at these pours.
+    cautions: Vec<&'static str>,
 }
 
 pub(super) fn view(asked: &Asked<'_>, extras: &PoursExtras) -> askama::Result<Markup> {
@@ -125,6 +128,7 @@ fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
     let poured = facts::poured(&asked.visit.facts);
     let (standing, standing_note) = standing(evaluation.standing);
     PoursPage {
+        cautions: at_the_pour(document, evaluation.needs.iter().map(|need| &*need.resin)),
         links: Links {
             offers: Offers { cast },
             alternatives: Alternatives { cast },

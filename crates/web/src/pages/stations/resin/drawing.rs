@@ -1,12 +1,13 @@
 //! Layers of a resin, small.
 
 use crate::svg::{Markup, Svg};
+use crate::words::counting::counted;
 
 /// Layers stacked to scale in a little form; a red top where there is no plan.
 #[must_use]
 pub(crate) fn layer_stack(depths_mm: &[f64], full_depth_mm: f64) -> Markup {
     let (width, height) = (112.0, 46.0);
-    let mut svg = Svg::new("glyph", width, height, &format!("{} layers", depths_mm.len()));
+    let mut svg = Svg::new("glyph", width, height, &counted(depths_mm.len(), "layer"));
     let scale = 34.0 / full_depth_mm.max(1.0);
     let mut y = height - 5.0;
     for (index, depth) in depths_mm.iter().enumerate() {

@@ -19,6 +19,7 @@ use super::drawing::layer_stack;
 use crate::pages::stations::asked::Asked;
 use crate::svg::Markup;
 use crate::ui::units::{Shown, span, with_unit};
+use crate::words::counting::counted;
 use crate::words::resin::{HAZARDS, SUNLIGHT, words_of};
 use crate::words::{kinds, trouble};
 
@@ -173,7 +174,7 @@ fn cost(resin: &Properties, evaluation: &Evaluation) -> String {
     let buying = Buying { kit: kit.volume, price: kit.price, opened: Volume::ZERO };
     let own = evaluation.own();
     let order = order(&buying, own.parts.volume, own.uncertainty);
-    let kits = if order.kits == 1 { "1 kit".to_owned() } else { format!("{} kits", order.kits) };
+    let kits = counted(order.kits, "kit");
     if order.cost > Money::ZERO {
         format!("{} for {kits}", trimmed(order.cost.units(), 0))
     } else {
@@ -208,8 +209,7 @@ fn reason(pours: usize, sanded: usize) -> String {
     };
     match sanded {
         0 => format!("Every layer bonds sticky on sticky; {lines}."),
-        1 => format!("One layer must be sanded before the next; {lines}."),
-        n => format!("{n} layers must be sanded before the next; {lines}."),
+        n => format!("{} must be sanded before the next; {lines}.", counted(n, "layer")),
     }
 }
 
