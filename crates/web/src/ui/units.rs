@@ -166,6 +166,9 @@ impl Shown {
         match self.system {
             UnitSystem::Metric if q.l().abs() < 1.0 => format!("{} mL", trimmed(q.l() * 1e3, 2)),
             UnitSystem::Metric => format!("{} L", trimmed(q.l(), 4)),
+            UnitSystem::UsCustomary if q.l().abs() < 3.785_411_784 => {
+                format!("{} fl oz", trimmed(q.l() / 3.785_411_784 * 128.0, 3))
+            }
             UnitSystem::UsCustomary => format!("{} gal", trimmed(q.l() / 3.785_411_784, 5)),
         }
     }
@@ -176,6 +179,9 @@ impl Shown {
         match self.system {
             UnitSystem::Metric if q.kg().abs() < 1.0 => format!("{} g", trimmed(q.kg() * 1e3, 2)),
             UnitSystem::Metric => format!("{} kg", trimmed(q.kg(), 4)),
+            UnitSystem::UsCustomary if q.kg().abs() < 0.453_592_37 => {
+                format!("{} oz", trimmed(q.kg() / 0.028_349_523_125, 3))
+            }
             UnitSystem::UsCustomary => format!("{} lb", trimmed(q.kg() / 0.453_592_37, 4)),
         }
     }

@@ -222,3 +222,17 @@ async fn a_sheet_that_grips_and_a_wall_that_bows_are_said() {
     let none = get(&app, &format!("/casts/{}/cut-list", coat.0)).await;
     assert_eq!(none.status, StatusCode::NOT_FOUND);
 }
+
+/// "The default floating ball is no guess": it is one until somebody says what it is.
+#[tokio::test]
+async fn an_object_that_nobody_has_named_is_a_guess() {
+    let app = app().await;
+    let mut embed = documents::of_kind(Kind::Embed);
+    let cast = app.create(&embed).await;
+    let page = get(&app, &format!("/casts/{cast}/timber")).await.text;
+    assert!(page.contains("A guess until you say what it is") && page.contains("goes by a guess"));
+    embed.contents.inserts_mut().unwrap()[0].name = "fir cone".into();
+    let cast = app.create(&embed).await;
+    let page = get(&app, &format!("/casts/{cast}/timber")).await.text;
+    assert!(!page.contains("guess until") && !page.contains("by a guess"));
+}

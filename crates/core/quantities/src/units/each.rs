@@ -65,8 +65,12 @@ units! {
         Gallon = 3.785_411_784e-3, ["gal", "gallon", "gallons"];
         /// US quart, a quarter of a gallon.
         Quart = 9.463_529_46e-4, ["qt", "quart", "quarts"];
-        /// US fluid ounce, a 128th of a gallon.
-        FluidOunce = 2.957_352_956_25e-5, ["fl oz", "floz"];
+        /// US fluid ounce, a 128th of a gallon. Of a volume an ounce is this one.
+        FluidOunce = 2.957_352_956_25e-5, ["fl oz", "floz", "fl. oz", "oz", "ounce", "ounces"];
+        /// Cubic inch.
+        CubicInch = 1.638_706_4e-5, ["in³", "in3", "in^3", "cu in", "cubic inch", "cubic inches"];
+        /// Cubic centimetre, a millilitre.
+        CubicCentimetre = 1e-6, ["cm³", "cm3", "cm^3"];
     }
 }
 units! {

@@ -38,7 +38,7 @@ pub enum ParseQuantityError {
 /// Reads a quantity. A number without a unit is taken in `default`.
 ///
 /// Understood: decimals with a point or a comma ("3.8", "3,8"), fractions
-/// ("1/2", "1 1/2", "1½"), a unit directly after or after a blank, and several
+/// ("1/2", "1 1/2", "1-1/2", "1½"), a unit directly after or after a blank, and several
 /// parts that add up ("5 ft 3 in", "5' 3 1/2\"").
 ///
 /// # Errors
@@ -89,7 +89,9 @@ fn read_number(text: &str) -> Option<(f64, &str)> {
     }
     let whole: f64 = digits.parse().ok()?;
     let rest = text[end..].trim_start();
-    match read_fraction(rest) {
+    // A hyphen joins a whole number and its fraction, as they stand on plans.
+    let joined = rest.strip_prefix(['-', '–']).filter(|_| !digits.contains('.'));
+    match read_fraction(joined.unwrap_or(rest)) {
         Some((fraction, rest)) => Some((sign * (whole + fraction), rest)),
         None => Some((sign * whole, rest)),
     }

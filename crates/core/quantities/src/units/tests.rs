@@ -115,3 +115,24 @@ proptest! {
         let _ = parse::<Temperature>(&text, TemperatureUnit::Celsius);
     }
 }
+
+/// As they stand on plans and labels of shops that measure in inches.
+#[test]
+fn inches_ounces_and_cubic_inches_are_read_as_makers_write_them() {
+    let mm = |text| parse::<Length>(text, LengthUnit::Inch).unwrap().mm();
+    for text in ["47-1/2", "47 1/2", "47.5 in", "47½\"", "47-1/2 in", "47–1/2\""] {
+        assert!((mm(text) - 47.5 * 25.4).abs() < 1e-9, "{text}: {}", mm(text));
+    }
+    assert!((mm("3 ft 11-1/2 in") - 47.5 * 25.4).abs() < 1e-9);
+    assert!(parse::<Length>("47.5-1/2", LengthUnit::Inch).is_err());
+    let ml = |text| parse::<Volume>(text, VolumeUnit::Gallon).unwrap().l() * 1e3;
+    for (text, expected) in [
+        ("1.6 oz", 1.6 * 29.573_529_562_5),
+        ("12 fl oz", 12.0 * 29.573_529_562_5),
+        ("40 in³", 40.0 * 16.387_064),
+        ("40 cu in", 40.0 * 16.387_064),
+        ("22 cm³", 22.0),
+    ] {
+        assert!((ml(text) - expected).abs() < 1e-6, "{text}: {}", ml(text));
+    }
+}

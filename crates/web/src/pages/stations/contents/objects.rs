@@ -36,9 +36,17 @@ const fn shape_name(shape: &InsertShape) -> &'static str {
     }
 }
 
+/// What a new object is called until somebody says what it is.
+const NAMELESS: &str = "object";
+
+/// Nobody has said yet what it is: its size and mass are those that a new one begins with.
+fn is_guess(insert: &Insert) -> bool {
+    insert.name == NAMELESS && matches!(insert.shape, InsertShape::Ball { .. })
+}
+
 fn fresh() -> Insert {
     Insert {
-        name: "object".into(),
+        name: NAMELESS.into(),
         count: 1,
         shape: InsertShape::Ball { diameter: Length::from_mm(40.0) },
         mass: Mass::from_kg(0.03),
@@ -169,7 +177,8 @@ pub(crate) fn list(asked: &Asked<'_>, inserts: &[Insert]) -> List {
         ListRow {
             fields: all,
             note: format!(
-                "{} each{from}, {} on average",
+                "{}{} each{from}, {} on average",
+                if is_guess(&insert) { "A guess until you say what it is: " } else { "" },
                 shown.volume(insert.volume()),
                 shown.density(insert.mean_density())
             ),
@@ -223,7 +232,12 @@ pub(super) fn inside(asked: &Asked<'_>, embed: &Embed) -> Inside {
                 ),
             ),
         };
-        notes.push((heading, says));
+        let guess = if is_guess(insert) {
+            " That goes by a guess: type its size and mass above, and what it is."
+        } else {
+            ""
+        };
+        notes.push((heading, format!("{says}{guess}")));
     }
     Inside {
         title: "What lies in the resin?",
