@@ -12,6 +12,7 @@ use crate::ui::field::{Field, Fields};
 use crate::ui::figure::Figure;
 use crate::ui::group::{List, ListRow};
 use crate::ui::reader::Reader;
+use crate::ui::units::Shown;
 
 /// Longest name of an object, characters.
 const NAME_CHARACTERS: usize = 40;
@@ -197,48 +198,50 @@ pub(crate) fn list(asked: &Asked<'_>, inserts: &[Insert]) -> List {
     }
 }
 
+/// What an object does in the resin, and what holds it where it shall lie.
+fn behaves(insert: &Insert, resin: Density, shown: Shown) -> (&'static str, String) {
+    let (heading, says) = match insert.buoyancy(resin) {
+        Buoyancy::Floats => (
+            "It floats",
+            format!(
+                "{} is lighter than the resin ({} against {}). Pour a thin layer, let it grow \
+                 sticky, press the object in, and pour on; or pin it with points that alone \
+                 touch the resin.",
+                insert.name,
+                shown.density(insert.mean_density()),
+                shown.density(resin)
+            ),
+        ),
+        Buoyancy::Sinks => (
+            "It sinks",
+            format!(
+                "{} is heavier than the resin. Let a layer set under it to the height where it \
+                 shall lie, or stand it on clear stubs of cured resin.",
+                insert.name
+            ),
+        ),
+        Buoyancy::Hovers => (
+            "It drifts",
+            format!(
+                "{} is as dense as the resin, within what a kitchen scale can tell: it stays \
+                 nowhere by itself. Hold it by points or in a sticky layer.",
+                insert.name
+            ),
+        ),
+    };
+    let guess = if is_guess(insert) {
+        " That goes by a guess: type its size and mass above, and what it is."
+    } else {
+        ""
+    };
+    (heading, format!("{says}{guess}"))
+}
+
 pub(super) fn inside(asked: &Asked<'_>, embed: &Embed) -> Inside {
     let shown = asked.shown;
     let resin = asked.evaluation.resin.density;
     let total: Volume = embed.inserts.iter().map(Insert::volume_of_all).sum();
-    let mut notes = Vec::new();
-    for insert in &embed.inserts {
-        let (heading, says) = match insert.buoyancy(resin) {
-            Buoyancy::Floats => (
-                "It floats",
-                format!(
-                    "{} is lighter than the resin ({} against {}). Pour a thin layer, let it grow \
-                     sticky, press the object in, and pour on; or pin it with points that alone \
-                     touch the resin.",
-                    insert.name,
-                    shown.density(insert.mean_density()),
-                    shown.density(resin)
-                ),
-            ),
-            Buoyancy::Sinks => (
-                "It sinks",
-                format!(
-                    "{} is heavier than the resin. Let a layer set under it to the height where it \
-                     shall lie, or stand it on clear stubs of cured resin.",
-                    insert.name
-                ),
-            ),
-            Buoyancy::Hovers => (
-                "It drifts",
-                format!(
-                    "{} is as dense as the resin, within what a kitchen scale can tell: it stays \
-                     nowhere by itself. Hold it by points or in a sticky layer.",
-                    insert.name
-                ),
-            ),
-        };
-        let guess = if is_guess(insert) {
-            " That goes by a guess: type its size and mass above, and what it is."
-        } else {
-            ""
-        };
-        notes.push((heading, format!("{says}{guess}")));
-    }
+    let notes = embed.inserts.iter().map(|insert| behaves(insert, resin, shown)).collect();
     Inside {
         title: "What lies in the resin?",
         list: Some(list(asked, &embed.inserts)),
