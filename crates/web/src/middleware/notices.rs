@@ -7,10 +7,11 @@ use axum::body::Body;
 use axum::extract::Request;
 use axum::http::{StatusCode, header};
 use axum::middleware::Next;
-use axum::response::{IntoResponse, Response};
+use axum::response::{IntoResponse, Redirect, Response};
 use axum_htmx::{HxRequest, HxReswap, SwapOption};
 
-use crate::ui::error::{Notice, WebError};
+use crate::paths::shop::Welcome;
+use crate::ui::error::{NoWorkshop, Notice, WebError};
 
 /// Gives every error an answer with words in it.
 pub(crate) async fn word(
@@ -19,6 +20,10 @@ pub(crate) async fn word(
     next: Next,
 ) -> Response {
     let mut response = next.run(request).await;
+    // Whatever is asked of a workshop that is not there yet, first it is made.
+    if response.extensions().get::<NoWorkshop>().is_some() {
+        return Redirect::to(&Welcome.to_string()).into_response();
+    }
     let status = response.status();
     let is_error = status.is_client_error() || status.is_server_error();
     if is_error && response.extensions().get::<Notice>().is_none() && is_empty(&response) {

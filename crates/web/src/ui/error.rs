@@ -1,14 +1,14 @@
 //! What can go wrong with a request, as a page, or as a notice on the page that asked.
 
 use askama::Template;
+use axum::Extension;
 use axum::extract::rejection::PathRejection;
 use axum::http::{StatusCode, header};
-use axum::response::{IntoResponse, Redirect, Response};
+use axum::response::{IntoResponse, Response};
 use fondant_app::AppError;
 
 use super::page::{Page, Place};
 use super::units::Shown;
-use crate::paths::shop::Welcome;
 use crate::words::{conflicts, trouble};
 
 /// Seconds after which something busy may be asked for again.
@@ -201,9 +201,8 @@ fn said(error: &AppError) -> (&'static str, String) {
 
 impl IntoResponse for WebError {
     fn into_response(self) -> Response {
-        // Whatever is asked of a workshop that is not there yet, first it is made.
         if matches!(self, Self::App(AppError::NotFound("workshop"))) {
-            return Redirect::to(&Welcome.to_string()).into_response();
+            return (Extension(NoWorkshop), self.status()).into_response();
         }
         let status = self.status();
         if status.is_server_error() {
@@ -227,6 +226,10 @@ impl IntoResponse for WebError {
         response
     }
 }
+
+/// There is no workshop yet: see `middleware::notices`.
+#[derive(Debug, Clone, Copy)]
+pub(crate) struct NoWorkshop;
 
 /// What went wrong, for the page that asked for a fragment.
 #[derive(Debug, Clone)]
