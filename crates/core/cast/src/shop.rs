@@ -20,6 +20,8 @@ pub struct ShopSettings {
     pub buckets: Vec<Mass>,
     /// Time that mixing takes.
     pub mixing: Mixing,
+    /// Which part is weighed first.
+    pub parts: PartOrder,
     /// To measure out and mix one bucket.
     #[serde(rename = "mixing_s")]
     pub mixing_takes: Span,
@@ -51,6 +53,17 @@ pub enum Mixing {
     Drill,
 }
 
+/// Which part is weighed first.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum PartOrder {
+    /// The hardener: thin, it does not splash.
+    #[default]
+    HardenerFirst,
+    /// The resin: colour goes in before the hardener.
+    ResinFirst,
+}
+
 /// Humidity from which care is taken, and from which nothing is poured, percent (convention).
 pub(crate) const USUAL_HUMIDITY_PERCENT: [f64; 2] = [70.0, 85.0];
 
@@ -61,6 +74,7 @@ impl Default for ShopSettings {
             hands: 1,
             buckets: vec![Mass::from_kg(2.0), Mass::from_kg(5.0), Mass::from_kg(12.0)],
             mixing: Mixing::default(),
+            parts: PartOrder::default(),
             mixing_takes: Span::from_s(360.0),
             pouring_takes: Span::from_s(240.0),
             pot_bar: None,

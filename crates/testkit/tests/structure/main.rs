@@ -11,7 +11,7 @@ mod source;
 use source::Workspace;
 
 /// Crates from the bottom up, and those that each may depend on outside tests.
-const CRATES: [(&str, &[&str]); 14] = [
+const CRATES: [(&str, &[&str]); 15] = [
     ("fondant-quantities", &[]),
     ("fondant-numerics", &[]),
     ("fondant-materials", &["fondant-quantities"]),
@@ -28,6 +28,7 @@ const CRATES: [(&str, &[&str]); 14] = [
         ],
     ),
     ("fondant-cast", &CORE),
+    ("fondant-bench", &CORE),
     ("fondant-files", &CORE),
     ("fondant-devices", &CORE),
     ("fondant-store", &CORE),
@@ -37,7 +38,7 @@ const CRATES: [(&str, &[&str]); 14] = [
     ("fondant-testkit", &PROGRAM),
 ];
 
-const CORE: [&str; 7] = [
+const CORE: [&str; 8] = [
     "fondant-quantities",
     "fondant-numerics",
     "fondant-materials",
@@ -45,10 +46,11 @@ const CORE: [&str; 7] = [
     "fondant-heat",
     "fondant-pours",
     "fondant-cast",
+    "fondant-bench",
 ];
-const APP: [&str; 10] = with(CORE, ["fondant-files", "fondant-devices", "fondant-store"]);
-const WEB: [&str; 11] = with(APP, ["fondant-app"]);
-const PROGRAM: [&str; 12] = with(WEB, ["fondant-web"]);
+const APP: [&str; 11] = with(CORE, ["fondant-files", "fondant-devices", "fondant-store"]);
+const WEB: [&str; 12] = with(APP, ["fondant-app"]);
+const PROGRAM: [&str; 13] = with(WEB, ["fondant-web"]);
 
 const fn with<const A: usize, const B: usize, const C: usize>(
     below: [&'static str; A],

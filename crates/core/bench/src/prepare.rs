@@ -1,0 +1,203 @@
+//! From a worked cast to the plan of a run: one pour of the taken plan, or all of a cast at once
+//! that needs no schedule.
+
+use fondant_cast::{Contents, Document, Evaluation, PourId, ShopSettings, Standing};
+use fondant_heat::HeatError;
+use fondant_heat::bucket::{BUCKET_FILM_W_M2K, Bucket, Lumped};
+use fondant_materials::resin::Calibrated;
+use fondant_pours::layers::Layer;
+use fondant_pours::{Joint, ScheduledPour, WATCH_S};
+use fondant_quantities::{Mass, Span, Temperature, Volume};
+use fondant_shapes::form::seal::Release;
+use jiff::Timestamp;
+
+use crate::run::{ReadyItem, RunPlan};
+
+/// A lid goes on this long after a cast that has no schedule is in, s (convention for thin layers).
+const COVER_S: f64 = 1800.0;
+/// Nothing is followed longer, s.
+const HORIZON_S: f64 = 14.0 * 86_400.0;
+
+/// Why no run can begin.
+#[derive(Debug, Clone, PartialEq, thiserror::Error)]
+pub enum NotPrepared {
+    /// The cast is poured in several layers, and none of their plans is taken.
+    #[error("{pours} pours and no plan taken")]
+    NoPlan {
+        /// Pours that it needs.
+        pours: usize,
+    },
+    /// The taken plan has no such pour.
+    #[error("no such pour")]
+    NoPour,
+    /// The taken plan fits the form no more.
+    #[error("the plan is outdated")]
+    Outdated,
+    /// The model cannot follow the resin.
+    #[error(transparent)]
+    Heat(#[from] HeatError),
+}
+
+/// A cast and its shop, as they are when a run begins.
+#[derive(Debug, Clone, Copy)]
+pub struct Prepared<'a> {
+    /// The cast, in the mean of its air.
+    pub document: &'a Document,
+    /// What follows from it.
+    pub evaluation: &'a Evaluation,
+    /// The shop.
+    pub shop: &'a ShopSettings,
+}
+
+/// Whether a cast can be poured at once, without a schedule: all of it goes in as one layer.
+#[must_use]
+pub fn is_at_once(evaluation: &Evaluation) -> bool {
+    evaluation.standing != Standing::Taken && pours(evaluation) <= 1
+}
+
+/// Pours that a cast needs without a plan that is taken.
+fn pours(evaluation: &Evaluation) -> usize {
+    match &evaluation.pours {
+        Ok(schedule) => schedule.pours.len(),
+        Err(_) => evaluation.measured.filling().split(1).len(),
+    }
+}
+
+/// The plan of a run of one pour, or of a whole cast where `pour` is `None`.
+///
+/// # Errors
+/// [`NotPrepared`].
+pub fn prepare(cast: &Prepared<'_>, pour: Option<PourId>) -> Result<RunPlan, NotPrepared> {
+    match pour {
+        Some(pour) => of_pour(cast, pour),
+        None => at_once(cast),
+    }
+}
+
+fn of_pour(cast: &Prepared<'_>, pour: PourId) -> Result<RunPlan, NotPrepared> {
+    let evaluation = cast.evaluation;
+    let planned = evaluation.planned.as_deref().ok_or(match evaluation.standing {
+        Standing::Outdated => NotPrepared::Outdated,
+        _ => NotPrepared::NoPour,
+    })?;
+    let place = planned.iter().position(|planned| planned.id == pour);
+    let schedule = evaluation.pours.as_ref().map_err(|_| NotPrepared::Outdated)?;
+    let place = place.ok_or(NotPrepared::NoPour)?;
+    let scheduled = schedule.pours.get(place).ok_or(NotPrepared::NoPour)?;
+    let below = place.checked_sub(1).and_then(|below| schedule.pours.get(below));
+    let window = below
+        .filter(|_| matches!(scheduled.joint, Joint::WetOnTacky))
+        .map(|below| [below.opens, below.closes]);
+    let layer = scheduled.layer;
+    let size = Size {
+        mixed: scheduled.mixed,
+        batches: scheduled.batches,
+        cover: Span::between(scheduled.done, scheduled.cover_from()),
+    };
+    let plan = plan(cast, &layer, size, window)?;
+    Ok(RunPlan { pour: Some(pour), ready: ready(cast, Some(scheduled)), ..plan })
+}
+
+fn at_once(cast: &Prepared<'_>) -> Result<RunPlan, NotPrepared> {
+    let evaluation = cast.evaluation;
+    if evaluation.standing == Standing::Taken || pours(evaluation) > 1 {
+        return Err(NotPrepared::NoPlan { pours: pours(evaluation) });
+    }
+    let proposed = evaluation.pours.as_ref().ok().and_then(|schedule| schedule.pours.first());
+    let split = evaluation.measured.filling().split(1);
+    let layer = proposed.map(|pour| pour.layer).or_else(|| split.first().copied());
+    let layer = layer.ok_or(NotPrepared::NoPour)?;
+    let mixed = evaluation.measured.mixed_ratio().of(&layer);
+    let mass = mixed * evaluation.need_of(&layer).resin.density;
+    let batches = crate::batches::split(mass, evaluation.batch).count.max(1);
+    let cover =
+        proposed.map_or(Span::from_s(COVER_S), |pour| Span::between(pour.done, pour.cover_from()));
+    let plan = plan(cast, &layer, Size { mixed, batches, cover }, None)?;
+    Ok(RunPlan { ready: ready(cast, None), ..plan })
+}
+
+/// How much is mixed, in how many batches, and when the lid goes on.
+struct Size {
+    mixed: Volume,
+    batches: u32,
+    cover: Span,
+}
+
+fn plan(
+    cast: &Prepared<'_>,
+    layer: &Layer,
+    size: Size,
+    window: Option<[Timestamp; 2]>,
+) -> Result<RunPlan, NotPrepared> {
+    let conditions = &cast.document.conditions;
+    let resin = cast.evaluation.need_of(layer).resin.clone();
+    let batch = size.mixed * resin.density / f64::from(size.batches.max(1));
+    let is_in_pot = cast.document.contents.pot().is_some();
+    Ok(RunPlan {
+        pour: None,
+        layer: layer.kind,
+        mixed: size.mixed,
+        in_form: layer.volume,
+        from: layer.from,
+        to: layer.to,
+        batch,
+        bucket: batch.max(conditions.bucket),
+        resin_at: conditions.resin,
+        air: conditions.air,
+        mixing: RunPlan::mixing_of(cast.shop),
+        ready: Vec::new(),
+        window,
+        watch: Span::from_s(WATCH_S as f64),
+        cover: size.cover.max(Span::ZERO),
+        gels: gels(&resin, batch, [conditions.resin, conditions.air])?,
+        pot_bar: cast.shop.pot_bar.filter(|_| is_in_pot),
+        resin,
+    })
+}
+
+/// How long a batch takes to gel in its own mass, which is sooner than in a thin layer.
+fn gels(
+    resin: &Calibrated,
+    batch: Mass,
+    [mixed, air]: [Temperature; 2],
+) -> Result<Span, HeatError> {
+    let bucket = Bucket::as_high_as_wide(resin, batch, air, BUCKET_FILM_W_M2K);
+    let gel = resin.cure.gel_conversion;
+    let reached = Lumped::new(resin, bucket, mixed.k(), 0.0)
+        .run_until(HORIZON_S, |moment| moment.conversion >= gel)?;
+    Ok(Span::from_s(reached.unwrap_or(HORIZON_S)))
+}
+
+/// What is to be sure before the bucket is opened, of this plan.
+fn ready(cast: &Prepared<'_>, pour: Option<&ScheduledPour>) -> Vec<ReadyItem> {
+    let is_first = pour.is_none_or(|pour| matches!(pour.joint, Joint::First));
+    let contents = &cast.document.contents;
+    let build = match contents {
+        Contents::River(river) => Some(&river.build),
+        Contents::Block(block) => Some(&block.build),
+        Contents::Embed(embed) => Some(&embed.build),
+        _ => None,
+    };
+    let mut all = Vec::new();
+    if is_first {
+        let has_timber = matches!(
+            contents,
+            Contents::River(_) | Contents::Inlay(_) | Contents::Moulds(_) | Contents::Coat(_)
+        );
+        all.extend(has_timber.then_some(ReadyItem::Moisture));
+        let has_form = !matches!(contents, Contents::Tubes(_));
+        all.extend(has_form.then_some(ReadyItem::Level));
+        if let Some(build) = build {
+            all.push(ReadyItem::Sealed);
+            all.extend((build.release != Release::Bare).then_some(ReadyItem::Release));
+        }
+        let is_pulled = cast.evaluation.held.iter().any(|held| held.lift.hold_down > Mass::ZERO);
+        all.extend(is_pulled.then_some(ReadyItem::HeldDown));
+        all.extend(matches!(contents, Contents::Tubes(_)).then_some(ReadyItem::Tubes));
+    } else {
+        all.push(ReadyItem::Below);
+    }
+    all.extend(contents.pot().map(|_| ReadyItem::Pot));
+    all.extend([ReadyItem::Warm, ReadyItem::Air, ReadyItem::Gear, ReadyItem::Watch]);
+    all
+}

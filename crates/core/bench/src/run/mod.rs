@@ -1,0 +1,22 @@
+//! A run: one pour from the open bucket to the last look, folded from what happened.
+//!
+//! - [`happening`]: what can happen; rows are never changed
+//! - [`plan`]: what the run is to do
+//! - [`state`]: where it stands; [`refuse`]: what cannot happen now, and why
+//! - [`acts`]: what is to be done next; [`clocks`]: what is running
+
+pub mod acts;
+pub mod clocks;
+pub mod happening;
+pub mod plan;
+pub mod refuse;
+pub mod state;
+#[cfg(test)]
+mod tests;
+
+pub use acts::{Act, acts};
+pub use clocks::{Clock, ClockKind, clocks};
+pub use happening::{Happening, ReadyItem, Row};
+pub use plan::RunPlan;
+pub use refuse::Refused;
+pub use state::{Batch, Ended, Run};

@@ -1,0 +1,83 @@
+//! What a run is to do, as it was when the run began.
+
+use fondant_cast::{PourId, ShopSettings};
+use fondant_materials::resin::Calibrated;
+use fondant_pours::layers::LayerKind;
+use fondant_quantities::{Length, Mass, Span, Temperature, Volume};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
+
+use super::happening::ReadyItem;
+
+/// What a run is to do. It is kept with the run: a plan that is changed later changes nothing that is
+/// in hand.
+// Many fields: everything that the run follows from, kept so that it needs nothing else.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct RunPlan {
+    /// The pour of the taken plan; `None` where the cast is poured at once, without a schedule.
+    pub pour: Option<PourId>,
+    /// Kind of layer.
+    pub layer: LayerKind,
+    /// The resin as the model ran on it when the run began.
+    pub resin: Calibrated,
+    /// What is mixed, losses counted.
+    #[serde(rename = "mixed_m3")]
+    pub mixed: Volume,
+    /// What goes into the form.
+    #[serde(rename = "in_form_m3")]
+    pub in_form: Volume,
+    /// The level that the layer begins at.
+    #[serde(rename = "from_m")]
+    pub from: Length,
+    /// The level that it reaches.
+    #[serde(rename = "to_m")]
+    pub to: Length,
+    /// Mixed mass of each of its batches.
+    #[serde(rename = "batch_kg")]
+    pub batch: Mass,
+    /// Most that a bucket is filled with: two thirds of it.
+    #[serde(rename = "bucket_kg")]
+    pub bucket: Mass,
+    /// Temperature of the resin when it is mixed.
+    #[serde(rename = "resin_k")]
+    pub resin_at: Temperature,
+    /// Air around the bucket.
+    #[serde(rename = "air_k")]
+    pub air: Temperature,
+    /// Least time of mixing.
+    #[serde(rename = "mixing_s")]
+    pub mixing: Span,
+    /// What is to be sure before the bucket is opened, in order.
+    pub ready: Vec<ReadyItem>,
+    /// The window of the layer below, where there is one that is still sticky then.
+    pub window: Option<[Timestamp; 2]>,
+    /// It is watched for bubbles until this long after the last bucket.
+    #[serde(rename = "watch_s")]
+    pub watch: Span,
+    /// It is covered this long after the last bucket.
+    #[serde(rename = "cover_s")]
+    pub cover: Span,
+    /// It gels this long after the last bucket.
+    #[serde(rename = "gels_s")]
+    pub gels: Span,
+    /// The pot's rated pressure over the air's, bar, where it cures in one.
+    pub pot_bar: Option<f64>,
+}
+
+/// Mixing takes at least this long, s (convention: shorter leaves streaks at the sides).
+const LEAST_MIXING_S: f64 = 180.0;
+
+impl RunPlan {
+    /// Mass of all that is mixed.
+    #[must_use]
+    pub fn mass(&self) -> Mass {
+        self.mixed * self.resin.density
+    }
+
+    /// Least time of mixing in a shop: what it takes itself, three minutes at least.
+    #[must_use]
+    pub fn mixing_of(shop: &ShopSettings) -> Span {
+        // Measuring out is part of a bucket's time; half of it is left for mixing.
+        Span::from_s((0.5 * shop.mixing_takes.s()).max(LEAST_MIXING_S))
+    }
+}

@@ -1,0 +1,394 @@
+//! Where a run stands, folded from its rows.
+
+use std::collections::BTreeSet;
+
+use fondant_quantities::{Mass, Span, Temperature, Volume};
+use jiff::{SignedDuration, Timestamp};
+
+use super::happening::{Happening, ReadyItem, Row};
+use super::plan::RunPlan;
+use crate::batches::{Split, split};
+use crate::bucket::{Mixed, Reading};
+use crate::pot::GaugeReading;
+use crate::weighing::{Pair, Part, corrected};
+
+/// A reading this soon after A met B says how warm the bucket began, and nothing of its rate.
+const SETTLES: SignedDuration = SignedDuration::from_mins(3);
+
+/// A part in the bucket.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Taken {
+    /// Number of the row.
+    pub row: i64,
+    /// When.
+    pub at: Timestamp,
+    /// How much, with what was added later.
+    pub mass: Mass,
+}
+
+/// Colour in the bucket.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Tint {
+    /// Number of the row.
+    pub row: i64,
+    /// What it is called.
+    pub colour: String,
+    /// How much of it.
+    pub mass: Mass,
+}
+
+/// One batch of a run.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Batch {
+    /// Its place, from 1.
+    pub number: u32,
+    /// Mixed mass that it was to be when its first part was taken.
+    pub planned: Mass,
+    /// Part A, once taken.
+    pub a: Option<Taken>,
+    /// Part B, once taken.
+    pub b: Option<Taken>,
+    /// Colours, in order.
+    pub tints: Vec<Tint>,
+    /// When A met B, and how warm the resin was then.
+    pub met: Option<(Timestamp, Option<Temperature>)>,
+    /// It went into a second bucket.
+    pub has_second_pot: bool,
+    /// Mixed through.
+    pub mixed: Option<Timestamp>,
+    /// Temperatures read from it.
+    pub readings: Vec<(Timestamp, Temperature)>,
+    /// The first of it went in.
+    pub pouring: Option<Timestamp>,
+    /// The last went in, and what was left over.
+    pub poured: Option<(Timestamp, Mass)>,
+    /// It was given up, and why.
+    pub lost: Option<(Timestamp, String)>,
+}
+
+/// How a run ended.
+#[derive(Debug, Clone, PartialEq)]
+pub enum Ended {
+    /// All of it is done.
+    Finished(Timestamp),
+    /// It was given up, and why.
+    Abandoned(Timestamp, String),
+}
+
+/// Where a run stands.
+// Many fields: each is one thing that can happen in a run.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Run {
+    /// What it is to do.
+    pub plan: RunPlan,
+    /// What of the ready list was looked at.
+    pub ready: BTreeSet<ReadyItem>,
+    /// Its batches, those that are begun, in order.
+    pub batches: Vec<Batch>,
+    /// The next batch is to be of this mass.
+    pub resized: Option<(u32, Mass)>,
+    /// Missing in the form beyond the plan.
+    pub short: Volume,
+    /// The form was full before all that was planned went in.
+    pub is_full: bool,
+    /// When somebody looked for bubbles last.
+    pub looked: Vec<Timestamp>,
+    /// The watch is over.
+    pub watched: Option<Timestamp>,
+    /// The lid went on.
+    pub covered: Option<Timestamp>,
+    /// Topped up: when, and how much.
+    pub topped_up: Vec<(Timestamp, Volume)>,
+    /// The gauge of the pot since it was closed.
+    pub gauge: Vec<GaugeReading>,
+    /// The pot was vented.
+    pub vented: Option<Timestamp>,
+    /// It rests since.
+    pub paused: Option<Timestamp>,
+    /// It is over.
+    pub ended: Option<Ended>,
+}
+
+impl Batch {
+    fn new(number: u32, planned: Mass) -> Self {
+        Self {
+            number,
+            planned,
+            a: None,
+            b: None,
+            tints: Vec::new(),
+            met: None,
+            has_second_pot: false,
+            mixed: None,
+            readings: Vec::new(),
+            pouring: None,
+            poured: None,
+            lost: None,
+        }
+    }
+
+    /// A part, once taken.
+    #[must_use]
+    pub const fn part(&self, part: Part) -> Option<Taken> {
+        match part {
+            Part::A => self.a,
+            Part::B => self.b,
+        }
+    }
+
+    /// What it is to have of each part: the other one follows the one that is taken.
+    #[must_use]
+    pub fn target(&self, plan: &RunPlan) -> Pair {
+        let asked = Pair::of(self.planned, &plan.resin);
+        match (self.a, self.b) {
+            (Some(a), None) => corrected(asked, Part::A, a.mass, &plan.resin).pair,
+            (None, Some(b)) => corrected(asked, Part::B, b.mass, &plan.resin).pair,
+            _ => asked,
+        }
+    }
+
+    /// Both parts, once both are taken.
+    #[must_use]
+    pub fn weighed(&self) -> Option<Pair> {
+        Some(Pair { a: self.a?.mass, b: self.b?.mass })
+    }
+
+    /// What is in the bucket, or will be by the part that is taken.
+    #[must_use]
+    pub fn mass(&self, plan: &RunPlan) -> Mass {
+        self.weighed().unwrap_or_else(|| self.target(plan)).mixed()
+    }
+
+    /// Colour in it, of all kinds.
+    #[must_use]
+    pub fn tint(&self) -> Mass {
+        self.tints.iter().map(|tint| tint.mass).sum()
+    }
+
+    /// Whether nothing is to be done with it any more.
+    #[must_use]
+    pub const fn is_over(&self) -> bool {
+        self.poured.is_some() || self.lost.is_some()
+    }
+
+    /// The bucket as the model sees it, once A has met B.
+    #[must_use]
+    pub fn bucket(&self, plan: &RunPlan) -> Option<(Timestamp, Mixed)> {
+        let (met, resin_at) = self.met?;
+        let at = self.first_read().or(resin_at).unwrap_or(plan.resin_at);
+        Some((met, Mixed { mass: self.mass(plan), at, air: plan.air }))
+    }
+
+    /// The readings of it as the model sees them.
+    #[must_use]
+    pub fn read(&self) -> Vec<Reading> {
+        let Some((met, _)) = self.met else { return Vec::new() };
+        let reading = |(at, temperature): &(Timestamp, Temperature)| Reading {
+            after: Span::between(met, *at),
+            temperature: *temperature,
+        };
+        let later = self.readings.iter().filter(|(at, _)| *at > met + SETTLES);
+        later.map(reading).collect()
+    }
+
+    /// What was read while it was still as warm as it was mixed: the last of it.
+    fn first_read(&self) -> Option<Temperature> {
+        let (met, _) = self.met?;
+        let early = |(at, _): &&(Timestamp, Temperature)| *at >= met && *at <= met + SETTLES;
+        self.readings.iter().rev().find(early).map(|(_, temperature)| *temperature)
+    }
+}
+
+impl Run {
+    /// Of what happened, in the order of the rows. A row that was withdrawn does not count.
+    #[must_use]
+    pub fn of(plan: RunPlan, rows: &[Row]) -> Self {
+        let mut run = Self {
+            plan,
+            ready: BTreeSet::new(),
+            batches: Vec::new(),
+            resized: None,
+            short: Volume::ZERO,
+            is_full: false,
+            looked: Vec::new(),
+            watched: None,
+            covered: None,
+            topped_up: Vec::new(),
+            gauge: Vec::new(),
+            vented: None,
+            paused: None,
+            ended: None,
+        };
+        let is_withdrawn = |number: i64| {
+            rows.iter().any(
+                |row| matches!(row.what, Happening::Withdrawn { row: gone, .. } if gone == number),
+            )
+        };
+        for row in rows.iter().filter(|row| !is_withdrawn(row.number)) {
+            run.fold(row);
+        }
+        run
+    }
+
+    fn fold(&mut self, row: &Row) {
+        if let Some(number) = row.what.batch() {
+            return self.fold_batch(number, row);
+        }
+        let at = row.at;
+        match &row.what {
+            Happening::Ready { item } => {
+                self.ready.insert(*item);
+            }
+            Happening::RanShort { volume } => {
+                self.short = self.short + *volume;
+                self.is_full = false;
+            }
+            Happening::Looked => self.looked.push(at),
+            Happening::Watched => self.watched = Some(at),
+            Happening::Covered => self.covered = Some(at),
+            Happening::ToppedUp { volume } => self.topped_up.push((at, *volume)),
+            Happening::Gauge { over_bar } => {
+                self.gauge.push(GaugeReading { at, over_bar: *over_bar });
+            }
+            Happening::Vented => self.vented = Some(at),
+            Happening::Paused => self.paused = Some(at),
+            Happening::Resumed => self.paused = None,
+            Happening::Finished => self.ended = Some(Ended::Finished(at)),
+            Happening::Abandoned { reason } => {
+                self.ended = Some(Ended::Abandoned(at, reason.clone()));
+            }
+            _ => {}
+        }
+    }
+
+    fn fold_batch(&mut self, number: u32, row: &Row) {
+        if let Happening::Resized { mass, .. } = row.what {
+            self.resized = Some((number, mass));
+            return;
+        }
+        let (at, row_number) = (row.at, row.number);
+        if let Happening::PourEnded { is_full, .. } = row.what {
+            self.is_full |= is_full;
+        }
+        let batch = self.begun(number);
+        match &row.what {
+            Happening::Weighed { part, mass, .. } => {
+                let taken = Some(Taken { row: row_number, at, mass: *mass });
+                match part {
+                    Part::A => batch.a = taken,
+                    Part::B => batch.b = taken,
+                }
+            }
+            Happening::Added { part, mass, .. } => {
+                let taken = match part {
+                    Part::A => &mut batch.a,
+                    Part::B => &mut batch.b,
+                };
+                if let Some(taken) = taken {
+                    taken.mass = taken.mass + *mass;
+                }
+            }
+            Happening::Tinted { colour, mass, .. } => {
+                batch.tints.push(Tint { row: row_number, colour: colour.clone(), mass: *mass });
+            }
+            Happening::MixBegun { resin_at, .. } => batch.met = Some((at, *resin_at)),
+            Happening::SecondPot { .. } => batch.has_second_pot = true,
+            Happening::MixEnded { .. } => batch.mixed = Some(at),
+            Happening::Read { temperature, .. } => {
+                batch.readings.push((at, *temperature));
+                batch.readings.sort_by_key(|(at, _)| *at);
+            }
+            Happening::PourBegun { .. } => batch.pouring = Some(at),
+            Happening::PourEnded { left, .. } => batch.poured = Some((at, *left)),
+            Happening::Lost { reason, .. } => batch.lost = Some((at, reason.clone())),
+            _ => {}
+        }
+    }
+
+    /// A batch that something happens to: begun where it is not yet.
+    fn begun(&mut self, number: u32) -> &mut Batch {
+        let place = match self.batches.iter().position(|batch| batch.number == number) {
+            Some(place) => place,
+            None => {
+                let planned = self.next_mass(number);
+                self.batches.push(Batch::new(number, planned));
+                self.batches.len() - 1
+            }
+        };
+        &mut self.batches[place]
+    }
+
+    /// Mixed mass of a batch that is not begun.
+    #[must_use]
+    pub fn next_mass(&self, number: u32) -> Mass {
+        match self.resized {
+            Some((resized, mass)) if resized == number => mass,
+            _ => self.to_come().each,
+        }
+    }
+
+    /// What is mixed for this pour in all, with what ran short.
+    #[must_use]
+    pub fn wanted(&self) -> Mass {
+        self.plan.mass() + self.short * self.plan.resin.density
+    }
+
+    /// What is in buckets or went in, without buckets that were lost and what was left over.
+    #[must_use]
+    pub fn in_hand(&self) -> Mass {
+        let counted = |batch: &Batch| match (&batch.lost, batch.poured) {
+            (Some(_), None) => Mass::ZERO,
+            (_, Some((_, left))) => batch.mass(&self.plan) - left,
+            (None, None) => batch.mass(&self.plan),
+        };
+        self.batches.iter().map(counted).sum()
+    }
+
+    /// Mixed mass that went in.
+    #[must_use]
+    pub fn poured(&self) -> Mass {
+        let in_form = |batch: &Batch| {
+            batch.poured.map_or(Mass::ZERO, |(_, left)| batch.mass(&self.plan) - left)
+        };
+        self.batches.iter().map(in_form).sum()
+    }
+
+    /// The batches that are to come.
+    #[must_use]
+    pub fn to_come(&self) -> Split {
+        if self.is_full {
+            return Split { count: 0, each: Mass::ZERO };
+        }
+        split((self.wanted() - self.in_hand()).max(Mass::ZERO), self.plan.batch)
+    }
+
+    /// Number of the next batch that is not begun.
+    #[must_use]
+    pub fn next_number(&self) -> u32 {
+        self.batches.iter().map(|batch| batch.number).max().unwrap_or(0) + 1
+    }
+
+    /// A batch by its number.
+    #[must_use]
+    pub fn batch(&self, number: u32) -> Option<&Batch> {
+        self.batches.iter().find(|batch| batch.number == number)
+    }
+
+    /// When the first bucket went in, and how warm it was then where that was read.
+    #[must_use]
+    pub fn first_poured(&self) -> Option<(Timestamp, Option<Temperature>)> {
+        let pouring = self.batches.iter().filter_map(|batch| Some((batch.pouring?, batch)));
+        let (at, batch) = pouring.min_by_key(|(at, _)| *at)?;
+        let read = batch.readings.iter().rev().find(|(read, _)| *read <= at);
+        Some((at, read.map(|(_, temperature)| *temperature)))
+    }
+
+    /// When all that the plan wants is in; `None` while a bucket is to come or in hand.
+    #[must_use]
+    pub fn all_in(&self) -> Option<Timestamp> {
+        if self.to_come().count > 0 || !self.batches.iter().all(Batch::is_over) {
+            return None;
+        }
+        self.batches.iter().filter_map(|batch| batch.poured.map(|(at, _)| at)).max()
+    }
+}

@@ -1,0 +1,154 @@
+//! Bottles in warm water: how long until the resin is as warm as it should be.
+//!
+//! Bottle and tub are two lumps, `m_r c_r dT_r/dt = UA (T_w − T_r)` and
+//! `m_w c_w dT_w/dt = −UA (T_w − T_r) − G (T_w − T_air)`, which has a closed form.
+
+use fondant_numerics::roots::first_true;
+use fondant_quantities::{Mass, Span, Temperature};
+
+/// Heat capacity of a liquid resin, J/(kg·K) (convention).
+const RESIN_J_KG_K: f64 = 2000.0;
+/// Heat capacity of water, J/(kg·K).
+const WATER_J_KG_K: f64 = 4186.0;
+/// Density of a part in its bottle, kg/m³, for the size of the bottle alone.
+const BOTTLE_KG_M3: f64 = 1100.0;
+/// From the water to the resin, W/(m²·K): water outside, 2 mm of plastic, and natural convection
+/// inside; 20 to 50 (derived from the usual correlation for a wall at 0.5 Pa·s).
+pub const BOTTLE_W_M2K: f64 = 30.0;
+/// From a tub's water to the air: an open bucket of water of this mass loses about
+/// `12 W/(m²·K)` over the area of a cube of its volume (convention).
+const TUB_W_M2K: f64 = 12.0;
+/// Nobody warms bottles longer, s.
+const LONGEST_S: f64 = 4.0 * 3600.0;
+
+/// A bottle in a tub of warm water.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct WarmBath {
+    /// Resin in the bottle.
+    pub resin: Mass,
+    /// Its temperature at the beginning.
+    pub resin_at: Temperature,
+    /// Water in the tub.
+    pub water: Mass,
+    /// Its temperature at the beginning; 35 to 45 °C is usual.
+    pub water_at: Temperature,
+    /// Air of the shop.
+    pub air: Temperature,
+    /// From the water to the resin, W/(m²·K).
+    pub film_w_m2k: f64,
+}
+
+/// A bottle's surface as that of a cylinder twice as high as wide: `A = 2.5 π D²`.
+fn bottle_m2(resin: Mass) -> f64 {
+    let diameter_m = (2.0 * resin.kg() / BOTTLE_KG_M3 / std::f64::consts::PI).cbrt();
+    2.5 * std::f64::consts::PI * diameter_m * diameter_m
+}
+
+impl WarmBath {
+    /// The resin's temperature some time after the beginning.
+    #[must_use]
+    pub fn resin_after(&self, after: Span) -> Temperature {
+        // Of x = (T_r − T_air, T_w − T_air): x' = M x, by the two eigenvalues of M.
+        let coupling = self.film_w_m2k * bottle_m2(self.resin);
+        let to_air = TUB_W_M2K * 6.0 * (self.water.kg() / 1000.0).cbrt().powi(2);
+        let (c_r, c_w) = (self.resin.kg() * RESIN_J_KG_K, self.water.kg() * WATER_J_KG_K);
+        let (r, w, g) = (coupling / c_r, coupling / c_w, to_air / c_w);
+        let (trace, determinant) = (-(r + w + g), r * g);
+        let root = (0.25 * trace * trace - determinant).max(0.0).sqrt();
+        let (fast, slow) = (0.5 * trace - root, 0.5 * trace + root);
+        let (x_r, x_w) = ((self.resin_at - self.air).k(), (self.water_at - self.air).k());
+        // T_r' at 0 settles the second constant.
+        let rate = r * (x_w - x_r);
+        let of_slow = (rate - fast * x_r) / (slow - fast).max(1e-12);
+        let of_fast = x_r - of_slow;
+        let t = after.s();
+        let above_air = of_slow * (slow * t).exp() + of_fast * (fast * t).exp();
+        Temperature::from_k(self.air.k() + above_air)
+    }
+
+    /// How long until the resin is this warm; `None` where it never is, or not within four hours.
+    #[must_use]
+    pub fn takes(&self, target: Temperature) -> Option<Span> {
+        const LOOKS: u32 = 480;
+        let warm = |s: f64| self.resin_after(Span::from_s(s)) >= target;
+        let step = LONGEST_S / f64::from(LOOKS);
+        let reached = (0..=LOOKS).map(|look| f64::from(look) * step).find(|s| warm(*s))?;
+        if reached <= 0.0 {
+            return Some(Span::ZERO);
+        }
+        let within = first_true(|share| warm(reached - step + share * step));
+        Some(Span::from_s(reached - step + within * step))
+    }
+
+    /// The same bath as one reading of the resin says: water to resin fitted to it, 10 to
+    /// 100 W/(m²·K).
+    #[must_use]
+    pub fn read(&self, after: Span, read: Temperature) -> Self {
+        let with = |film_w_m2k: f64| Self { film_w_m2k, ..*self };
+        let (least, most) = (10.0f64, 100.0f64);
+        // More film is warmer resin all the way to the peak; past it the reading says nothing.
+        let share = first_true(|share: f64| {
+            with(least * (most / least).powf(share)).resin_after(after) >= read
+        });
+        with(least * (most / least).powf(share))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn bath(resin_kg: f64, water_kg: f64) -> WarmBath {
+        let c = Temperature::from_celsius;
+        WarmBath {
+            resin: Mass::from_kg(resin_kg),
+            resin_at: c(18.0),
+            water: Mass::from_kg(water_kg),
+            water_at: c(38.0),
+            air: c(20.0),
+            film_w_m2k: BOTTLE_W_M2K,
+        }
+    }
+
+    /// In water without end, τ = m c / UA: D = (2 · 1/1100 / π)^⅓ = 83.3 mm, A = 0.0545 m²,
+    /// τ = 2000 / 1.636 = 1222 s, and ln(20/11) of it is 731 s. Four kilograms: 4^⅓ as long.
+    #[test]
+    fn a_kilogram_takes_twelve_minutes_and_four_take_nineteen() {
+        let takes = |kg| bath(kg, 1e5).takes(Temperature::from_celsius(27.0)).unwrap().s() / 60.0;
+        assert!((takes(1.0) - 12.2).abs() < 0.2, "{}", takes(1.0));
+        assert!((takes(4.0) - 19.3).abs() < 0.3, "{}", takes(4.0));
+    }
+
+    /// Against small steps of the two equations.
+    #[test]
+    fn the_closed_form_is_that_of_the_two_lumps() {
+        let bath = bath(2.0, 6.0);
+        let coupling = bath.film_w_m2k * bottle_m2(bath.resin);
+        let to_air = TUB_W_M2K * 6.0 * 0.006f64.cbrt().powi(2);
+        let (mut t_r, mut t_w, dt) = (18.0, 38.0, 0.05);
+        for _ in 0..(3600.0 / dt) as usize {
+            let flow = coupling * (t_w - t_r);
+            t_r += dt * flow / (2.0 * RESIN_J_KG_K);
+            t_w -= dt * (flow + to_air * (t_w - 20.0)) / (6.0 * WATER_J_KG_K);
+        }
+        let found = bath.resin_after(Span::from_h(1.0)).celsius();
+        assert!((found - t_r).abs() < 0.01, "{found} {t_r}");
+    }
+
+    #[test]
+    fn little_water_never_gets_there_and_says_so() {
+        assert_eq!(bath(4.0, 1.0).takes(Temperature::from_celsius(27.0)), None);
+        assert_eq!(bath(1.0, 5.0).takes(Temperature::from_celsius(18.0)), Some(Span::ZERO));
+    }
+
+    #[test]
+    fn one_reading_fits_the_film() {
+        let truth = WarmBath { film_w_m2k: 42.0, ..bath(1.0, 10.0) };
+        let after = Span::from_s(360.0);
+        let read = truth.resin_after(after);
+        let fitted = bath(1.0, 10.0).read(after, read);
+        assert!((fitted.film_w_m2k - 42.0).abs() < 0.1, "{}", fitted.film_w_m2k);
+        let (a, b) = (fitted.takes(Temperature::from_celsius(27.0)).unwrap(), truth);
+        assert!((a.s() - b.takes(Temperature::from_celsius(27.0)).unwrap().s()).abs() < 2.0);
+    }
+}
