@@ -30,6 +30,12 @@ pub enum AppError {
     /// What it asks for is still being worked out.
     #[error("not worked out yet")]
     NotReady,
+    /// It cannot happen at the bench as things stand; nothing was written.
+    #[error(transparent)]
+    AtBench(#[from] fondant_bench::Refused),
+    /// No run can begin; nothing was written.
+    #[error(transparent)]
+    NotPrepared(#[from] fondant_bench::NotPrepared),
     /// Another cast uses it; nothing was written.
     #[error("another cast uses it")]
     Booked,

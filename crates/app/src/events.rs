@@ -1,7 +1,7 @@
 //! What has happened, told to every page of every process that works on these records.
 
 use fondant_store::Transaction;
-use fondant_store::repos::{CastId, WorkshopId};
+use fondant_store::repos::{CastId, RunId, WorkshopId};
 use serde::{Deserialize, Serialize};
 use tokio::sync::broadcast;
 
@@ -23,6 +23,15 @@ pub enum Event {
         cast: CastId,
         /// Current revision of the cast.
         revision: i32,
+    },
+    /// Something happened in a run at the bench.
+    RunChanged {
+        /// Workshop that the change belongs to.
+        workshop: WorkshopId,
+        /// The cast.
+        cast: CastId,
+        /// The run.
+        run: RunId,
     },
     /// The shop's settings, its forms or its shelf have changed.
     ShopChanged {

@@ -5,6 +5,7 @@
 //! - [`Shop`]: the workshop as its casts see it now
 //! - [`beginning`]: the records and the first workshop; [`Background`]: what goes on beside requests
 //! - [`casts`], [`settings`], [`shelf`], [`forms`]: what can be done
+//! - [`bench`]: runs at the bench, begun, written down, read
 //! - [`CastAgenda`], [`collisions`]: what is due, and what is in each other's way
 //! - [`jobs`]: long work, kept in the records and worked by whichever process has time
 //! - [`Event`]: what has happened, told to every page of every process
@@ -15,6 +16,7 @@ mod agendas;
 mod app;
 mod background;
 pub mod beginning;
+pub mod bench;
 pub mod casts;
 mod clock;
 pub mod collisions;
@@ -52,7 +54,7 @@ pub mod records {
     pub use fondant_store::repos::{
         AirLogId, Asked, BROUGHT_BACK_WITHIN, BookedBy, CastId, CastRecord, CastState, CastSummary,
         Counts, Cursor, DrawingId, FormId, FormRecord, Forms, JobFailure, Keep, Kept, KeptLog,
-        KnownLength, Listed, NewPhoto, PhotoId, PhotoRecord, Picture, Shelved, Squaring, Step,
-        Workshop, WorkshopId, WorkshopSettings,
+        KeptRun, KnownLength, Listed, NewPhoto, NewRow, PhotoId, PhotoRecord, Picture, RunId,
+        Shelved, Squaring, Step, Workshop, WorkshopId, WorkshopSettings,
     };
 }

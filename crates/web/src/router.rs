@@ -70,6 +70,7 @@ fn ordinary() -> Router<Web> {
         .merge(pages::casts::routes())
         .merge(pages::workspace::routes())
         .merge(pages::pouring::routes())
+        .merge(pages::bench::routes())
         .merge(pages::alternatives::routes())
         .merge(pages::field::routes())
         .merge(pages::files::routes())

@@ -8,10 +8,11 @@
 use fondant_cast::facts::{Fact, FactRow};
 use fondant_cast::{Document, refusals};
 use fondant_store::Transaction;
-use fondant_store::repos::{CastId, CastRecord, Workshop, WorkshopSettings};
+use fondant_store::repos::{CastId, CastRecord, NewRow, RunId, Workshop, WorkshopSettings};
 
 use crate::agendas::{self, Outcome};
 use crate::app::App;
+use crate::bench;
 use crate::casts::open::{Open, open};
 use crate::error::AppError;
 use crate::events::{Event, tell};
@@ -30,6 +31,8 @@ pub(crate) struct Draft {
     pub(crate) origin: Origin,
     /// The fact to be written.
     pub(crate) fact: Option<Fact>,
+    /// What it follows from, where it happened at the bench: written down with it.
+    pub(crate) at_bench: Option<(RunId, NewRow)>,
     /// The shop's settings afterwards, where they change.
     pub(crate) settings: Option<WorkshopSettings>,
 }
@@ -55,7 +58,8 @@ pub struct Changed {
 impl Draft {
     /// Another document.
     pub(crate) fn document(document: Document) -> Self {
-        Self { document, origin: Origin::Changed, fact: None, settings: None }
+        let (fact, at_bench, settings) = (None, None, None);
+        Self { document, origin: Origin::Changed, fact, at_bench, settings }
     }
 
     /// A document whose plan is taken.
@@ -66,6 +70,7 @@ impl Draft {
     fn changes_nothing(&self, record: &CastRecord) -> bool {
         self.document == record.document
             && self.fact.is_none()
+            && self.at_bench.is_none()
             && self.settings.is_none()
             && !matches!(self.origin, Origin::Stepped(_))
     }
@@ -191,6 +196,9 @@ async fn commit(
         return Ok(None);
     }
     let after = save(&transaction, shop, record, draft, now).await?;
+    if let Some((run, row)) = &draft.at_bench {
+        bench::append(&transaction, shop.id, (record.id, *run), row, now).await?;
+    }
     if let Some(fact) = &draft.fact {
         let number = transaction.add_fact(record.id, fact, now).await?;
         request.keep_answer(&transaction, shop.id, number, now).await?;

@@ -3,6 +3,7 @@
 
 mod agendas;
 mod beginning;
+mod bench;
 mod bookings;
 mod events;
 mod facts;

@@ -1,6 +1,7 @@
 //! The program as its makers use it: in headless Chromium, and on the command line.
 
 mod access;
+mod bench;
 mod heat;
 mod measuring;
 mod model;

@@ -9,6 +9,7 @@ mod m20261128_000006_create_drawing;
 mod m20261128_000007_keep_air_logs;
 mod m20261128_000008_name_installations;
 mod m20261128_000009_put_casts_away;
+mod m20261128_000010_create_run;
 
 use sea_orm_migration::prelude::*;
 
@@ -29,6 +30,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261128_000007_keep_air_logs::Migration),
             Box::new(m20261128_000008_name_installations::Migration),
             Box::new(m20261128_000009_put_casts_away::Migration),
+            Box::new(m20261128_000010_create_run::Migration),
         ]
     }
 }

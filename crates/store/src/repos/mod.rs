@@ -11,6 +11,7 @@ mod forms;
 mod jobs;
 mod listing;
 mod photos;
+mod runs;
 mod shelf;
 mod workshops;
 
@@ -24,5 +25,6 @@ pub use listing::{
     Asked, BROUGHT_BACK_WITHIN, CastState, CastSummary, Counts, Cursor, Keep, Listed,
 };
 pub use photos::{KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Squaring};
+pub use runs::{KeptRun, NewRow, RunId};
 pub use shelf::{Kept, ShelfItem, Shelved};
 pub use workshops::{Workshop, WorkshopId, WorkshopSettings};

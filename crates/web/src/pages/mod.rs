@@ -3,12 +3,14 @@
 //! - [`today`], [`day_sheet`], [`calendar`], [`way_out`]: the shop's day
 //! - [`casts`], [`workspace`], [`stations`]: casts
 //! - [`pouring`], [`alternatives`], [`field`]: what is done at the stations of pours and heat
+//! - [`bench`]: the day of the pour
 //! - [`files`], [`drawing`], [`mesh`], [`photo`], [`prints`]: what goes in and out of a cast
 //! - [`shelf`], [`resin`], [`lesson`], [`forms`], [`shop`], [`shop_log`]: the shop
 //! - [`welcome`]: the first visit
 //! - [`events`], [`health`]: for browsers and watchers
 
 pub(crate) mod alternatives;
+pub(crate) mod bench;
 pub(crate) mod calendar;
 pub(crate) mod casts;
 pub(crate) mod day_sheet;

@@ -1,7 +1,7 @@
 //! Addresses of casts and of what belongs to one.
 
 use axum_extra::routing::TypedPath;
-use fondant_app::records::{CastId, DrawingId, PhotoId, Squaring};
+use fondant_app::records::{CastId, DrawingId, PhotoId, RunId, Squaring};
 use serde::Deserialize;
 
 use crate::ui::error::WebError;
@@ -65,6 +65,12 @@ paths! {
     LogFact("/casts/{cast}/pours/facts") { cast: CastId }
     /// What was written down wrongly, withdrawn.
     WithdrawFact("/casts/{cast}/pours/facts/{row}/withdraw") { cast: CastId, row: i64 }
+    /// A run begun.
+    BeginRun("/casts/{cast}/runs") { cast: CastId }
+    /// The bench of a run.
+    Run("/casts/{cast}/runs/{run}") { cast: CastId, run: RunId }
+    /// What happened in a run, written down.
+    RunRows("/casts/{cast}/runs/{run}/rows") { cast: CastId, run: RunId }
     /// Photos and files of a cast.
     Files("/casts/{cast}/files") { cast: CastId }
     /// A photo brought in.

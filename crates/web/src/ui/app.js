@@ -90,7 +90,13 @@ const refresh = () => {
   if (isTouched() || document.activeElement?.matches("input, textarea")) say(CHANGED, () => location.reload(), "Show it as it is now");
   else reload();
 };
+const bench = () => document.getElementById("bench");
 const hear = (heard) => {
+  if (bench()) {
+    if (heard.what === "run") dispatchEvent(new CustomEvent("bench:changed", { detail: heard.run }));
+    else if (heard.what === "missed") dispatchEvent(new Event("bench:again"));
+    return;
+  }
   const shown = workspace();
   if (shown) {
     if (heard.what === "cast" && String(heard.cast) === shown.dataset.cast) dispatchEvent(new CustomEvent("cast:changed", { detail: heard.revision }));
@@ -102,9 +108,11 @@ const hear = (heard) => {
 let source = null;
 const listen = () => {
   if (document.visibilityState !== "visible") { source?.close(); source = null; return; }
-  if (source || !(follows || workspace())) return;
-  const cast = workspace()?.dataset.cast;
+  if (source || !(follows || workspace() || bench())) return;
+  const cast = (workspace() ?? bench())?.dataset.cast;
   source = new EventSource(cast ? `/events?cast=${cast}` : "/events");
+  // What happened while it was away is looked at again.
+  source.addEventListener("open", () => dispatchEvent(new Event("bench:again")));
   source.addEventListener("message", (event) => hear(JSON.parse(event.data)));
 };
 document.addEventListener("visibilitychange", listen);

@@ -9,7 +9,7 @@ use fondant_app::AppError;
 
 use super::page::{Page, Place};
 use super::units::Shown;
-use crate::words::{conflicts, trouble};
+use crate::words::{bench, conflicts, trouble};
 
 /// Seconds after which something busy may be asked for again.
 const RETRY_AFTER_S: &str = "3";
@@ -38,6 +38,9 @@ pub(crate) enum WebError {
     /// What was asked for could not be done.
     #[error(transparent)]
     App(#[from] AppError),
+    /// A row of the bench that was not written down, with the sentence why.
+    #[error("not written down: {1}")]
+    NotWritten(StatusCode, String),
     /// A fault of the program.
     #[error("{0}")]
     Fault(String),
@@ -82,12 +85,15 @@ impl WebError {
             Self::NotFound(_) | Self::App(AppError::NotFound(_)) => StatusCode::NOT_FOUND,
             Self::TooLarge => StatusCode::PAYLOAD_TOO_LARGE,
             Self::BadForm(_) => StatusCode::BAD_REQUEST,
+            Self::NotWritten(status, _) => *status,
             Self::Misdirected => StatusCode::MISDIRECTED_REQUEST,
             Self::CrossSite => StatusCode::FORBIDDEN,
             Self::App(
                 AppError::Stale { .. }
                 | AppError::Nothing(_)
                 | AppError::Booked
+                | AppError::AtBench(_)
+                | AppError::NotPrepared(_)
                 | AppError::OfferGone
                 | AppError::NotReady,
             ) => StatusCode::CONFLICT,
@@ -127,6 +133,7 @@ impl WebError {
                 "Not from here",
                 "This was sent by a page of another site, so nothing was changed.".to_owned(),
             ),
+            Self::NotWritten(_, sentence) => ("Not written down", sentence.clone()),
             Self::TooLong => (BUSY, busy()),
             Self::App(error) => said(error),
             Self::Fault(_) => (FAULT, fault()),
@@ -183,6 +190,8 @@ fn said(error: &AppError) -> (&'static str, String) {
             "Booked already",
             "Another cast uses this form. Let it go there first, or take another form.".to_owned(),
         ),
+        AppError::AtBench(why) => ("Not written down", bench::refused(why, shown)),
+        AppError::NotPrepared(why) => ("Nothing to run", bench::not_prepared(why)),
         AppError::Nothing(act) => ("Nothing to do", format!("There is nothing to {act}.")),
         AppError::Busy | AppError::TooLong => (BUSY, busy()),
         AppError::Unavailable(_) => (

@@ -1,6 +1,7 @@
 //! Sentences: what the model's figures and errors mean to a maker, in the shop's units.
 
 pub(crate) mod air;
+pub(crate) mod bench;
 pub(crate) mod calibration;
 pub(crate) mod cautions;
 pub(crate) mod conflicts;

@@ -2,6 +2,7 @@
 
 mod agreeing;
 mod answers;
+mod bench;
 mod common;
 mod exports;
 mod faults;

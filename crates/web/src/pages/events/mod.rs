@@ -7,7 +7,7 @@ use axum::Router;
 use axum::extract::{Query, State};
 use axum::response::sse::{Event as Sent, KeepAlive, KeepAliveStream, Sse};
 use axum_extra::routing::RouterExt;
-use fondant_app::records::{CastId, WorkshopId};
+use fondant_app::records::{CastId, RunId, WorkshopId};
 use fondant_app::{App, Event, Subscription, casts};
 use serde::{Deserialize, Serialize};
 use tokio::sync::mpsc::{self, Sender};
@@ -40,6 +40,8 @@ enum Heard {
     /// A cast is at this revision: the one that the page shows first, so that a change between
     /// page and stream is noticed.
     Cast { cast: CastId, revision: i32 },
+    /// Something happened in a run at the bench.
+    Run { cast: CastId, run: RunId },
     /// The shop, its forms or its shelf have changed.
     Shop,
     /// The shop's air has changed.
@@ -105,6 +107,9 @@ fn heard(event: &Event, ours: WorkshopId) -> Option<Heard> {
     match *event {
         Event::CastChanged { workshop, cast, revision } if workshop == ours => {
             Some(Heard::Cast { cast, revision })
+        }
+        Event::RunChanged { workshop, cast, run } if workshop == ours => {
+            Some(Heard::Run { cast, run })
         }
         Event::ShopChanged { workshop } if workshop == ours => Some(Heard::Shop),
         Event::ReadingArrived { workshop } if workshop == ours => Some(Heard::Air),

@@ -2,7 +2,7 @@
 
 use fondant_app::records::WorkshopSettings;
 use fondant_cast::ShopSettings;
-use fondant_cast::shop::Mixing;
+use fondant_cast::shop::{Mixing, PartOrder};
 use fondant_pours::{Exception, HoursError, ShopHours, Workday};
 use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Mass, Span, bounds};
@@ -55,6 +55,8 @@ fn read_days(reader: &mut Reader<'_>, settings: &mut WorkshopSettings) {
 fn read_people(reader: &mut Reader<'_>, shop: &mut ShopSettings) {
     read_exceptions(reader, &mut shop.exceptions);
     reader.count("hands", &bounds::HANDS, &mut shop.hands);
+    let orders = [("hardener", PartOrder::HardenerFirst), ("resin", PartOrder::ResinFirst)];
+    reader.choice("parts", &orders, &mut shop.parts);
     let ways = [("hand", Mixing::SlowByHand), ("drill", Mixing::Drill)];
     reader.choice("mixing", &ways, &mut shop.mixing);
     for (field, place) in

@@ -4,7 +4,7 @@ use askama::Template;
 use askama_web::WebTemplate;
 use fondant_app::Shop;
 use fondant_cast::ShopSettings;
-use fondant_cast::shop::Mixing;
+use fondant_cast::shop::{Mixing, PartOrder};
 use fondant_heat::climate::AirAt;
 use fondant_pours::{Exception, Workday};
 use fondant_quantities::units::{UnitSystem, trimmed};
@@ -118,11 +118,20 @@ fn people(fields: &Fields<'_>, kept: &ShopSettings, shop: &Shop) -> Vec<Field> {
         ("hand", "Slowly by hand: no air"),
         ("drill", "Paddle in a drill: fast, needs pressure or thin resin"),
     ];
+    let first = match kept.parts {
+        PartOrder::HardenerFirst => "hardener",
+        PartOrder::ResinFirst => "resin",
+    };
+    let orders = [
+        ("hardener", "Hardener first: thin, no splash"),
+        ("resin", "Resin first: colour before the hardener"),
+    ];
     vec![
         fields
             .number("hands", "People who pour at once", hands, &bounds::HANDS)
             .hint("Each takes a bucket at a time."),
         fields.choice("mixing", "Mixing", mixing, &ways),
+        fields.choice("parts", "Weighed first", first, &orders),
         fields.text("mixing_min", "To mix one bucket", &minutes(kept.mixing_takes)),
         fields.text("pouring_min", "To pour it", &minutes(kept.pouring_takes)),
         fields

@@ -7,6 +7,7 @@
 //! A new station is a folder and a line in the table.
 
 pub(crate) mod asked;
+mod bench;
 mod contents;
 mod form;
 mod heat;

@@ -6,6 +6,7 @@ use axum::response::Redirect;
 use axum_extra::routing::RouterExt;
 use fondant_app::App;
 
+use super::runs::runs;
 use super::view::{MISSED, TodayPage};
 use crate::Web;
 use crate::paths::shop::{Home, Today};
@@ -23,5 +24,6 @@ async fn show(_: Today, State(app): State<App>) -> Result<TodayPage, WebError> {
     let shop = app.shop().await?;
     let now = app.now();
     let casts = app.agendas(&shop, now - MISSED).await?;
-    Ok(TodayPage::new(&shop, &casts, now))
+    let runs = runs(&app, &shop, &casts, now).await?;
+    Ok(TodayPage::new(&shop, (&casts, runs), now))
 }

@@ -2,6 +2,7 @@
 
 mod drawing;
 mod handlers;
+mod runs;
 mod view;
 
 pub(crate) use handlers::routes;

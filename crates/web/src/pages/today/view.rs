@@ -9,6 +9,7 @@ use fondant_heat::climate::trouble::{TroubleKind, troubles};
 use jiff::{SignedDuration, Timestamp};
 
 use super::drawing::{DayAxis, Line, draw};
+use super::runs::RunRow;
 use crate::paths::casts::Station;
 use crate::paths::shop::WayOut;
 use crate::svg::{FULL, Markup, both};
@@ -42,6 +43,7 @@ pub(super) struct TodayPage {
     old: Vec<String>,
     axis: Markup,
     more: usize,
+    runs: Vec<RunRow>,
     acts: Vec<ActRow>,
     collisions: Vec<CollisionRow>,
     collisions_more: usize,
@@ -68,7 +70,11 @@ struct CollisionRow {
 }
 
 impl TodayPage {
-    pub(super) fn new(shop: &Shop, casts: &[CastAgenda], now: Timestamp) -> Self {
+    pub(super) fn new(
+        shop: &Shop,
+        (casts, runs): (&[CastAgenda], Vec<RunRow>),
+        now: Timestamp,
+    ) -> Self {
         let (shown, zone) = (shop.shown(), shop.hours().zone());
         let local = now.to_zoned_datetime(zone.clone());
         let day = local.start_of_day().map_or(now, |start| start.timestamp());
@@ -92,6 +98,7 @@ impl TodayPage {
             old: casts.iter().filter(|cast| cast.is_old).map(|cast| cast.name.clone()).collect(),
             axis,
             more,
+            runs,
             acts: acts(shop, casts, until, now),
             collisions: found
                 .iter()

@@ -13,7 +13,7 @@ use super::rail::{Tick, ticks};
 use super::strip::{Strip, StripInput, strip};
 use crate::pages::stations::asked::{Beside, Looking, Visit};
 use crate::pages::stations::table::find;
-use crate::paths::casts::{BookForm, Station, Step};
+use crate::paths::casts::{BeginRun, BookForm, Station, Step};
 use crate::svg::Markup;
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::error::WebError;
@@ -103,6 +103,8 @@ struct Links {
     redo: Step,
     /// Where the shop's forms are booked, at the station of the form.
     book: Option<BookForm>,
+    /// Where runs are begun, at the bench.
+    begin: Option<BeginRun>,
 }
 
 /// A station after a change; as a page by way of a redirect, so that a reload does not send the
@@ -227,6 +229,7 @@ fn workspace(visit: &Visit, slug: &'static str, body: Markup, showing: Showing<'
             undo: step("undo"),
             redo: step("redo"),
             book: (slug == "form").then_some(BookForm { cast }),
+            begin: (slug == "bench").then_some(BeginRun { cast }),
         },
         revision,
         choice: showing.choice(newest),

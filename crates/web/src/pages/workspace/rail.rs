@@ -87,7 +87,7 @@ mod tests {
             document.conditions.air = Temperature::from_celsius(40.0);
             document.conditions.resin = Temperature::from_celsius(40.0);
         });
-        assert_eq!((hot[4], hot[5], hot[6]), ("trouble", "trouble", "not built yet"));
+        assert_eq!((hot[4], hot[5], hot[6]), ("trouble", "trouble", "in hand"));
         let steady = standings(|_| {});
         assert_eq!((steady[4], steady[5]), ("settled", "in hand"), "proposed, not taken");
     }

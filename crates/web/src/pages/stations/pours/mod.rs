@@ -28,7 +28,7 @@ use crate::ui::page::Script;
 use crate::ui::reader::Reader;
 use view::PoursExtras;
 
-pub(crate) use facts::QUESTIONED;
+pub(crate) use facts::{QUESTIONED, difference};
 pub(crate) use view::{UNSTEADY, ids};
 
 /// The station.

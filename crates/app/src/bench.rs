@@ -1,0 +1,218 @@
+//! Runs at the bench: begun, written down row by row, read.
+//!
+//! A row comes with a key that its device made, and with the time at which it happened: a phone that
+//! was away sends what it kept, and each row is written once. What cannot have happened as things
+//! stand is refused, so that two people at one bench take no part twice.
+
+use fondant_bench::run::state::Ended;
+use fondant_bench::{Happening, Prepared, Run, RunPlan, prepare};
+use fondant_cast::PourId;
+use fondant_cast::facts::{Fact, FactRow, standing};
+use fondant_store::Transaction;
+use fondant_store::repos::{CastId, KeptRun, NewRow, RunId, WorkshopId};
+use jiff::{SignedDuration, Timestamp};
+
+use crate::app::App;
+use crate::casts::open::{Open, open};
+use crate::casts::write::{Act, Draft, write};
+use crate::error::AppError;
+use crate::events::{Event, tell};
+use crate::request::Request;
+
+/// The clock of a device may be fast by this.
+const FAST_CLOCK: SignedDuration = SignedDuration::from_mins(2);
+/// Tries while others change the cast.
+const TRIES: usize = 6;
+
+/// The runs of a cast, the newest first.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn runs(app: &App, open: &Open) -> Result<Vec<KeptRun>, AppError> {
+    Ok(app.store.read().runs(open.shop.id, open.record.id).await?)
+}
+
+/// The runs of a workshop that are in hand.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn in_hand(app: &App, workshop: WorkshopId) -> Result<Vec<KeptRun>, AppError> {
+    Ok(app.store.read().runs_in_hand(workshop).await?)
+}
+
+/// Begins a run of a pour of the taken plan, or of the whole cast where that needs no schedule. One
+/// that is in hand already is gone on with.
+///
+/// # Errors
+/// [`AppError::NotPrepared`] where there is nothing to run; [`AppError::Stale`] where the cast has
+/// changed meanwhile, again and again.
+pub async fn begin(app: &App, cast: CastId, pour: Option<PourId>) -> Result<RunId, AppError> {
+    for _ in 0..TRIES {
+        let open = open(app, cast).await?;
+        let plan = planned(app, &open, pour).await?;
+        let transaction = app.store.begin().await?;
+        let locked = transaction.lock_cast_at(open.shop.id, cast, open.record.revision).await;
+        match locked.map_err(AppError::from) {
+            Err(AppError::Stale { .. }) => continue,
+            other => other?,
+        }
+        if let Some(run) = transaction.begin_run(cast, &plan, app.now()).await? {
+            let workshop = open.shop.id;
+            tell(&transaction, &Event::RunChanged { workshop, cast, run }).await?;
+            transaction.commit().await?;
+            return Ok(run);
+        }
+        let kept = runs(app, &open).await?;
+        let same = kept.iter().find(|run| run.plan.pour == pour && run.ended_at.is_none());
+        return same.map(|run| run.id).ok_or(AppError::Busy);
+    }
+    Err(AppError::Busy)
+}
+
+async fn planned(app: &App, open: &Open, pour: Option<PourId>) -> Result<RunPlan, AppError> {
+    let planned = open.worked(app).await?;
+    let facts = open.facts(app).await?;
+    let worked = app.happened(&planned, &facts).await?;
+    let document = open.shop.site().in_mean_air(&open.record.document);
+    let shop = open.shop.workshop.settings.shop.clone();
+    let prepared = app.compute(move |_| {
+        prepare(
+            &Prepared { document: &document, evaluation: &worked.evaluation, shop: &shop },
+            pour,
+        )
+    });
+    Ok(prepared.await??)
+}
+
+/// Writes down what happened in a run. The same row sent again is written once. That a bucket went
+/// in, or that a layer was touched, is a fact of its pour from then on, and the plan follows it.
+///
+/// # Errors
+/// [`AppError::AtBench`] for what cannot happen as things stand; nothing is written then.
+pub async fn write_down(
+    app: &App,
+    (cast, run): (CastId, RunId),
+    row: NewRow,
+) -> Result<(), AppError> {
+    // Kept to the microsecond everywhere, so that a fact and its row say the same moment.
+    let at = row.at.min(app.now() + FAST_CLOCK);
+    let row = NewRow { at: Timestamp::from_microsecond(at.as_microsecond()).unwrap_or(at), ..row };
+    if !is_of_pour(&row.what) {
+        return write_row(app, (cast, run), &row).await;
+    }
+    let request = Request::keyed(Some(&row.key));
+    for _ in 0..TRIES {
+        let revision = open(app, cast).await?.record.revision;
+        let act = AtBench { run, row: row.clone() };
+        match write(app, cast, revision, &request, act).await {
+            Err(AppError::Stale { .. }) => {}
+            other => return other.map(|_| ()),
+        }
+    }
+    Err(AppError::Busy)
+}
+
+/// Whether something that happens may be a fact of the pour.
+const fn is_of_pour(what: &Happening) -> bool {
+    matches!(
+        what,
+        Happening::PourBegun { .. } | Happening::Touched { .. } | Happening::Withdrawn { .. }
+    )
+}
+
+async fn write_row(app: &App, ids: (CastId, RunId), row: &NewRow) -> Result<(), AppError> {
+    let shop = app.shop().await?;
+    let transaction = app.store.begin().await?;
+    append(&transaction, shop.id, ids, row, app.now()).await?;
+    Ok(transaction.commit().await?)
+}
+
+/// Writes a row down in a transaction, where it can happen and is not there yet.
+pub(crate) async fn append(
+    transaction: &Transaction,
+    workshop: WorkshopId,
+    (cast, run): (CastId, RunId),
+    row: &NewRow,
+    now: Timestamp,
+) -> Result<(), AppError> {
+    let kept = transaction.lock_run(workshop, cast, run).await?;
+    if transaction.run_row(run, &row.key).await?.is_some() {
+        return Ok(());
+    }
+    let state = Run::of(kept.plan, &kept.rows);
+    if let Some(refused) = state.refuses(&row.what, &kept.rows) {
+        return Err(refused.into());
+    }
+    transaction.add_run_row(run, row, now).await?;
+    if matches!(row.what, Happening::Finished | Happening::Abandoned { .. }) {
+        transaction.end_run(run, row.at).await?;
+    }
+    tell(transaction, &Event::RunChanged { workshop, cast, run }).await
+}
+
+/// Something at the bench that may be a fact of its pour.
+struct AtBench {
+    run: RunId,
+    row: NewRow,
+}
+
+impl Act for AtBench {
+    async fn draft(&self, app: &App, open: &Open, rows: &[FactRow]) -> Result<Draft, AppError> {
+        let kept = runs(app, open).await?;
+        let kept = kept.into_iter().find(|kept| kept.id == self.run);
+        let kept = kept.ok_or(AppError::NotFound("run"))?;
+        let draft = Draft::document(open.record.document.clone());
+        let at_bench = Some((self.run, self.row.clone()));
+        Ok(Draft { fact: self.fact(open, &kept, rows), at_bench, ..draft })
+    }
+}
+
+impl AtBench {
+    /// What it means for the pour; `None` where the run belongs to none, or the plan has that pour
+    /// no more.
+    fn fact(&self, open: &Open, kept: &KeptRun, rows: &[FactRow]) -> Option<Fact> {
+        let pour = kept.plan.pour?;
+        let is_planned = open.record.document.pours.taken.iter().any(|taken| taken.id == pour);
+        is_planned.then_some(())?;
+        let run = Run::of(kept.plan.clone(), &kept.rows);
+        let at = self.row.at;
+        match &self.row.what {
+            Happening::PourBegun { batch } if run.first_poured().is_none() => {
+                let read = run.batch(*batch).and_then(|batch| batch.readings.last());
+                Some(Fact::Poured { pour, at, resin_at: read.map(|(_, read)| *read) })
+            }
+            Happening::Touched { found } => Some(Fact::Touched { pour, at, found: *found }),
+            Happening::Withdrawn { row, .. } => withdrawn(kept, *row, rows),
+            _ => None,
+        }
+    }
+}
+
+/// The withdrawal of the fact that a row of a run was.
+fn withdrawn(kept: &KeptRun, number: i64, rows: &[FactRow]) -> Option<Fact> {
+    let row = kept.rows.iter().find(|row| row.number == number)?;
+    let pour = kept.plan.pour?;
+    let is_it = |fact: &Fact| match (fact, &row.what) {
+        (Fact::Poured { pour: of, at, .. }, Happening::PourBegun { .. }) => {
+            *of == pour && *at == row.at
+        }
+        (Fact::Touched { pour: of, at, found }, Happening::Touched { found: felt }) => {
+            *of == pour && *at == row.at && found == felt
+        }
+        _ => false,
+    };
+    let fact = standing(rows).into_iter().find(|row| is_it(&row.fact))?;
+    Some(Fact::Withdrawn { row: fact.number })
+}
+
+/// A run folded from its rows.
+#[must_use]
+pub fn folded(kept: &KeptRun) -> Run {
+    Run::of(kept.plan.clone(), &kept.rows)
+}
+
+/// Whether a run was given up.
+#[must_use]
+pub fn is_given_up(run: &Run) -> bool {
+    matches!(run.ended, Some(Ended::Abandoned(..)))
+}

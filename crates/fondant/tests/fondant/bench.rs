@@ -1,0 +1,173 @@
+//! The bench in headless Chromium: three buckets with one over-pour and a short last one, rows that
+//! wait for a connection, a second device, a touch that moves the window.
+
+use std::sync::Arc;
+
+use fondant_app::bench::{folded, runs};
+use fondant_app::casts::pours;
+use fondant_app::records::{CastId, KeptRun};
+use fondant_bench::Happening;
+use fondant_cast::Document;
+use fondant_cast::document::Split;
+use fondant_quantities::Mass;
+use fondant_testkit::{Browser, TestApp, documents};
+
+/// A river top of a base and one layer of about 12 kg, in buckets of 4.5 kg.
+fn river() -> Document {
+    let mut document = documents::river_top("Long table");
+    document.conditions.bucket = Mass::from_kg(4.5);
+    document.pours.split = Split::Equal { count: 1 };
+    document
+}
+
+async fn taken(app: &TestApp) -> (CastId, i64) {
+    let cast = app.create(&river()).await;
+    pours::settle(&app.app, cast, 1).await.expect("the times are taken");
+    let taken = app.document(cast).await.pours.taken;
+    app.set_now(taken[1].at);
+    (cast, taken[1].id.0)
+}
+
+async fn kept(app: &TestApp, cast: CastId) -> KeptRun {
+    runs(&app.app, &app.open(cast).await).await.expect("runs").remove(0)
+}
+
+/// Taps the act at hand once it is the one that is meant.
+async fn tap(browser: &Browser, heading: &str) {
+    browser.wait_for_text(".bench-now", heading).await;
+    browser.click(".bench-go").await;
+}
+
+/// Begins the run of a pour, and looks at all of its ready list.
+async fn begin(browser: &Browser, cast: CastId, pour: i64) {
+    browser.open(&format!("/casts/{cast}/bench")).await;
+    browser.click(&format!("button[name=pour][value=\"{pour}\"]")).await;
+    for asked in ["layer below", "at their temperature", "air keep", "Gloves", "half an hour"] {
+        tap(browser, asked).await;
+    }
+}
+
+/// Weighs a part as it is typed.
+async fn weigh(browser: &Browser, heading: &str, grams: &str) {
+    browser.wait_for_text(".bench-now", heading).await;
+    browser.enter("#act-amount", grams).await;
+    browser.click(".bench-go").await;
+}
+
+/// From the moment when A meets B until the bucket is empty.
+async fn mix_and_pour(browser: &Browser, bucket: u32) {
+    tap(browser, &format!("Bucket {bucket}: let A meet B")).await;
+    for heading in ["Mix bucket", "Pour bucket", "Empty bucket"] {
+        tap(browser, &format!("{heading} {bucket}")).await;
+    }
+}
+
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn three_buckets_with_an_over_pour_and_a_touch_that_moves_the_window() {
+    for (width, height) in [(1024, 768), (390, 844)] {
+        let app = Arc::new(TestApp::new(&documents::workshop(0, 23)).await);
+        let (cast, pour) = taken(&app).await;
+        let driven = Arc::clone(&app);
+        app.drive(move |browser| async move {
+            browser.size(width, height).await;
+            begin(&browser, cast, pour).await;
+            weigh(&browser, "Weigh B into bucket 1", "1250").await;
+            weigh(&browser, "Weigh A into bucket 1", "3000").await;
+            // 3000 g of A ask for 1350 g of B: 100 g more bring the ratio back.
+            browser.wait_for_text(".bench-act", "7.4 % too little B").await;
+            browser.wait_for_text(".bench-other", "100\u{202f}g B more").await;
+            browser.click(".bench-other").await;
+            browser.wait_for_text(".bench-log", "more into bucket 1").await;
+            mix_and_pour(&browser, 1).await;
+            weigh(&browser, "Weigh B into bucket 2", "1200").await;
+            // 1200 / 0.45 = 2667 g of A.
+            browser.wait_for_text(".bench-figure", "2667").await;
+            tap(&browser, "Weigh A into bucket 2").await;
+            mix_and_pour(&browser, 2).await;
+            // The last one is made smaller, and the form is full before it is empty.
+            browser.click(".bench-more summary").await;
+            browser.enter(".bench-tool input[value=resized] ~ .field input", "1450").await;
+            browser.click(".bench-tool:has(input[value=resized]) button").await;
+            browser.wait_for_text(".bench-figure", "450").await;
+            tap(&browser, "Weigh B into bucket 3").await;
+            browser.wait_for_text(".bench-figure", "1000").await;
+            tap(&browser, "Weigh A into bucket 3").await;
+            tap(&browser, "Bucket 3: let A meet B").await;
+            tap(&browser, "Mix bucket 3").await;
+            tap(&browser, "Pour bucket 3").await;
+            browser.wait_for_text(".bench-now", "Empty bucket 3").await;
+            browser.click("input[name=full]").await;
+            browser.click(".bench-go").await;
+            browser.wait_for_text(".bench-now", "Look for bubbles").await;
+            // 4350 + 3867 + 1450 g went in.
+            browser.wait_for_text(".bench-head", "9667\u{202f}g of").await;
+            let run = folded(&kept(&driven, cast).await);
+            assert!((run.poured().kg() - 9.667).abs() < 2e-3, "{:?}", run.poured());
+            // Twenty hours later it is still liquid: the window moves.
+            driven.set_now(driven.app.now() + jiff::SignedDuration::from_hours(20));
+            browser.open(&format!("/casts/{cast}/runs/{}", kept(&driven, cast).await.id)).await;
+            browser.click("form:has(input[value=clear]) button").await;
+            browser.wait_for_text(".bench-moved", "By touch it cures").await;
+            browser.assert_quiet().await;
+        })
+        .await;
+    }
+}
+
+/// Rows tapped without a connection stand as waiting, over a reload too, and are written once each, in
+/// their order and with their own hours.
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn rows_wait_for_a_connection_and_are_written_once_each() {
+    const CUT: &str = "window.reached = window.fetch; \
+        window.fetch = () => Promise.reject(new TypeError('no connection')); return true";
+    let app = Arc::new(TestApp::new(&documents::workshop(0, 23)).await);
+    let (cast, pour) = taken(&app).await;
+    let driven = Arc::clone(&app);
+    app.drive(move |browser| async move {
+        begin(&browser, cast, pour).await;
+        browser.wait_for_text(".bench-now", "Weigh B").await;
+        let before = kept(&driven, cast).await.rows.len();
+        browser.run(CUT).await;
+        browser.enter("#act-amount", "1200").await;
+        browser.click(".bench-go").await;
+        browser.wait_for_text("#bench-queue", "1 row waiting to be sent").await;
+        browser.click(".bench-more summary").await;
+        browser.enter("form:has(input[value=noted]) input[name=note]", "form wiped").await;
+        browser.click("form:has(input[value=noted]) button").await;
+        browser.wait_for_text("#bench-queue", "2 rows waiting to be sent").await;
+        browser.wait_for_text("#bench-unsent", "form wiped").await;
+        assert_eq!(kept(&driven, cast).await.rows.len(), before);
+        // The tab is closed and opened again: nothing was lost.
+        browser.open(&format!("/casts/{cast}/runs/{}", kept(&driven, cast).await.id)).await;
+        browser.wait_for_text(".bench-log", "form wiped").await;
+        browser.wait_for_text(".bench-now", "Weigh A").await;
+        let rows = kept(&driven, cast).await.rows;
+        let told: Vec<&Happening> = rows[before..].iter().map(|row| &row.what).collect();
+        assert!(
+            matches!(told[..], [Happening::Weighed { .. }, Happening::Noted { .. }]),
+            "{told:?}"
+        );
+        // What another device has done meanwhile is told beside what was tapped here.
+        browser.run(CUT).await;
+        browser.click(".bench-go").await;
+        browser.wait_for_text("#bench-queue", "1 row waiting to be sent").await;
+        let run = kept(&driven, cast).await;
+        let a = Happening::Weighed {
+            batch: 1,
+            part: fondant_bench::weighing::Part::A,
+            mass: Mass::from_kg(2.5),
+        };
+        let row = fondant_app::records::NewRow {
+            key: "other-tablet".into(),
+            at: driven.app.now(),
+            by: "Other tablet".into(),
+            what: a,
+        };
+        fondant_app::bench::write_down(&driven.app, (cast, run.id), row).await.expect("written");
+        browser.run("window.fetch = window.reached; dispatchEvent(new Event('online'))").await;
+        browser.wait_for_text("#bench-refusal", "A is in this bucket already: 2500\u{202f}g").await;
+        browser.wait_for_text(".bench-log", "Other tablet").await;
+        browser.wait_for_text(".bench-now", "let A meet B").await;
+    })
+    .await;
+}

@@ -1,0 +1,19 @@
+//! Runs at the bench.
+
+use sea_orm::entity::prelude::*;
+
+#[sea_orm::model]
+#[derive(Clone, Debug, PartialEq, DeriveEntityModel)]
+#[sea_orm(table_name = "run")]
+pub(crate) struct Model {
+    #[sea_orm(primary_key)]
+    pub(crate) id: i64,
+    pub(crate) cast_id: i64,
+    pub(crate) pour_id: Option<i64>,
+    #[sea_orm(column_type = "JsonBinary")]
+    pub(crate) plan: Json,
+    pub(crate) begun_at: DateTimeUtc,
+    pub(crate) ended_at: Option<DateTimeUtc>,
+}
+
+impl ActiveModelBehavior for ActiveModel {}

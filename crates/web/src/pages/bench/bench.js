@@ -1,0 +1,188 @@
+// The bench: every tap is a row that is kept on this device until the server has it, in order and once
+// each; clocks run by the server's time; the screen stays awake while a bucket runs.
+
+const bench = () => document.getElementById("bench");
+const run = bench().dataset.run;
+const QUEUE = `bench-queue-${run}`;
+const OFFSET = "bench-clock-offset";
+
+const read = (name, otherwise) => {
+  try { return JSON.parse(localStorage.getItem(name)) ?? otherwise; } catch { return otherwise; }
+};
+const keep = (name, value) => {
+  try { localStorage.setItem(name, JSON.stringify(value)); return true; } catch { return false; }
+};
+
+// The server's time: what its last answer said, carried on by this device's own clock. A page that is
+// opened without a connection goes by the difference that was kept.
+let offset = read(OFFSET, 0);
+const setClock = () => { offset = Number(bench().dataset.now) - Date.now(); keep(OFFSET, offset); };
+if (navigator.onLine) setClock();
+const now = () => Date.now() + offset;
+
+const told = (ms) => {
+  const s = Math.abs(Math.round(ms / 1000));
+  const [h, m] = [Math.floor(s / 3600), Math.floor(s / 60) % 60];
+  const text = h > 0 ? `${h} h ${String(m).padStart(2, "0")} min` : `${m}:${String(s % 60).padStart(2, "0")}`;
+  return ms < 0 ? `${text} over` : text;
+};
+const LITTLE_MS = 5 * 60 * 1000;
+const rung = new Set();
+const tick = () => {
+  for (const clock of bench().querySelectorAll("[data-until]")) {
+    const until = Number(clock.dataset.until);
+    const left = clock.querySelector("[data-left]");
+    if (!until || !left) continue;
+    const ms = until - now();
+    left.textContent = told(ms);
+    clock.classList.toggle("is-over", ms < 0);
+    clock.classList.toggle("is-little", ms >= 0 && ms < LITTLE_MS);
+    const name = clock.querySelector(".l")?.textContent;
+    if (name && ms < 0 && ms > -20000) ring(`${until}`, name);
+  }
+};
+
+// Once a clock: a tone, a shake, and a notification where they are allowed.
+const ring = (id, name) => {
+  if (rung.has(id)) return;
+  rung.add(id);
+  navigator.vibrate?.([300, 120, 300]);
+  try {
+    const audio = new AudioContext();
+    const tone = audio.createOscillator();
+    tone.frequency.value = 880;
+    tone.connect(audio.destination);
+    tone.start();
+    tone.stop(audio.currentTime + 0.6);
+  } catch { /* a device without sound shows it */ }
+  if (globalThis.Notification?.permission === "granted") new Notification(name);
+};
+setInterval(tick, 1000);
+tick();
+
+let awake = null;
+const stayAwake = async () => {
+  const isHot = bench().querySelector(".bench-clock.is-bucket");
+  if (!isHot) { awake?.release?.(); awake = null; return; }
+  if (awake || document.visibilityState !== "visible") return;
+  try { awake = await navigator.wakeLock?.request("screen"); awake?.addEventListener("release", () => { awake = null; }); } catch { awake = null; }
+};
+document.addEventListener("visibilitychange", stayAwake);
+
+// Rows that the server does not have yet.
+const waiting = () => read(QUEUE, []);
+const box = () => document.getElementById("bench-queue");
+const showWaiting = () => {
+  const rows = waiting();
+  box().hidden = rows.length === 0;
+  box().textContent = rows.length === 1 ? "1 row waiting to be sent" : `${rows.length} rows waiting to be sent`;
+  const unsent = document.getElementById("bench-unsent");
+  unsent.replaceChildren(...rows.map((row) => {
+    const line = document.createElement("p");
+    line.className = "bench-unsent quiet";
+    line.textContent = `Waiting: ${row.says}`;
+    return line;
+  }));
+};
+const refuse = (sentence) => {
+  const place = document.getElementById("bench-refusal");
+  place.textContent = sentence;
+  place.hidden = !sentence;
+  if (sentence) place.scrollIntoView({ block: "nearest" });
+};
+
+// What is typed while an answer is swapped in stays.
+const swap = (html) => {
+  const next = new DOMParser().parseFromString(html, "text/html").getElementById("bench");
+  if (!next) return;
+  const open = [...document.querySelectorAll("#bench details[open]")].map((d) => d.className);
+  const focused = document.activeElement;
+  const typing = focused?.matches?.("#bench input:not([type=hidden])") && focused.value !== focused.defaultValue
+    ? { name: focused.name, form: formName(focused.form), value: focused.value } : null;
+  bench().replaceWith(next);
+  setClock();
+  for (const details of document.querySelectorAll("#bench details.bench-more")) details.open = open.includes(details.className);
+  if (typing) {
+    for (const form of document.querySelectorAll("#bench form[data-row]")) {
+      const field = formName(form) === typing.form ? form.elements[typing.name] : null;
+      if (field) { field.value = typing.value; field.focus(); break; }
+    }
+  }
+  named();
+  showWaiting();
+  tick();
+  stayAwake();
+};
+const formName = (form) => form ? ["what", "batch", "part", "row"].map((name) => form.elements[name]?.value ?? "").join("/") : "";
+
+let isSending = false;
+let retryAt = 0;
+const send = async () => {
+  if (isSending) return;
+  isSending = true;
+  try {
+    for (let rows = waiting(); rows.length > 0; rows = waiting()) {
+      const [row] = rows;
+      let answer;
+      try {
+        answer = await fetch(bench().dataset.rows, {
+          method: "POST", body: new URLSearchParams(row.entries), keepalive: true,
+          headers: { "HX-Request": "true" }, redirect: "manual",
+        });
+      } catch { later(); return; }
+      // A server that cannot answer now will; one that refuses has said why.
+      if (answer.status >= 500) { later(); return; }
+      keep(QUEUE, waiting().filter((other) => other.entries.key !== row.entries.key));
+      const text = await answer.text();
+      if (answer.ok) { swap(text); refuse(""); continue; }
+      showWaiting();
+      await look();
+      const says = text.startsWith("<") ? "The server could not take this." : text;
+      refuse(row.isLate ? `${row.says}, tapped without a connection, was not written down. ${says}` : says);
+    }
+  } finally { isSending = false; showWaiting(); }
+};
+const later = () => {
+  keep(QUEUE, waiting().map((row) => ({ ...row, isLate: true })));
+  showWaiting();
+  clearTimeout(retryAt);
+  retryAt = setTimeout(send, 2000);
+};
+const look = async () => {
+  try {
+    const answer = await fetch(location.pathname, { headers: { "HX-Request": "true" } });
+    if (answer.ok) swap(await answer.text());
+  } catch { /* shown as it was until the server answers */ }
+};
+
+const KEY_BYTES = 16;
+const newKey = () => [...crypto.getRandomValues(new Uint8Array(KEY_BYTES))].map((b) => b.toString(16).padStart(2, "0")).join("");
+document.addEventListener("submit", (event) => {
+  const form = event.target.closest?.("form[data-row]");
+  if (!form) return;
+  event.preventDefault();
+  const entries = Object.fromEntries(new FormData(form));
+  Object.assign(entries, { key: newKey(), at: String(Math.round(now())), by: read("bench-by", "") });
+  const button = event.submitter ?? form.querySelector("button");
+  const amount = entries.amount || entries.temperature || entries.bar || entries.note || "";
+  const says = [button?.textContent.trim(), amount].filter(Boolean).join(" ");
+  if (!keep(QUEUE, [...waiting(), { entries, says }])) { refuse("This device keeps nothing. The row was not written down."); return; }
+  // A second tap on the same button is no second row.
+  for (const other of form.querySelectorAll("button")) other.disabled = true;
+  showWaiting();
+  send().finally(() => { for (const other of form.querySelectorAll("button")) other.disabled = false; });
+});
+
+const named = () => {
+  const field = document.getElementById("bench-by");
+  if (!field) return;
+  field.value = read("bench-by", "");
+  field.addEventListener("change", () => keep("bench-by", field.value.trim().slice(0, 60)));
+};
+addEventListener("online", send);
+addEventListener("bench:changed", (event) => { if (String(event.detail) === run && !isSending) look(); });
+addEventListener("bench:again", () => { send(); look(); });
+named();
+showWaiting();
+stayAwake();
+send();

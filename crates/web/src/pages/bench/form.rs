@@ -1,0 +1,259 @@
+//! From what was tapped and typed at the bench to what happened.
+
+use fondant_app::records::NewRow;
+use fondant_bench::run::ReadyItem;
+use fondant_bench::weighing::{Part, by_volume};
+use fondant_bench::{Happening, Run};
+use fondant_materials::resin::{MeasuredBy, Properties};
+use fondant_pours::simulate::observe::Touch;
+use fondant_quantities::units::{
+    MassUnit, Measured, TemperatureUnit, UnitSystem, VolumeUnit, parse,
+};
+use fondant_quantities::{Mass, Temperature, Volume, bounds};
+use jiff::{SignedDuration, Timestamp};
+
+use crate::ui::entries::Entries;
+
+/// Longest note, characters.
+const NOTE_CHARACTERS: usize = 400;
+/// Longest name of a colour or a device, characters.
+const NAME_CHARACTERS: usize = 60;
+/// Highest pressure of a pot, bar over the air's (convention: no shop pot goes higher).
+const MOST_BAR: f64 = 10.0;
+/// A device was away no longer than this: what it tells of is older than the run, else.
+const AWAY: SignedDuration = SignedDuration::from_hours(7 * 24);
+
+/// What came with a row, read; or the sentence why not.
+pub(super) fn read(
+    entries: &Entries,
+    run: &Run,
+    system: UnitSystem,
+    now: Timestamp,
+) -> Result<NewRow, String> {
+    let key = entries.get("key").unwrap_or_default();
+    let is_key = (8..=64).contains(&key.len())
+        && key.bytes().all(|b| b.is_ascii_alphanumeric() || b == b'-');
+    if !is_key {
+        return Err("This row came without its key. Reload the page and tap again.".to_owned());
+    }
+    let at = match entries.get("at").filter(|at| !at.is_empty()) {
+        None => now,
+        Some(text) => {
+            let at = text.parse().ok().and_then(|ms| Timestamp::from_millisecond(ms).ok());
+            let at = at.filter(|at| now.duration_since(*at) < AWAY);
+            at.ok_or_else(|| {
+                "The clock of this device is off by days. Set it, then tap again.".to_owned()
+            })?
+        }
+    };
+    let by = cut(entries.get("by").unwrap_or_default(), NAME_CHARACTERS);
+    let what = Reading { entries, run, system }.what()?;
+    Ok(NewRow { key: key.to_owned(), at, by, what })
+}
+
+fn cut(text: &str, characters: usize) -> String {
+    text.trim().chars().take(characters).collect()
+}
+
+struct Reading<'a> {
+    entries: &'a Entries,
+    run: &'a Run,
+    system: UnitSystem,
+}
+
+impl Reading<'_> {
+    fn what(&self) -> Result<Happening, String> {
+        Ok(match self.entries.get("what").unwrap_or_default() {
+            "ready" => Happening::Ready { item: self.ready_item()? },
+            "resized" => Happening::Resized { batch: self.batch()?, mass: self.mass()? },
+            "weighed" => {
+                let part = self.part()?;
+                Happening::Weighed { batch: self.batch()?, part, mass: self.mass_of(part)? }
+            }
+            "added" => {
+                let part = self.part()?;
+                Happening::Added { batch: self.batch()?, part, mass: self.mass_of(part)? }
+            }
+            "tinted" => {
+                let colour = self.note("colour", NAME_CHARACTERS)?;
+                Happening::Tinted { batch: self.batch()?, colour, mass: self.mass()? }
+            }
+            "mix_begun" => {
+                let resin_at = if self.text("temperature").is_empty() {
+                    None
+                } else {
+                    Some(self.temperature()?)
+                };
+                Happening::MixBegun { batch: self.batch()?, resin_at }
+            }
+            "second_pot" => Happening::SecondPot { batch: self.batch()? },
+            "mix_ended" => Happening::MixEnded { batch: self.batch()? },
+            "read" => Happening::Read { batch: self.batch()?, temperature: self.temperature()? },
+            "pour_begun" => Happening::PourBegun { batch: self.batch()? },
+            "pour_ended" => {
+                let left =
+                    if self.text("amount").is_empty() { Mass::ZERO } else { self.some_mass()? };
+                let is_full = self.entries.get("full").is_some();
+                Happening::PourEnded { batch: self.batch()?, left, is_full }
+            }
+            "lost" => Happening::Lost {
+                batch: self.batch()?,
+                reason: self.note("note", NOTE_CHARACTERS)?,
+            },
+            _ => self.of_the_run()?,
+        })
+    }
+
+    /// What happens to the run as a whole.
+    fn of_the_run(&self) -> Result<Happening, String> {
+        let note = || self.note("note", NOTE_CHARACTERS);
+        Ok(match self.entries.get("what").unwrap_or_default() {
+            "ran_short" => Happening::RanShort { volume: self.volume(false)? },
+            "leaked" => Happening::Leaked { note: note()? },
+            "looked" => Happening::Looked,
+            "watched" => Happening::Watched,
+            "covered" => Happening::Covered,
+            "touched" => Happening::Touched { found: self.touch()? },
+            "topped_up" => Happening::ToppedUp { volume: self.volume(true)? },
+            "gauge" => Happening::Gauge { over_bar: self.bar()? },
+            "vented" => Happening::Vented,
+            "noted" => Happening::Noted { note: note()? },
+            "paused" => Happening::Paused,
+            "resumed" => Happening::Resumed,
+            "abandoned" => Happening::Abandoned { reason: note()? },
+            "finished" => Happening::Finished,
+            "withdrawn" => {
+                let row = self.text("row").parse().map_err(|_| damaged())?;
+                Happening::Withdrawn { row, reason: note()? }
+            }
+            _ => return Err(damaged()),
+        })
+    }
+
+    fn text(&self, name: &str) -> &str {
+        self.entries.get(name).unwrap_or_default().trim()
+    }
+
+    fn batch(&self) -> Result<u32, String> {
+        self.text("batch").parse().map_err(|_| damaged())
+    }
+
+    fn part(&self) -> Result<Part, String> {
+        match self.text("part") {
+            "a" => Ok(Part::A),
+            "b" => Ok(Part::B),
+            _ => Err(damaged()),
+        }
+    }
+
+    fn ready_item(&self) -> Result<ReadyItem, String> {
+        let named = |item: &&ReadyItem| item_name(**item) == self.text("item");
+        self.run.plan.ready.iter().find(named).copied().ok_or_else(damaged)
+    }
+
+    fn touch(&self) -> Result<Touch, String> {
+        match self.text("found") {
+            "clear" => Ok(Touch::Clear),
+            "tacky" => Ok(Touch::Tacky),
+            "hard" => Ok(Touch::Hard),
+            _ => Err("Say what you felt: liquid, sticky or hard.".to_owned()),
+        }
+    }
+
+    fn note(&self, name: &str, characters: usize) -> Result<String, String> {
+        let text = cut(self.text(name), characters);
+        if text.is_empty() { Err("Say it in a word or two.".to_owned()) } else { Ok(text) }
+    }
+
+    /// Grams, unless another unit is typed.
+    fn some_mass(&self) -> Result<Mass, String> {
+        let text = self.text("amount");
+        let mass = quantity(text, MassUnit::Gram, "a mass. Type grams, as 1252")?;
+        if mass < Mass::ZERO { Err(no(text, "a mass. Type grams, as 1252")) } else { Ok(mass) }
+    }
+
+    fn mass(&self) -> Result<Mass, String> {
+        let mass = self.some_mass()?;
+        if mass > Mass::ZERO {
+            Ok(mass)
+        } else {
+            Err(no(self.text("amount"), "a mass. Type grams, as 1252"))
+        }
+    }
+
+    /// A part by mass, or by volume where the resin is measured so: millilitres, unless another unit
+    /// is typed.
+    fn mass_of(&self, part: Part) -> Result<Mass, String> {
+        let resin: &Properties = &self.run.plan.resin;
+        let text = self.text("amount");
+        let as_volume =
+            |unit| parse::<Volume>(text, unit).map(|volume| by_volume(part, volume, resin));
+        if resin.measured_by == MeasuredBy::Volume {
+            let said = "an amount. Type millilitres, as 620, or grams, as 620 g";
+            return as_volume(VolumeUnit::Millilitre)
+                .or_else(|_| parse::<Mass>(text, MassUnit::Gram))
+                .ok()
+                .filter(|mass| *mass > Mass::ZERO)
+                .ok_or_else(|| no(text, said));
+        }
+        self.mass()
+    }
+
+    fn volume(&self, may_be_nothing: bool) -> Result<Volume, String> {
+        let text = self.text("amount");
+        if text.is_empty() && may_be_nothing {
+            return Ok(Volume::ZERO);
+        }
+        let unit = match self.system {
+            UnitSystem::Metric => VolumeUnit::Millilitre,
+            UnitSystem::UsCustomary => VolumeUnit::FluidOunce,
+        };
+        let said = "an amount of resin. Type it as 250 mL";
+        let volume: Volume = quantity(text, unit, said)?;
+        let least = if may_be_nothing { 0.0 } else { 1e-7 };
+        let is_some = (least..=1.0).contains(&volume.m3());
+        if is_some { Ok(volume) } else { Err(no(text, said)) }
+    }
+
+    fn temperature(&self) -> Result<Temperature, String> {
+        let text = self.text("temperature");
+        let unit = match self.system {
+            UnitSystem::Metric => TemperatureUnit::Celsius,
+            UnitSystem::UsCustomary => TemperatureUnit::Fahrenheit,
+        };
+        let said = "a temperature of resin. Type degrees, as 24.5";
+        let read: Temperature = quantity(text, unit, said)?;
+        // What the gun reads, up to resin that smokes.
+        let (least, most) = (bounds::RESIN_TEMPERATURE.min, Temperature::from_celsius(250.0));
+        if read >= least && read <= most { Ok(read) } else { Err(no(text, said)) }
+    }
+
+    fn bar(&self) -> Result<f64, String> {
+        const BAR_PER_PSI: f64 = 0.068_947_572_93;
+        let text = self.text("bar").replace(',', ".");
+        let said = "a pressure. Type bar, as 2.8, or psi, as 40 psi";
+        let (figure, factor) = match text.strip_suffix("psi") {
+            Some(psi) => (psi.trim(), BAR_PER_PSI),
+            None => (text.strip_suffix("bar").unwrap_or(&text).trim(), 1.0),
+        };
+        let bar = figure.parse::<f64>().map_err(|_| no(&text, said))? * factor;
+        if (0.0..=MOST_BAR).contains(&bar) { Ok(bar) } else { Err(no(&text, said)) }
+    }
+}
+
+/// The name of an item of the ready list in a form.
+pub(super) fn item_name(item: ReadyItem) -> String {
+    format!("{item:?}").to_lowercase()
+}
+
+fn quantity<Q: Measured>(text: &str, unit: Q::Unit, said: &str) -> Result<Q, String> {
+    parse::<Q>(text, unit).map_err(|_| no(text, said))
+}
+
+fn no(text: &str, said: &str) -> String {
+    if text.is_empty() { format!("Type {said}.") } else { format!("“{text}” is not {said}.") }
+}
+
+fn damaged() -> String {
+    "This row arrived damaged. Reload the page and tap again.".to_owned()
+}

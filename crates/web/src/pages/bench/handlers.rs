@@ -1,0 +1,89 @@
+//! A run begun, shown and written down.
+
+use axum::extract::State;
+use axum::http::StatusCode;
+use axum::response::{IntoResponse, Redirect, Response};
+use axum_htmx::HxRequest;
+use fondant_app::bench;
+use fondant_app::records::{CastId, KeptRun, RunId};
+use fondant_app::{App, AppError};
+use fondant_cast::PourId;
+
+use super::form;
+use super::model::modelled;
+use super::view::{Beside, page, part};
+use crate::pages::stations::asked::{Looking, Visit};
+use crate::paths::casts::{BeginRun, Run, RunRows};
+use crate::ui::error::WebError;
+use crate::ui::extract::Typed;
+use crate::ui::units::InUnits;
+use crate::words::bench as words;
+
+type Answer = Result<Response, WebError>;
+
+/// Begins a run, or goes on with the one that is in hand.
+pub(super) async fn begin(
+    BeginRun { cast }: BeginRun,
+    State(app): State<App>,
+    Typed(entries): Typed,
+) -> Answer {
+    let pour = entries.get("pour").and_then(|pour| pour.parse().ok()).map(PourId);
+    match bench::begin(&app, cast, pour).await {
+        Ok(run) => Ok(Redirect::to(&Run { cast, run }.to_string()).into_response()),
+        Err(error) => Err(error.into()),
+    }
+}
+
+/// The bench of a run; the part that changes alone, where a script asks for it.
+pub(super) async fn show(
+    Run { cast, run }: Run,
+    State(app): State<App>,
+    HxRequest(is_fragment): HxRequest,
+) -> Answer {
+    let (visit, kept) = opened(&app, cast, run).await?;
+    let modelled = modelled(&app, &kept, visit.now).await?;
+    let observed = app.by_facts(&visit.planned, &visit.facts).await?;
+    let beside = Beside { modelled: &modelled, observed: (*observed).as_ref() };
+    Ok(if is_fragment {
+        part(&visit, &kept, &beside).into_response()
+    } else {
+        page(&visit, &kept, &beside).into_response()
+    })
+}
+
+/// Writes a row down. A script gets the part of the page that has changed, or one sentence.
+pub(super) async fn write_down(
+    path: RunRows,
+    State(app): State<App>,
+    HxRequest(is_fragment): HxRequest,
+    Typed(entries): Typed,
+) -> Answer {
+    let RunRows { cast, run } = path;
+    let (visit, kept) = opened(&app, cast, run).await?;
+    let state = bench::folded(&kept);
+    let shown = visit.open.shop.shown();
+    let row = match form::read(&entries, &state, shown.system, app.now()) {
+        Ok(row) => row,
+        Err(sentence) => {
+            return Err(WebError::NotWritten(StatusCode::UNPROCESSABLE_ENTITY, sentence));
+        }
+    };
+    match bench::write_down(&app, (cast, run), row).await {
+        Ok(()) => {}
+        Err(AppError::AtBench(why)) => {
+            return Err(WebError::NotWritten(StatusCode::CONFLICT, words::refused(&why, shown)));
+        }
+        Err(error) => return Err(error.into()),
+    }
+    if !is_fragment {
+        return Ok(Redirect::to(&Run { cast, run }.to_string()).into_response());
+    }
+    show(Run { cast, run }, State(app), HxRequest(true)).await
+}
+
+async fn opened(app: &App, cast: CastId, run: RunId) -> Result<(Visit, KeptRun), WebError> {
+    let visit = Visit::of(app, cast, Looking::default()).await?;
+    let kept = bench::runs(app, &visit.open).await?;
+    let kept = kept.into_iter().find(|kept| kept.id == run);
+    Ok((visit, kept.ok_or(WebError::NotFound("run"))?))
+}

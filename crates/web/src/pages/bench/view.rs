@@ -1,0 +1,392 @@
+//! Everything beside the act at hand: what follows, what is running, the buckets, the log.
+
+use askama::Template;
+use fondant_app::records::{CastId, KeptRun};
+use fondant_bench::pot::Pressure;
+use fondant_bench::run::state::Ended;
+use fondant_bench::run::{ReadyItem, acts, clocks};
+use fondant_bench::warming::{BOTTLE_W_M2K, WarmBath};
+use fondant_bench::{Happening, Run};
+use fondant_heat::climate::trouble::{TroubleKind, troubles};
+use fondant_pours::simulate::Observed;
+use fondant_quantities::{Mass, Temperature};
+use jiff::{SignedDuration, Timestamp};
+
+use super::act::{ActView, Telling};
+use super::drawing::draw;
+use super::model::Modelled;
+use crate::pages::stations::asked::Visit;
+use crate::pages::stations::pours::difference;
+use crate::paths::casts::{Run as RunPath, RunRows, Station};
+use crate::svg::{ASIDE, Markup};
+use crate::ui::page::{Page, Place, Script};
+use crate::ui::units::{InUnits, Shown, span};
+use crate::words::{bench as words, cautions, layers, pours};
+
+/// Lines of the log that are shown.
+const LOG: usize = 14;
+
+#[derive(Template, askama_web::WebTemplate)]
+#[template(path = "pages/bench/page.html")]
+pub(super) struct BenchPage {
+    page: Page,
+    b: Bench,
+}
+
+#[derive(Template, askama_web::WebTemplate)]
+#[template(path = "pages/bench/part.html")]
+pub(super) struct BenchPart {
+    b: Bench,
+}
+
+/// The bench.
+// Many fields: one for each thing that the page shows.
+struct Bench {
+    cast: CastId,
+    cast_name: String,
+    run: i64,
+    station: Station,
+    rows: RunRows,
+    now_ms: i64,
+    title: String,
+    sum: String,
+    drawing: Markup,
+    act: Option<ActView>,
+    then: Vec<String>,
+    clocks: Vec<ClockView>,
+    buckets: Vec<BucketView>,
+    pot: String,
+    /// The plan by what happened, against what was planned; empty where nothing has.
+    difference: String,
+    alarms: Vec<String>,
+    log: Vec<LogRow>,
+    cautions: Vec<&'static str>,
+    tools: Tools,
+    is_paused: bool,
+    ended: String,
+}
+
+/// What can be written down at any time.
+struct Tools {
+    /// Buckets in which A has met B: for readings.
+    hot: Vec<u32>,
+    /// Buckets that can still be tinted.
+    tinted: Vec<u32>,
+    /// The batch that comes next, and its mass, grams.
+    next: Option<(u32, String)>,
+    has_poured: bool,
+}
+
+struct ClockView {
+    name: String,
+    from_ms: i64,
+    until_ms: i64,
+    says: String,
+    is_bucket: bool,
+}
+
+struct BucketView {
+    number: u32,
+    says: String,
+    is_over: bool,
+}
+
+struct LogRow {
+    row: i64,
+    when: String,
+    what: String,
+    by: String,
+    is_undone: bool,
+    can_undo: bool,
+}
+
+/// What the model says beside the rows.
+pub(super) struct Beside<'a> {
+    /// The open buckets.
+    pub(super) modelled: &'a [Modelled],
+    /// The plan by what happened; `None` where nothing has.
+    pub(super) observed: Option<&'a Observed>,
+}
+
+/// The page of a run.
+pub(super) fn page(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> BenchPage {
+    let title = format!("{}, bench", visit.document.name);
+    let page = Page::new(title, Place::Casts).with(&[Script::Module("/bench.js")]);
+    BenchPage { page, b: bench(visit, kept, beside) }
+}
+
+/// The part of it that changes.
+pub(super) fn part(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> BenchPart {
+    BenchPart { b: bench(visit, kept, beside) }
+}
+
+fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
+    let modelled = beside.modelled;
+    let run = Run::of(kept.plan.clone(), &kept.rows);
+    let shop = &visit.open.shop;
+    let (shown, zone) = (shop.shown(), shop.hours().zone());
+    let cast = visit.open.record.id;
+    let ends: Vec<_> = modelled.iter().map(|m| (m.batch, m.met, m.clock)).collect();
+    let known = |item| known(visit, &run, item);
+    let telling = Telling { run: &run, clocks: &ends, shown, zone, known: &known };
+    let all = acts(&run, visit.open.shop.workshop.settings.shop.parts);
+    let fill = &visit.worked.evaluation.measured.fill;
+    let path = RunPath { cast, run: kept.id };
+    Bench {
+        cast,
+        cast_name: visit.document.name.clone(),
+        run: kept.id.0,
+        station: Station::of(cast, "bench"),
+        rows: RunRows { cast: path.cast, run: path.run },
+        now_ms: visit.now.as_millisecond(),
+        title: layers::heading(run.plan.layer),
+        sum: sum(&run, shown),
+        drawing: draw(&run, fill, shown, ASIDE),
+        act: all.first().map(|act| telling.view(act)),
+        then: all.iter().skip(1).take(2).map(|act| telling.line(act)).collect(),
+        clocks: clock_views(&run, modelled, visit),
+        buckets: buckets(&run, shown),
+        pot: pot(&run, shown, visit),
+        difference: moved(visit, beside.observed),
+        alarms: modelled
+            .iter()
+            .filter_map(|m| m.runaway.map(|r| words::runaway(&r, shown)))
+            .collect(),
+        log: log(kept, visit),
+        cautions: cautions::at_the_pour(&visit.document, std::iter::once(&*run.plan.resin)),
+        tools: tools(&run),
+        is_paused: run.paused.is_some(),
+        ended: match &run.ended {
+            None => String::new(),
+            Some(Ended::Finished(at)) => format!("Done on {}.", shown.date_and_time(*at, zone)),
+            Some(Ended::Abandoned(at, why)) => {
+                format!("Given up on {}: {why}", shown.date_and_time(*at, zone))
+            }
+        },
+    }
+}
+
+fn sum(run: &Run, shown: Shown) -> String {
+    let (poured, wanted) = (run.poured(), run.wanted());
+    let to_come = run.to_come();
+    let left = match to_come.count {
+        0 => "all mixed".to_owned(),
+        1 => "1 bucket to come".to_owned(),
+        count => format!("{count} buckets to come"),
+    };
+    format!("{} of {} in, {left}", shown.weighed(poured), shown.weighed(wanted))
+}
+
+/// What the touches and pours have moved.
+fn moved(visit: &Visit, observed: Option<&Observed>) -> String {
+    let planned = visit.planned.evaluation.pours.as_ref().ok();
+    let (Some(observed), Some(planned)) = (observed, planned) else { return String::new() };
+    let shop = &visit.open.shop;
+    difference(observed, planned, shop.shown(), shop.hours().zone())
+}
+
+fn tools(run: &Run) -> Tools {
+    let open = || run.batches.iter().filter(|batch| !batch.is_over());
+    let next = run.next_number();
+    let grams = format!("{:.0}", run.next_mass(next).kg() * 1e3);
+    Tools {
+        hot: open().filter(|batch| batch.met.is_some()).map(|batch| batch.number).collect(),
+        tinted: open().filter(|batch| batch.mixed.is_none()).map(|b| b.number).collect(),
+        next: (run.to_come().count > 0).then(|| (next, grams)),
+        has_poured: run.first_poured().is_some(),
+    }
+}
+
+fn clock_views(run: &Run, modelled: &[Modelled], visit: &Visit) -> Vec<ClockView> {
+    let shop = &visit.open.shop;
+    let (shown, zone) = (shop.shown(), shop.hours().zone());
+    let view = |clock: fondant_bench::Clock| {
+        let batch = match clock.kind {
+            fondant_bench::ClockKind::Bucket { batch } => Some(batch),
+            _ => None,
+        };
+        let of = batch.and_then(|batch| modelled.iter().find(|m| m.batch == batch));
+        let until = clock.until.or_else(|| of.and_then(Modelled::ends));
+        ClockView {
+            name: words::clock(clock.kind),
+            from_ms: clock.from.as_millisecond(),
+            until_ms: until.map_or(0, Timestamp::as_millisecond),
+            says: of
+                .map_or_else(String::new, |m| says(m, shown, |at| shown.day_and_time(at, zone))),
+            is_bucket: batch.is_some(),
+        }
+    };
+    clocks(run, visit.now).into_iter().map(view).collect()
+}
+
+/// What is known of a bucket: its interval, its temperature, and what readings have moved.
+fn says(m: &Modelled, shown: Shown, at: impl Fn(Timestamp) -> String) -> String {
+    let mut all =
+        vec![format!("{} by the model{}", shown.temperature(m.now), rising(m.rise_k_min, shown))];
+    if let [Some(early), Some(late)] = m.clock.life_between {
+        let between = (at(m.met + early.signed()), at(m.met + late.signed()));
+        all.push(format!("9 in 10 between {} and {}", between.0, between.1));
+    }
+    let moved = (m.clock.rate - 1.0) * 100.0;
+    if moved.abs() >= 1.0 {
+        let side = if moved > 0.0 { "faster" } else { "slower" };
+        all.push(format!("the readings make it {:.0} % {side}", moved.abs()));
+    }
+    all.join("; ")
+}
+
+/// How fast it warms, where that can be felt.
+fn rising(k_min: f64, shown: Shown) -> String {
+    const FELT_K_MIN: f64 = 0.05;
+    if k_min < FELT_K_MIN {
+        return String::new();
+    }
+    format!(", warming {} in ten minutes", shown.degrees(k_min * 10.0))
+}
+
+fn buckets(run: &Run, shown: Shown) -> Vec<BucketView> {
+    let view = |batch: &fondant_bench::run::Batch| {
+        let part = |name, part: Option<fondant_bench::run::state::Taken>| match part {
+            Some(taken) => format!("{name} {} ✓", shown.weighed(taken.mass)),
+            None => format!("{name} –"),
+        };
+        let mut says = vec![part("A", batch.a), part("B", batch.b)];
+        if batch.tint() > Mass::ZERO {
+            let share = fondant_bench::tinting::share(batch.tint(), batch.mass(&run.plan)) * 100.0;
+            says.push(format!("colour {} ({share:.2} %)", shown.weighed(batch.tint())));
+        }
+        says.push(match (&batch.lost, batch.poured, batch.pouring, batch.met) {
+            (Some((_, why)), ..) => format!("given up: {why}"),
+            (_, Some(_), ..) => "in ✓".to_owned(),
+            (_, _, Some(_), _) => "going in".to_owned(),
+            (_, _, _, Some(_)) if batch.mixed.is_some() => "mixed".to_owned(),
+            (_, _, _, Some(_)) => "being mixed".to_owned(),
+            _ => "being weighed".to_owned(),
+        });
+        BucketView { number: batch.number, says: says.join(" · "), is_over: batch.is_over() }
+    };
+    run.batches.iter().map(view).collect()
+}
+
+/// What the gauge says of the pot; empty without one.
+fn pot(run: &Run, shown: Shown, visit: &Visit) -> String {
+    let Some(pressure) = Pressure::of(&run.gauge).filter(|_| run.vented.is_none()) else {
+        return String::new();
+    };
+    let gels = run.all_in().map_or(visit.now, |done| done + run.plan.gels.signed());
+    let ratio = pressure.bubble_ratio(gels);
+    let when = shown.day_and_time(gels, visit.open.shop.hours().zone());
+    let leak = match pressure.leak_per_h {
+        leak if leak > 0.0 => format!("leaks {:.0} % an hour", leak * 100.0),
+        _ => "no leak to be seen".to_owned(),
+    };
+    let said = format!(
+        "Pot: {leak}; {:.1}\u{202f}bar expected at the gel, {when}; bubbles there at {:.0} % of their size.",
+        pressure.at(gels),
+        ratio * 100.0
+    );
+    if pressure.holds_until(gels) {
+        said
+    } else {
+        format!("▲ {said} That is less than 80 % of the start: bring it up, and look for the leak.")
+    }
+}
+
+fn log(kept: &KeptRun, visit: &Visit) -> Vec<LogRow> {
+    let (shown, zone) = (visit.open.shop.shown(), visit.open.shop.hours().zone());
+    let run = Run::of(kept.plan.clone(), &kept.rows);
+    let is_undone = |number: i64| {
+        let gone = |row: &fondant_bench::Row| matches!(row.what, Happening::Withdrawn { row, .. } if row == number);
+        kept.rows.iter().any(gone)
+    };
+    let view = |row: &fondant_bench::Row| {
+        let undo = Happening::Withdrawn { row: row.number, reason: String::new() };
+        LogRow {
+            row: row.number,
+            when: shown.day_and_time(row.at, zone),
+            what: words::happened(&row.what, &kept.plan.resin, shown),
+            by: row.by.clone(),
+            is_undone: is_undone(row.number),
+            can_undo: run.refuses(&undo, &kept.rows).is_none(),
+        }
+    };
+    kept.rows.iter().rev().take(LOG).map(view).collect()
+}
+
+/// What the plan and the shop know of an item of the ready list; empty for what only the maker sees.
+fn known(visit: &Visit, run: &Run, item: ReadyItem) -> String {
+    let shop = &visit.open.shop;
+    let (shown, zone) = (shop.shown(), shop.hours().zone());
+    match item {
+        ReadyItem::HeldDown => {
+            let held = &visit.worked.evaluation.held;
+            let all: Mass = held.iter().map(|held| held.lift.hold_down).sum();
+            format!(
+                "The plan asks for {} of weight, spread over clamps and spots.",
+                shown.mass(all)
+            )
+        }
+        ReadyItem::Pot => run
+            .plan
+            .pot_bar
+            .map_or_else(String::new, |bar| format!("Rated for {bar:.1}\u{202f}bar.")),
+        ReadyItem::Warm => warm(visit, run, shown),
+        ReadyItem::Air => {
+            let limits = shop.site().air_limits(&run.plan.resin);
+            let air = shop.site().air_of(&visit.document);
+            let until = visit.now + SignedDuration::from_hours(24);
+            let found = troubles(&air, &limits, |_| None, visit.now, until);
+            let found = found.into_iter().find(|trouble| trouble.kind != TroubleKind::Humid);
+            let now = air.at(visit.now);
+            let now = format!(
+                "{}, {:.0} % humidity now.",
+                shown.temperature(now.temperature),
+                now.humidity_percent
+            );
+            match found {
+                Some(trouble) => format!("▲ {now} {}", pours::trouble(&trouble, shown, zone)),
+                None => format!("{now} Within the resin's limits for the coming day."),
+            }
+        }
+        ReadyItem::Below => run.plan.window.map_or_else(
+            || "It is planned hard and sanded.".to_owned(),
+            |[opens, closes]| {
+                format!(
+                    "Sticky from {} to {}.",
+                    shown.day_and_time(opens, zone),
+                    shown.day_and_time(closes, zone)
+                )
+            },
+        ),
+        _ => String::new(),
+    }
+}
+
+/// How long bottles take in warm water.
+fn warm(visit: &Visit, run: &Run, shown: Shown) -> String {
+    let air = visit.open.shop.site().air_of(&visit.document).at(visit.now).temperature;
+    let target = run.plan.resin_at;
+    let says = format!("The plan mixes at {}.", shown.temperature(target));
+    if target <= air {
+        return says;
+    }
+    let water_at = Temperature::from_celsius(40.0);
+    let bath = WarmBath {
+        resin: Mass::from_kg(2.0),
+        resin_at: air,
+        water: Mass::from_kg(10.0),
+        water_at,
+        air,
+        film_w_m2k: BOTTLE_W_M2K,
+    };
+    match bath.takes(target) {
+        Some(takes) => format!(
+            "{says} Bottles of {} at the shop's {} take about {} in a bucket of water at {}, lidded and upright; dry them before you open them.",
+            shown.mass(bath.resin),
+            shown.temperature(air),
+            span(takes),
+            shown.temperature(water_at)
+        ),
+        None => says,
+    }
+}

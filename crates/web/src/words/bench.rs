@@ -1,0 +1,295 @@
+//! The day of the pour in words.
+
+use fondant_bench::bucket::Runaway;
+use fondant_bench::run::{ClockKind, ReadyItem};
+use fondant_bench::weighing::{Part, RatioVerdict};
+use fondant_bench::{Happening, NotPrepared, Refused};
+use fondant_materials::resin::Properties;
+
+use super::pours::touch;
+use crate::ui::units::{Shown, with_unit};
+
+/// What is to be sure, as a question, and what it would spoil.
+pub(crate) const fn ready(item: ReadyItem) -> (&'static str, &'static str) {
+    match item {
+        ReadyItem::Moisture => (
+            "Is the timber dry?",
+            "12 % or less. Damp timber bubbles, blooms milky and moves later.",
+        ),
+        ReadyItem::Level => (
+            "Does the form stand level?",
+            "A slope is a wedge: thin at one end, and it costs resin.",
+        ),
+        ReadyItem::Sealed => (
+            "Are the joints sealed, and has the sealant cured?",
+            "Slow resin stays thin for hours and finds every gap.",
+        ),
+        ReadyItem::Release => (
+            "Is the release on, and has its wait passed?",
+            "Wax that has not dried marks the face; without release the form stays on.",
+        ),
+        ReadyItem::HeldDown => (
+            "Is everything held down?",
+            "Timber floats. It goes up as the level rises, and resin runs under it.",
+        ),
+        ReadyItem::Tubes => (
+            "Are the tubes plugged and seated?",
+            "Resin in a tube is a lost blank; a tube that stands off its seat floats.",
+        ),
+        ReadyItem::Pot => (
+            "Is the pot ready, its rack level, its relief valve free?",
+            "It has to be closed before the resin gels. Never above its rated pressure.",
+        ),
+        ReadyItem::Warm => (
+            "Are A and B at their temperature?",
+            "Cold resin holds its air; warm resin leaves less time. Never warm what is mixed.",
+        ),
+        ReadyItem::Air => (
+            "Will the air keep, now and over the night?",
+            "Cold stops the cure; humid air leaves a greasy film.",
+        ),
+        ReadyItem::Below => (
+            "Is the layer below ready?",
+            "Sticky, nothing on the glove: pour. Hard: sand at 80, wipe and dry first.",
+        ),
+        ReadyItem::Gear => (
+            "Gloves, goggles, respirator, sleeves?",
+            "Resin sensitises the skin for life, and hardener burns eyes. Let the air move.",
+        ),
+        ReadyItem::Watch => (
+            "Will somebody be here for half an hour after?",
+            "Bubbles, leaks and what floats show in the first half hour.",
+        ),
+    }
+}
+
+/// A short name of what is to be sure.
+pub(crate) const fn ready_name(item: ReadyItem) -> &'static str {
+    match item {
+        ReadyItem::Moisture => "timber dry",
+        ReadyItem::Level => "form level",
+        ReadyItem::Sealed => "joints sealed",
+        ReadyItem::Release => "release on",
+        ReadyItem::HeldDown => "held down",
+        ReadyItem::Tubes => "tubes seated",
+        ReadyItem::Pot => "pot ready",
+        ReadyItem::Warm => "A and B warm",
+        ReadyItem::Air => "air keeps",
+        ReadyItem::Below => "layer below ready",
+        ReadyItem::Gear => "gloves, goggles, respirator",
+        ReadyItem::Watch => "somebody to watch",
+    }
+}
+
+/// "A", "B".
+pub(crate) const fn part(part: Part) -> &'static str {
+    match part {
+        Part::A => "A",
+        Part::B => "B",
+    }
+}
+
+/// Why something was not written down.
+pub(crate) fn refused(why: &Refused, shown: Shown) -> String {
+    match why {
+        Refused::Over => "This run is over. Only a note can be added.".to_owned(),
+        Refused::Resting => "This run rests. Resume it, then weigh.".to_owned(),
+        Refused::Taken { part: of, mass, .. } => format!(
+            "{} is in this bucket already: {}. Nothing was added. If that row is wrong, undo it below.",
+            part(*of),
+            shown.weighed(*mass)
+        ),
+        Refused::NothingLeft => {
+            "Nothing is left to be mixed for this pour. If it ran short, say how much is missing."
+                .to_owned()
+        }
+        Refused::NotTaken { part: of } => {
+            format!("{} is not in this bucket yet. Weigh it first.", part(*of))
+        }
+        Refused::Met => "A and B are together already in this bucket.".to_owned(),
+        Refused::NotMet => "This bucket is not mixed yet.".to_owned(),
+        Refused::Empty => "This bucket is empty or given up.".to_owned(),
+        Refused::Done => "That is written down already.".to_owned(),
+        Refused::NothingIn => "Nothing of this pour is in the form yet.".to_owned(),
+        Refused::StillToPour => {
+            "A bucket is still to be poured. If the form is full, say so when you empty one."
+                .to_owned()
+        }
+        Refused::PotOpen => "The pot is not closed.".to_owned(),
+        Refused::NoRow => "There is no such row, or it is undone already.".to_owned(),
+        Refused::Mass => "No bucket holds that. Check the figure and its unit.".to_owned(),
+    }
+}
+
+/// Why no run can begin.
+pub(crate) fn not_prepared(why: &NotPrepared) -> String {
+    match why {
+        NotPrepared::NoPlan { pours } => format!(
+            "This cast is poured in {pours} layers. Take their times at the station Pours first."
+        ),
+        NotPrepared::NoPour => "The plan that was taken has no such pour.".to_owned(),
+        NotPrepared::Outdated => {
+            "The form has changed since the plan was taken. Take times that fit it first."
+                .to_owned()
+        }
+        NotPrepared::Heat(_) => {
+            "The model cannot follow this resin. Check it on the shelf.".to_owned()
+        }
+    }
+}
+
+/// What a clock is of.
+pub(crate) fn clock(kind: ClockKind) -> String {
+    match kind {
+        ClockKind::Bucket { batch } => format!("Bucket {}: can be poured for", batch),
+        ClockKind::Mixing { batch } => format!("Bucket {}: keep mixing", batch),
+        ClockKind::Opens => "Window of the layer below opens in".to_owned(),
+        ClockKind::Window => "Window of the layer below closes in".to_owned(),
+        ClockKind::Watch => "Watch for bubbles and leaks".to_owned(),
+        ClockKind::Cover => "Lid on in".to_owned(),
+        ClockKind::Pot => "It gels: pot closed before".to_owned(),
+    }
+}
+
+/// How the ratio of a weighed pair is judged; nothing where it is good.
+pub(crate) fn ratio(error: f64, verdict: RatioVerdict) -> String {
+    let percent = format!("{:.1} %", error.abs() * 100.0);
+    let side = if error > 0.0 { "too much" } else { "too little" };
+    match verdict {
+        RatioVerdict::Good => String::new(),
+        RatioVerdict::Marked => format!("{percent} {side} B. It cures, and stands in the record."),
+        RatioVerdict::Trouble => {
+            let becomes = if error > 0.0 { "brittle or sticky" } else { "soft" };
+            format!(
+                "{percent} {side} B: it stays {becomes}. Bring the ratio back before A meets B."
+            )
+        }
+    }
+}
+
+/// What to do about a bucket that runs away.
+pub(crate) fn runaway(found: &Runaway, shown: Shown) -> String {
+    format!(
+        "This bucket runs away: {}, rising {} a minute. Do not pour it. Outdoors with it, on stone, \
+         spread thin, never sealed, and stay out of its vapour.",
+        shown.temperature(found.at),
+        shown.degrees(found.rise_k_min.max(0.0))
+    )
+}
+
+/// What happened, as a line of the log.
+pub(crate) fn happened(what: &Happening, resin: &Properties, shown: Shown) -> String {
+    let bucket = |batch: u32| format!("bucket {}", batch);
+    match what {
+        Happening::Ready { item } => format!("Ready: {}", ready_name(*item)),
+        Happening::Resized { batch, mass } => {
+            format!(
+                "{} is to be {}",
+                super::layers::capitalised(&bucket(*batch)),
+                shown.weighed(*mass)
+            )
+        }
+        Happening::Weighed { batch, part: of, mass } => {
+            format!("{} {} into {}", shown.weighed(*mass), part(*of), bucket(*batch))
+        }
+        Happening::Added { batch, part: of, mass } => {
+            format!("{} {} more into {}", shown.weighed(*mass), part(*of), bucket(*batch))
+        }
+        Happening::Tinted { batch, colour, mass } => {
+            format!("{} of {colour} into {}", shown.weighed(*mass), bucket(*batch))
+        }
+        Happening::MixBegun { batch, resin_at } => match resin_at {
+            Some(at) => format!("A met B in {} at {}", bucket(*batch), shown.temperature(*at)),
+            None => format!("A met B in {}", bucket(*batch)),
+        },
+        Happening::SecondPot { batch } => format!("{} into a second pot", capital(&bucket(*batch))),
+        Happening::MixEnded { batch } => format!("{} mixed through", capital(&bucket(*batch))),
+        Happening::Read { batch, temperature } => {
+            format!("{} reads {}", capital(&bucket(*batch)), shown.temperature(*temperature))
+        }
+        Happening::PourBegun { batch } => format!("{} goes in", capital(&bucket(*batch))),
+        Happening::PourEnded { batch, left, is_full } => {
+            let left = if left.kg() > 0.0 {
+                format!(", {} left over", shown.weighed(*left))
+            } else {
+                String::new()
+            };
+            let full = if *is_full { ", the form is full" } else { "" };
+            format!("{} is in{left}{full}", capital(&bucket(*batch)))
+        }
+        Happening::Lost { batch, reason } => {
+            format!("{} given up: {reason}", capital(&bucket(*batch)))
+        }
+        Happening::RanShort { volume } => format!("Ran short by {}", shown.volume(*volume)),
+        Happening::Leaked { note } => format!("Leak: {note}"),
+        Happening::Looked => "Looked for bubbles".to_owned(),
+        Happening::Watched => "The watch is over".to_owned(),
+        Happening::Covered => "Lid on".to_owned(),
+        Happening::Touched { found } => format!("Touched: {}", touch(*found)),
+        Happening::ToppedUp { volume } if volume.l() > 0.0 => {
+            format!(
+                "Topped up {}, {}",
+                shown.volume(*volume),
+                shown.weighed(*volume * resin.density)
+            )
+        }
+        Happening::ToppedUp { .. } => "Level looked at: nothing to top up".to_owned(),
+        Happening::Gauge { over_bar } => {
+            format!("Gauge: {}", with_unit(&format!("{over_bar:.2}"), "bar"))
+        }
+        Happening::Vented => "Pot vented".to_owned(),
+        Happening::Noted { note } => note.clone(),
+        Happening::Paused => "Paused".to_owned(),
+        Happening::Resumed => "Resumed".to_owned(),
+        Happening::Abandoned { reason } => format!("Run given up: {reason}"),
+        Happening::Finished => "Done".to_owned(),
+        Happening::Withdrawn { reason, .. } => format!("Undone: {reason}"),
+    }
+}
+
+fn capital(text: &str) -> String {
+    super::layers::capitalised(text)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::ui::units::THIN;
+    use fondant_materials::resin::ResinClass;
+    use fondant_materials::resin::shipped::generic;
+    use fondant_quantities::{Mass, Temperature};
+
+    #[test]
+    fn the_log_reads_as_it_is_said() {
+        let resin = generic(ResinClass::SlowCasting);
+        let said = |what: &Happening| happened(what, &resin, Shown::METRIC).replace(THIN, " ");
+        let mass = Mass::from_kg(1.252);
+        assert_eq!(
+            said(&Happening::Weighed { batch: 2, part: Part::B, mass }),
+            "1252 g B into bucket 2"
+        );
+        let left = Mass::from_kg(0.1);
+        assert_eq!(
+            said(&Happening::PourEnded { batch: 3, left, is_full: true }),
+            "Bucket 3 is in, 100 g left over, the form is full"
+        );
+        let resin_at = Some(Temperature::from_celsius(22.0));
+        assert_eq!(
+            said(&Happening::MixBegun { batch: 1, resin_at }),
+            "A met B in bucket 1 at 22 °C"
+        );
+    }
+
+    #[test]
+    fn what_is_refused_says_what_to_do() {
+        let taken = Refused::Taken { part: Part::A, mass: Mass::from_kg(0.812), row: 4 };
+        let said = refused(&taken, Shown::METRIC).replace(THIN, " ");
+        assert!(
+            said.starts_with("A is in this bucket already: 812 g.") && said.contains("undo it"),
+            "{said}"
+        );
+        assert!(ratio(0.06, RatioVerdict::Trouble).starts_with("6.0 % too much B"));
+        assert!(ratio(-0.06, RatioVerdict::Trouble).contains("soft"));
+        assert!(ratio(0.001, RatioVerdict::Good).is_empty());
+    }
+}

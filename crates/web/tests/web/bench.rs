@@ -1,0 +1,123 @@
+//! The bench through the router: what a tap does, what is refused, what other pages say of it.
+
+use axum::http::StatusCode;
+use fondant_testkit::{TestApp, documents};
+use jiff::SignedDuration;
+
+use crate::common::{Answer, get, post, post_as};
+
+/// A river top whose base is being run, and the address of its bench.
+async fn running() -> (TestApp, i64, String) {
+    let app = TestApp::new(&documents::workshop(0, 23)).await;
+    let cast = app.cast("Hall bench").await;
+    let settle = format!("/casts/{cast}/pours/settle");
+    let settled = post(&app, &settle, &[("revision", "1"), ("sure", "yes")]).await;
+    assert_eq!(settled.status, StatusCode::OK);
+    let pours = app.document(cast).await.pours.taken;
+    let pour = pours[0].id.0.to_string();
+    app.set_now(pours[0].at);
+    let begun = post_as(&app, &format!("/casts/{cast}/runs"), &[("pour", &pour)], false).await;
+    assert_eq!(begun.status, StatusCode::SEE_OTHER, "{}", begun.text);
+    (app, cast.0, begun.header("location").to_owned())
+}
+
+async fn tap(app: &TestApp, bench: &str, row: &[(&str, &str)]) -> Answer {
+    let key = format!("key-{}", row.iter().map(|(_, value)| *value).collect::<String>());
+    let key: String = key.chars().filter(|c| c.is_ascii_alphanumeric() || *c == '-').collect();
+    let mut row = row.to_vec();
+    row.push(("key", &key));
+    post(app, &format!("{bench}/rows"), &row).await
+}
+
+/// Everything up to the first weighing.
+async fn ready(app: &TestApp, bench: &str) {
+    for _ in 0..12 {
+        let page = get(app, bench).await.text;
+        let Some(at) = page.find("name=\"item\" value=\"") else { return };
+        let item: String = page[at + 19..].chars().take_while(|c| *c != '"').collect();
+        let answer = tap(app, bench, &[("what", "ready"), ("item", &item)]).await;
+        assert_eq!(answer.status, StatusCode::OK, "{item}: {}", answer.text);
+    }
+    panic!("the ready list has no end");
+}
+
+#[tokio::test]
+async fn a_bucket_from_the_scale_into_the_form() {
+    let (app, cast, bench) = running().await;
+    ready(&app, &bench).await;
+    let weigh = get(&app, &bench).await.text;
+    assert!(weigh.contains("Weigh B into bucket 1"), "{weigh}");
+    let of = |part, grams| [("what", "weighed"), ("batch", "1"), ("part", part), ("amount", grams)];
+    let b = tap(&app, &bench, &of("b", "450")).await;
+    // 100 : 45 by mass: 450 g of B ask for 1000 g of A.
+    assert!(b.text.contains(">1000</span> <small>g</small>"), "{}", b.text);
+    let a = tap(&app, &bench, &of("a", "1.06 kg")).await;
+    // 1060 g of A ask for 477 g: 5.7 % too little is trouble, and 27 g bring it back.
+    assert!(a.text.contains("5.7 % too little B: it stays soft"), "{}", a.text);
+    assert!(a.text.contains("27\u{202f}g B more is in"), "{}", a.text);
+    let more = [("what", "added"), ("batch", "1"), ("part", "b"), ("amount", "27 g")];
+    let added = tap(&app, &bench, &more).await;
+    assert!(!added.text.contains("too little B"), "{}", added.text);
+    let met = [("what", "mix_begun"), ("batch", "1"), ("temperature", "22")];
+    let met = tap(&app, &bench, &met).await;
+    assert!(met.text.contains("Bucket 1: can be poured for"), "{}", met.text);
+    let today = get(&app, "/today").await.text;
+    assert!(today.contains("At the bench now") && today.contains("bucket 1"), "{today}");
+    tap(&app, &bench, &[("what", "mix_ended"), ("batch", "1")]).await;
+    let pour = tap(&app, &bench, &[("what", "pour_begun"), ("batch", "1")]).await;
+    assert!(pour.text.contains("Empty bucket 1"), "{}", pour.text);
+    let full = [("what", "pour_ended"), ("batch", "1"), ("amount", "40"), ("full", "1")];
+    let full = tap(&app, &bench, &full).await;
+    assert!(full.text.contains("1497\u{202f}g of"), "1537 g less 40 g: {}", full.text);
+    assert!(full.text.contains("Look for bubbles and leaks"), "{}", full.text);
+    let station = get(&app, &format!("/casts/{cast}/bench")).await.text;
+    assert!(station.contains("✓ poured") && station.contains("Go on"), "{station}");
+    let pours = get(&app, &format!("/casts/{cast}/pours")).await.text;
+    assert!(pours.contains("By what happened."), "the plan follows the bench");
+}
+
+#[tokio::test]
+async fn a_part_that_is_in_and_a_figure_that_is_none_are_refused_in_a_sentence() {
+    let (app, cast, bench) = running().await;
+    ready(&app, &bench).await;
+    let part = [("what", "weighed"), ("batch", "1"), ("part", "a")];
+    let with = |amount| [&part[..], &[("amount", amount)]].concat();
+    let none = tap(&app, &bench, &with("a lot")).await;
+    assert_eq!(none.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(none.text, "“a lot” is not a mass. Type grams, as 1252.");
+    assert_eq!(tap(&app, &bench, &with("-3")).await.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert_eq!(tap(&app, &bench, &with("800")).await.status, StatusCode::OK);
+    let again = tap(&app, &bench, &with("810")).await;
+    assert_eq!(again.status, StatusCode::CONFLICT);
+    assert!(again.text.starts_with("A is in this bucket already: 800\u{202f}g."), "{}", again.text);
+    // The same row sent again is no conflict: the phone did not hear the answer.
+    assert_eq!(tap(&app, &bench, &with("800")).await.status, StatusCode::OK);
+    let other = app.cast("Another").await;
+    let foreign = bench.replace(&format!("/casts/{cast}/"), &format!("/casts/{other}/"));
+    assert_eq!(get(&app, &foreign).await.status, StatusCode::NOT_FOUND);
+    assert_eq!(tap(&app, &foreign, &[("what", "looked")]).await.status, StatusCode::NOT_FOUND);
+}
+
+#[tokio::test]
+async fn what_happened_without_a_connection_keeps_its_hour() {
+    let (app, _, bench) = running().await;
+    let early = app.app.now() - SignedDuration::from_mins(50);
+    let at = early.as_millisecond().to_string();
+    let row = [("what", "noted"), ("note", "form wiped"), ("at", &*at), ("by", "Phone <2>")];
+    let noted = tap(&app, &bench, &row).await;
+    assert_eq!(noted.status, StatusCode::OK, "{}", noted.text);
+    let hour = early.strftime("%a %H:%M").to_string();
+    assert!(noted.text.contains(&hour) && noted.text.contains("form wiped"), "{}", noted.text);
+    assert!(!noted.text.contains("<2>"), "names are text");
+    let old = (app.app.now() - SignedDuration::from_hours(999)).as_millisecond().to_string();
+    let row = [("what", "noted"), ("note", "long ago"), ("at", &*old)];
+    assert_eq!(tap(&app, &bench, &row).await.status, StatusCode::UNPROCESSABLE_ENTITY);
+}
+
+/// No hazard without its caution at the act.
+#[tokio::test]
+async fn cautions_stand_at_the_bench() {
+    let (app, _, bench) = running().await;
+    let page = get(&app, &bench).await.text;
+    assert!(page.contains("Sensitises the skin") && page.contains("goggles"), "{page}");
+}
