@@ -1,7 +1,9 @@
 //! What has happened, told to every page of every process that works on these records.
 
+use fondant_bench::reading::{Doubt, Place, Quantity};
 use fondant_store::Transaction;
-use fondant_store::repos::{CastId, RunId, WorkshopId};
+use fondant_store::repos::{CastId, DeviceId, RunId, WorkshopId};
+use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 use tokio::sync::broadcast;
 
@@ -23,6 +25,23 @@ pub enum Event {
         cast: CastId,
         /// Current revision of the cast.
         revision: i32,
+    },
+    /// An instrument has read something.
+    Read {
+        /// Workshop that the instrument belongs to.
+        workshop: WorkshopId,
+        /// The instrument.
+        device: DeviceId,
+        /// Where it reads.
+        place: Place,
+        /// What it reads.
+        quantity: Quantity,
+        /// When, UTC.
+        at: Timestamp,
+        /// In the unit that the quantity is kept in.
+        value: f64,
+        /// Why it is not believed.
+        doubt: Option<Doubt>,
     },
     /// Something happened in a run at the bench.
     RunChanged {

@@ -6,6 +6,7 @@
 //! - [`beginning`]: the records and the first workshop; [`Background`]: what goes on beside requests
 //! - [`casts`], [`settings`], [`shelf`], [`forms`]: what can be done
 //! - [`bench`]: runs at the bench, begun, written down, read
+//! - [`devices`]: instruments and their readings
 //! - [`CastAgenda`], [`collisions`]: what is due, and what is in each other's way
 //! - [`jobs`]: long work, kept in the records and worked by whichever process has time
 //! - [`Event`]: what has happened, told to every page of every process
@@ -21,6 +22,7 @@ pub mod casts;
 mod clock;
 pub mod collisions;
 mod compute;
+pub mod devices;
 mod error;
 mod evaluating;
 mod events;
@@ -53,8 +55,8 @@ pub use surroundings::{Stock, Surroundings};
 pub mod records {
     pub use fondant_store::repos::{
         AirLogId, Asked, BROUGHT_BACK_WITHIN, BookedBy, CastId, CastRecord, CastState, CastSummary,
-        Counts, Cursor, DrawingId, FormId, FormRecord, Forms, JobFailure, Keep, Kept, KeptLog,
-        KeptRun, KnownLength, Listed, NewPhoto, NewRow, PhotoId, PhotoRecord, Picture, RunId,
-        Shelved, Squaring, Step, Workshop, WorkshopId, WorkshopSettings,
+        Counts, Cursor, DeviceId, DeviceRecord, DrawingId, FormId, FormRecord, Forms, JobFailure,
+        Keep, Kept, KeptLog, KeptRun, KnownLength, Listed, NewPhoto, NewRow, PhotoId, PhotoRecord,
+        Picture, RunId, Shelved, Squaring, Step, Workshop, WorkshopId, WorkshopSettings,
     };
 }

@@ -1,6 +1,7 @@
 //! Fondant's program: the pages, the workers, the demo data, the model on files.
 
 mod demo;
+mod devices;
 mod memory;
 mod model;
 mod read;
@@ -26,6 +27,8 @@ struct Arguments {
 enum Command {
     /// Serve the pages.
     Serve(serve::ServeArguments),
+    /// Simulated instruments that send what they read to a server.
+    Devices(devices::DevicesArguments),
     /// Work on long jobs for servers on the same database.
     Work(work::WorkArguments),
     /// Read a file from outside on standard input, within limits of memory and time, and answer in
@@ -54,6 +57,7 @@ fn main() -> ExitCode {
             memory::give_back();
             ended(work::run(&arguments))
         }
+        Command::Devices(arguments) => ended(devices::run(&arguments)),
         Command::Read { kind } => ended(read::run(&kind)),
         Command::Model { file, check } => model(&file, check),
     }

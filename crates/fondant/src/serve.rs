@@ -64,6 +64,7 @@ async fn serve(app: App, pages: PageArguments, end: CancellationToken) -> Result
     // Without the demo, the first visitor says whose workshop it is.
     if pages.demo && !beginning::has_begun(&app).await? {
         beginning::begin(&app, &demo::workshop(app.now())?).await?;
+        demo::runs::begin(&app).await?;
     }
     let listener = listen(pages.listen, pages.port).await?;
     let listening = listener.local_addr()?;

@@ -82,6 +82,7 @@ fn ordinary() -> Router<Web> {
         .merge(pages::shelf::routes())
         .merge(pages::resin::routes())
         .merge(pages::shop::routes())
+        .merge(pages::devices::routes())
         .layer(DefaultBodyLimit::max(FORM_LIMIT))
         .layer(from_fn(|request, next| within(WITHIN, request, next)))
 }

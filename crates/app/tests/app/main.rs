@@ -5,6 +5,7 @@ mod agendas;
 mod beginning;
 mod bench;
 mod bookings;
+mod devices;
 mod events;
 mod facts;
 mod jobs;

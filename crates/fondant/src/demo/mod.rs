@@ -4,6 +4,7 @@ mod error;
 mod others;
 mod pours;
 mod rivers;
+pub(crate) mod runs;
 mod shelf;
 
 use fondant_app::beginning::{NewCast, NewWorkshop, SquaredPhoto};

@@ -5,7 +5,7 @@ use fondant_testkit::{TestDb, with_browser};
 use crate::program::Server;
 
 /// Pages of the demo workshop: each place, each station, each kind.
-const PAGES: [&str; 24] = [
+const PAGES: [&str; 27] = [
     "/today",
     "/today/sheet",
     "/casts",
@@ -18,6 +18,8 @@ const PAGES: [&str; 24] = [
     "/casts/4/resin",
     "/casts/4/heat",
     "/casts/4/pours",
+    "/casts/4/bench",
+    "/casts/4/runs/1",
     "/casts/6/timber",
     "/casts/7/timber",
     "/casts/8/timber",
@@ -30,6 +32,7 @@ const PAGES: [&str; 24] = [
     "/shelf/resins/slow-casting-epoxy",
     "/forms",
     "/shop",
+    "/shop/devices",
 ];
 
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]

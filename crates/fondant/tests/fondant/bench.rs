@@ -10,7 +10,9 @@ use fondant_bench::Happening;
 use fondant_cast::Document;
 use fondant_cast::document::Split;
 use fondant_quantities::Mass;
-use fondant_testkit::{Browser, TestApp, documents};
+use fondant_testkit::{Browser, TestApp, documents, with_browser};
+
+use crate::program::Server;
 
 /// A river top of a base and one layer of about 12 kg, in buckets of 4.5 kg.
 fn river() -> Document {
@@ -85,6 +87,7 @@ async fn three_buckets_with_an_over_pour_and_a_touch_that_moves_the_window() {
             tap(&browser, "Weigh A into bucket 2").await;
             mix_and_pour(&browser, 2).await;
             // The last one is made smaller, and the form is full before it is empty.
+            browser.wait_for_text(".bench-log", "Bucket 2 is in").await;
             browser.click(".bench-more summary").await;
             browser.enter(".bench-tool input[value=resized] ~ .field input", "1450").await;
             browser.click(".bench-tool:has(input[value=resized]) button").await;
@@ -168,6 +171,37 @@ async fn rows_wait_for_a_connection_and_are_written_once_each() {
         browser.wait_for_text("#bench-refusal", "A is in this bucket already: 2500\u{202f}g").await;
         browser.wait_for_text(".bench-log", "Other tablet").await;
         browser.wait_for_text(".bench-now", "let A meet B").await;
+    })
+    .await;
+}
+
+/// "The server is killed": the page opens again from what the device keeps, what is tapped meanwhile
+/// waits, and the server that comes back has every row once.
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn a_killed_server_loses_no_tap_and_the_bench_opens_without_it() {
+    let app = TestApp::new(&documents::workshop(0, 23)).await;
+    let cast = app.create(&river()).await;
+    pours::settle(&app.app, cast, 1).await.expect("the times are taken");
+    let pour = app.document(cast).await.pours.taken[1].id.0;
+    let server = Server::start(&app.db.address, &[]).await;
+    let port = server.base.rsplit(':').next().expect("a port").to_owned();
+    with_browser(server.base.clone(), async move |browser| {
+        begin(&browser, cast, pour).await;
+        browser.wait_for_text(".bench-now", "Weigh B").await;
+        browser.find("html[data-kept=bench]").await;
+        let before = kept(&app, cast).await;
+        server.kill().await;
+        browser.enter("#act-amount", "1200").await;
+        browser.click(".bench-go").await;
+        browser.wait_for_text("#bench-queue", "1 row waiting to be sent").await;
+        browser.open(&format!("/casts/{cast}/runs/{}", before.id)).await;
+        browser.wait_for_text("#bench-unsent", "B is in 1200").await;
+        let again = Server::start(&app.db.address, &["--port", &port]).await;
+        browser.wait_for_text(".bench-now", "Weigh A").await;
+        browser.wait_for_text(".bench-log", "1200\u{202f}g B into bucket 1").await;
+        let rows = kept(&app, cast).await.rows;
+        assert_eq!(rows.len(), before.rows.len() + 1);
+        again.kill().await;
     })
     .await;
 }

@@ -21,8 +21,10 @@ impl Server {
 
     /// Starts it without waiting.
     pub(crate) fn begin(database: &str, arguments: &[&str]) -> Self {
+        let port: &[&str] = if arguments.contains(&"--port") { &[] } else { &["--port", "0"] };
         let child = Command::new(env!("CARGO_BIN_EXE_fondant"))
-            .args(["serve", "--port", "0"])
+            .arg("serve")
+            .args(port)
             .args(arguments)
             .env("FONDANT_DATABASE_URL", database)
             .stdout(Stdio::piped())

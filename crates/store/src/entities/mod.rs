@@ -6,6 +6,8 @@ pub(crate) mod air_reading;
 pub(crate) mod answered_request;
 pub(crate) mod cast;
 pub(crate) mod cast_revision;
+pub(crate) mod device;
+pub(crate) mod device_reading;
 pub(crate) mod drawing;
 pub(crate) mod forecast;
 pub(crate) mod job;

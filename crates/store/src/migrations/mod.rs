@@ -10,6 +10,7 @@ mod m20261128_000007_keep_air_logs;
 mod m20261128_000008_name_installations;
 mod m20261128_000009_put_casts_away;
 mod m20261128_000010_create_run;
+mod m20261128_000011_create_device;
 
 use sea_orm_migration::prelude::*;
 
@@ -31,6 +32,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261128_000008_name_installations::Migration),
             Box::new(m20261128_000009_put_casts_away::Migration),
             Box::new(m20261128_000010_create_run::Migration),
+            Box::new(m20261128_000011_create_device::Migration),
         ]
     }
 }

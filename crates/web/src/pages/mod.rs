@@ -6,6 +6,7 @@
 //! - [`bench`]: the day of the pour
 //! - [`files`], [`drawing`], [`mesh`], [`photo`], [`prints`]: what goes in and out of a cast
 //! - [`shelf`], [`resin`], [`lesson`], [`forms`], [`shop`], [`shop_log`]: the shop
+//! - [`devices`]: instruments, and the door through which they send
 //! - [`welcome`]: the first visit
 //! - [`events`], [`health`]: for browsers and watchers
 
@@ -14,6 +15,7 @@ pub(crate) mod bench;
 pub(crate) mod calendar;
 pub(crate) mod casts;
 pub(crate) mod day_sheet;
+pub(crate) mod devices;
 pub(crate) mod drawing;
 pub(crate) mod events;
 pub(crate) mod field;

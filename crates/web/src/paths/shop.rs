@@ -1,7 +1,7 @@
 //! Addresses of the shop and everything that is not of one cast.
 
 use axum_extra::routing::TypedPath;
-use fondant_app::records::{AirLogId, CastId, FormId};
+use fondant_app::records::{AirLogId, CastId, DeviceId, FormId};
 use serde::Deserialize;
 
 use crate::ui::error::WebError;
@@ -37,6 +37,14 @@ places! {
     Today("/today")
     /// The day on paper.
     DaySheet("/today/sheet")
+    /// Instruments.
+    Devices("/shop/devices")
+    /// An instrument added.
+    DevicesAdd("/shop/devices/add")
+    /// The door for what instruments read.
+    DeviceReadings("/devices/readings")
+    /// What keeps the bench at hand without a connection.
+    BenchWorker("/bench-worker.js")
     /// What happens, as it happens.
     Events("/events")
     /// Whether the server lives.
@@ -70,6 +78,8 @@ places! {
 }
 
 paths! {
+    /// An instrument calibrated, silenced or revoked.
+    ChangeDevice("/shop/devices/{device}") { device: DeviceId }
     /// A log of the shop's air taken out again.
     WithdrawLog("/shop/log/{log}/withdraw") { log: AirLogId }
     /// A pour out of the way of another.

@@ -94,6 +94,7 @@ const bench = () => document.getElementById("bench");
 const hear = (heard) => {
   if (bench()) {
     if (heard.what === "run") dispatchEvent(new CustomEvent("bench:changed", { detail: heard.run }));
+    else if (heard.what === "read") dispatchEvent(new CustomEvent("bench:read", { detail: heard }));
     else if (heard.what === "missed") dispatchEvent(new Event("bench:again"));
     return;
   }
@@ -103,6 +104,7 @@ const hear = (heard) => {
     return;
   }
   if (follows === "agendas" || (follows === "casts" && heard.what === "cast")) refresh();
+  if (follows === "devices" && (heard.what === "read" || heard.what === "shop")) { dispatchEvent(new CustomEvent("devices:read")); return; }
   if (follows === "shop" && heard.what === "shop") say(CHANGED, () => location.reload(), "Show it as it is now");
 };
 let source = null;

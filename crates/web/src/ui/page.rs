@@ -48,6 +48,8 @@ pub(crate) enum Follows {
     Casts,
     /// Settings, shelf, forms.
     Shop,
+    /// Instruments and what they read.
+    Devices,
 }
 
 impl Follows {
@@ -58,6 +60,7 @@ impl Follows {
             Self::Agendas => "agendas",
             Self::Casts => "casts",
             Self::Shop => "shop",
+            Self::Devices => "devices",
         }
     }
 }

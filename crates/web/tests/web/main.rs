@@ -4,6 +4,7 @@ mod agreeing;
 mod answers;
 mod bench;
 mod common;
+mod devices;
 mod exports;
 mod faults;
 mod field;

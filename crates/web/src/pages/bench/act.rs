@@ -22,6 +22,8 @@ pub(super) struct ActView {
     /// A figure for arm's length, and its unit.
     pub(super) figure: String,
     pub(super) unit: &'static str,
+    /// What the scale is to show, kg; 0 where nothing is weighed.
+    pub(super) target_kg: f64,
     pub(super) says: Vec<String>,
     /// Counts down to this, milliseconds since 1970; 0 for nothing.
     pub(super) until_ms: i64,
@@ -216,6 +218,7 @@ impl Telling<'_> {
             }),
             figure,
             unit,
+            target_kg: target.kg(),
             says,
             sent: vec![
                 ("what", "weighed".to_owned()),

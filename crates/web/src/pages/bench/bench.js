@@ -2,6 +2,8 @@
 // each; clocks run by the server's time; the screen stays awake while a bucket runs.
 
 const bench = () => document.getElementById("bench");
+// What is shown, as the server said it: before a clock has run.
+let shown = bench().innerHTML;
 const run = bench().dataset.run;
 const QUEUE = `bench-queue-${run}`;
 const OFFSET = "bench-clock-offset";
@@ -91,10 +93,28 @@ const refuse = (sentence) => {
   if (sentence) place.scrollIntoView({ block: "nearest" });
 };
 
-// What is typed while an answer is swapped in stays.
+// What is typed while an answer is swapped in stays; a finger that is down finds what it pressed. An
+// answer that says the same as the one before changes nothing but the clock.
+let isPressed = false;
+let whenLifted = null;
+document.addEventListener("pointerdown", () => { isPressed = true; }, true);
+const lifted = () => {
+  // The click comes after the finger is up.
+  setTimeout(() => {
+    isPressed = false;
+    const html = whenLifted;
+    whenLifted = null;
+    if (html) swap(html);
+  }, 0);
+};
+for (const name of ["pointerup", "pointercancel"]) document.addEventListener(name, lifted, true);
 const swap = (html) => {
   const next = new DOMParser().parseFromString(html, "text/html").getElementById("bench");
   if (!next) return;
+  const [clock, says] = [next.dataset.now, next.innerHTML];
+  if (says === shown) { bench().dataset.now = clock; setClock(); return; }
+  if (isPressed) { whenLifted = html; return; }
+  shown = says;
   const open = [...document.querySelectorAll("#bench details[open]")].map((d) => d.className);
   const focused = document.activeElement;
   const typing = focused?.matches?.("#bench input:not([type=hidden])") && focused.value !== focused.defaultValue
@@ -173,6 +193,54 @@ document.addEventListener("submit", (event) => {
   send().finally(() => { for (const other of form.querySelectorAll("button")) other.disabled = false; });
 });
 
+// What instruments read is shown at once, and written into the field that asks for it, unless something
+// else is typed there. It is written down with a tap, never by itself.
+const LIVE = {
+  scale: { fields: ["#act-amount"], text: (kg) => `${(kg * 1000).toFixed(kg < 0.1 ? 1 : 0)} g`, of: "[name=what][value=weighed]" },
+  bucket: { fields: [".bench-tool input[name=temperature]", "#act-temperature"], text: (k) => `${(k - 273.15).toFixed(1)} °C` },
+  gauge: { fields: ["#act-bar"], text: (bar) => `${bar.toFixed(2)} bar` },
+};
+const NAMES = { scale: "Scale", bucket: "Bucket", gauge: "Gauge" };
+addEventListener("bench:read", (event) => {
+  const { place, value, doubt } = event.detail;
+  const kind = LIVE[place];
+  const line = document.getElementById("bench-live");
+  if (!kind || !line) return;
+  const text = kind.text(value);
+  const target = Number(line.dataset.target);
+  if (place === "scale" && !target) return;
+  line.hidden = false;
+  line.querySelector("span").textContent = `${NAMES[place]} ${text}${doubt ? " ▲ not believed" : ""}`;
+  line.classList.toggle("is-doubted", Boolean(doubt));
+  if (place === "scale") {
+    const left = target - value;
+    line.querySelector("b").textContent = left > 0 ? `${(left * 1000).toFixed(left < 0.1 ? 1 : 0)} g to go` : left < 0 ? `${(-left * 1000).toFixed(1)} g over` : "there";
+    line.classList.toggle("is-near", Math.abs(left) <= target * 0.05);
+  }
+  if (doubt) return;
+  for (const field of document.querySelectorAll(kind.fields.join(","))) {
+    const isTyped = field.value !== field.defaultValue && field.value !== field.dataset.live;
+    if (isTyped || (kind.of && !field.form?.querySelector(kind.of))) continue;
+    field.value = text;
+    field.dataset.live = text;
+  }
+});
+
+// What this page needs is kept, so that it opens without a connection. Browsers keep nothing for pages that
+// come over plain HTTP from another machine.
+const MOST_KEPT = 80;
+const keepPage = async () => {
+  if (!("serviceWorker" in navigator) || !globalThis.caches) return;
+  await navigator.serviceWorker.register("/bench-worker.js");
+  const kept = await caches.open("bench");
+  const loaded = performance.getEntriesByType("resource").map((entry) => new URL(entry.name).pathname);
+  const needed = [...new Set(loaded.filter((path) => path.startsWith("/assets/")))];
+  await kept.addAll([location.pathname, ...needed]);
+  const all = await kept.keys();
+  for (const old of all.slice(0, Math.max(0, all.length - MOST_KEPT))) await kept.delete(old);
+  document.documentElement.dataset.kept = "bench";
+};
+
 const named = () => {
   const field = document.getElementById("bench-by");
   if (!field) return;
@@ -186,3 +254,4 @@ named();
 showWaiting();
 stayAwake();
 send();
+if (navigator.onLine) keepPage().catch(() => { /* it opens with a connection alone */ });

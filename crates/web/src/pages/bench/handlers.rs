@@ -1,7 +1,7 @@
 //! A run begun, shown and written down.
 
 use axum::extract::State;
-use axum::http::StatusCode;
+use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Redirect, Response};
 use axum_htmx::HxRequest;
 use fondant_app::bench;
@@ -14,12 +14,23 @@ use super::model::modelled;
 use super::view::{Beside, page, part};
 use crate::pages::stations::asked::{Looking, Visit};
 use crate::paths::casts::{BeginRun, Run, RunRows};
+use crate::paths::shop::BenchWorker;
 use crate::ui::error::WebError;
 use crate::ui::extract::Typed;
 use crate::ui::units::InUnits;
 use crate::words::bench as words;
 
 type Answer = Result<Response, WebError>;
+
+/// What keeps the bench at hand without a connection. It stands at the root, since a worker looks after
+/// what lies beside and below it.
+pub(super) async fn worker(_: BenchWorker) -> Response {
+    let headers = [
+        (header::CONTENT_TYPE, "text/javascript; charset=utf-8"),
+        (header::CACHE_CONTROL, "no-cache"),
+    ];
+    (headers, include_str!("worker.js")).into_response()
+}
 
 /// Begins a run, or goes on with the one that is in hand.
 pub(super) async fn begin(

@@ -3,6 +3,7 @@
 //! - `form`: what was tapped → what happened
 //! - `act`: the act at hand; `view`: everything beside it; `drawing`: the form as it fills
 //! - `model`: open buckets as the model sees them
+//! - `worker.js`: the page opens without a connection
 //! - `bench.js`: rows are kept on the device until the server has them; clocks
 
 mod act;
@@ -24,4 +25,5 @@ pub(crate) fn routes() -> Router<Web> {
         .typed_post(handlers::begin)
         .typed_get(handlers::show)
         .typed_post(handlers::write_down)
+        .typed_get(handlers::worker)
 }

@@ -9,6 +9,7 @@ use axum::response::sse::{Event as Sent, KeepAlive, KeepAliveStream, Sse};
 use axum_extra::routing::RouterExt;
 use fondant_app::records::{CastId, RunId, WorkshopId};
 use fondant_app::{App, Event, Subscription, casts};
+use fondant_bench::reading::{Doubt, Place, Quantity};
 use serde::{Deserialize, Serialize};
 use tokio::sync::mpsc::{self, Sender};
 use tokio_stream::wrappers::ReceiverStream;
@@ -42,6 +43,8 @@ enum Heard {
     Cast { cast: CastId, revision: i32 },
     /// Something happened in a run at the bench.
     Run { cast: CastId, run: RunId },
+    /// An instrument has read something, in the unit that is kept.
+    Read { place: Place, quantity: Quantity, value: f64, doubt: Option<Doubt> },
     /// The shop, its forms or its shelf have changed.
     Shop,
     /// The shop's air has changed.
@@ -110,6 +113,9 @@ fn heard(event: &Event, ours: WorkshopId) -> Option<Heard> {
         }
         Event::RunChanged { workshop, cast, run } if workshop == ours => {
             Some(Heard::Run { cast, run })
+        }
+        Event::Read { workshop, place, quantity, value, doubt, .. } if workshop == ours => {
+            Some(Heard::Read { place, quantity, value, doubt })
         }
         Event::ShopChanged { workshop } if workshop == ours => Some(Heard::Shop),
         Event::ReadingArrived { workshop } if workshop == ours => Some(Heard::Air),

@@ -1,0 +1,21 @@
+//! Instruments of the shop: added, placed, calibrated, silenced, revoked; and the door through which
+//! they send what they read.
+//!
+//! - `door`: readings taken; `handlers`, `view`: the page
+
+mod door;
+mod handlers;
+mod view;
+
+use axum::Router;
+use axum_extra::routing::RouterExt;
+
+use crate::Web;
+
+pub(crate) fn routes() -> Router<Web> {
+    Router::new()
+        .typed_get(handlers::show)
+        .typed_post(handlers::add)
+        .typed_post(handlers::change)
+        .typed_post(door::take)
+}
