@@ -144,10 +144,32 @@ pub(crate) async fn append(
         return Err(refused.into());
     }
     transaction.add_run_row(run, row, now).await?;
+    draw_down(transaction, workshop, (&state, &kept.rows), &row.what, now).await?;
     if matches!(row.what, Happening::Finished | Happening::Abandoned { .. }) {
         transaction.end_run(run, row.at).await?;
     }
     tell(transaction, &Event::RunChanged { workshop, cast, run }).await
+}
+
+/// Takes what a bucket was mixed of from its lot; what was mixed by a slip goes back.
+async fn draw_down(
+    transaction: &Transaction,
+    workshop: WorkshopId,
+    (run, rows): (&Run, &[fondant_bench::Row]),
+    what: &Happening,
+    now: Timestamp,
+) -> Result<(), AppError> {
+    let (met, sign) = match what {
+        Happening::Withdrawn { row, .. } => {
+            let withdrawn = rows.iter().find(|other| other.number == *row);
+            (withdrawn.map(|row| &row.what), -1.0)
+        }
+        other => (Some(other), 1.0),
+    };
+    let Some(Happening::MixBegun { batch, lot: Some(lot), .. }) = met else { return Ok(()) };
+    let Some(batch) = run.batch(*batch) else { return Ok(()) };
+    let mixed = batch.mass(&run.plan) / run.plan.resin.density;
+    Ok(transaction.draw_lot(workshop, lot, mixed * sign, now).await?)
 }
 
 /// Something at the bench that may be a fact of its pour.

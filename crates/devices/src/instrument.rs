@@ -98,9 +98,9 @@ impl Instrument {
         match self.misbehaves {
             Some(Misbehaviour::Drift) => value += 0.01 * span * minutes,
             Some(Misbehaviour::Lie) => value += 0.1 * span,
-            Some(Misbehaviour::Jump) if chance % 10 == 0 => value += 0.6 * span,
+            Some(Misbehaviour::Jump) if chance.is_multiple_of(10) => value += 0.6 * span,
             Some(Misbehaviour::Stick) => value = *self.first.get_or_insert(value),
-            Some(Misbehaviour::DropOut) if chance % 2 == 0 => return String::new(),
+            Some(Misbehaviour::DropOut) if chance.is_multiple_of(2) => return String::new(),
             _ => {}
         }
         self.seq += 1;
@@ -194,7 +194,7 @@ mod tests {
         let jumps = of(Misbehaviour::Jump).iter().filter(|(_, value)| *value > 60.0).count();
         assert!((3..25).contains(&jumps), "{jumps}");
         let stuck = of(Misbehaviour::Stick);
-        assert!(stuck.iter().all(|(_, value)| *value == stuck[0].1));
+        assert!(stuck.iter().all(|(_, value)| (value - stuck[0].1).abs() < 1e-12));
         let silent = of(Misbehaviour::DropOut).len();
         assert!((30..70).contains(&silent), "{silent}");
         let twice = of(Misbehaviour::Repeat);

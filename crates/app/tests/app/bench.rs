@@ -1,14 +1,15 @@
 //! Runs at the bench on a real database.
 
-use fondant_app::AppError;
 use fondant_app::bench::{begin, folded, in_hand, runs, write_down};
 use fondant_app::records::{CastId, KeptRun, NewRow, RunId};
+use fondant_app::{AppError, Request, shelf};
 use fondant_bench::weighing::{Pair, Part};
 use fondant_bench::{Happening, NotPrepared, Refused};
 use fondant_cast::PourId;
 use fondant_cast::facts::{Fact, standing};
+use fondant_materials::resin::shelf::Lot;
 use fondant_pours::simulate::observe::Touch;
-use fondant_quantities::{Mass, Temperature};
+use fondant_quantities::{Mass, Temperature, Volume};
 use fondant_testkit::{TestApp, documents};
 use jiff::{SignedDuration, Timestamp};
 
@@ -47,7 +48,11 @@ async fn mixed() -> (TestApp, CastId, RunId, PourId) {
     let happenings = [
         weighed(1, Part::B, pair.b.kg()),
         weighed(1, Part::A, pair.a.kg()),
-        Happening::MixBegun { batch: 1, resin_at: Some(Temperature::from_celsius(22.0)) },
+        Happening::MixBegun {
+            batch: 1,
+            resin_at: Some(Temperature::from_celsius(22.0)),
+            lot: None,
+        },
         Happening::MixEnded { batch: 1 },
     ];
     for (minute, what) in (0..).zip(happenings) {
@@ -167,4 +172,40 @@ async fn a_run_that_is_given_up_is_over_and_another_may_begin() {
     let again = begin(&app.app, cast, Some(pour)).await.unwrap();
     assert_ne!(again, run);
     assert_eq!(runs(&app.app, &app.open(cast).await).await.unwrap().len(), 2);
+}
+
+/// What is mixed is taken from its lot, once, and put back where that was a slip.
+#[tokio::test]
+async fn a_lot_is_drawn_down_by_what_is_mixed() {
+    let app = app().await;
+    let (cast, pours) = taken(&app).await;
+    let run = begin(&app.app, cast, Some(pours[0])).await.unwrap();
+    let plan = kept(&app, cast).await.plan;
+    let lot = Lot {
+        resin: plan.resin.id.clone(),
+        lot: "L-7".into(),
+        bought: jiff::civil::date(2026, 10, 1),
+        opened: None,
+        left: Volume::from_l(6.0),
+        cost: fondant_quantities::Money::from_units(90.0),
+    };
+    let shop = app.shop().await;
+    shelf::add(&app.app, &shop, &lot, &Request::default()).await.unwrap();
+    let left = async || shelf::items::<Lot>(&app.app, &shop).await.unwrap().items[0].clone();
+    let slug = left().await.slug;
+    for (key, part) in [("b", Part::B), ("a", Part::A)] {
+        let mass = Pair::of(plan.batch, &plan.resin).part(part);
+        let what = Happening::Weighed { batch: 1, part, mass };
+        write_down(&app.app, (cast, run), row(key, 1, what)).await.unwrap();
+    }
+    let met = Happening::MixBegun { batch: 1, resin_at: None, lot: Some(slug) };
+    for _ in 0..2 {
+        write_down(&app.app, (cast, run), row("met", 2, met.clone())).await.unwrap();
+    }
+    let mixed = plan.batch / plan.resin.density;
+    assert!((left().await.item.left.l() - (6.0 - mixed.l())).abs() < 1e-9, "once");
+    let number = kept(&app, cast).await.rows.last().unwrap().number;
+    let slip = Happening::Withdrawn { row: number, reason: "not yet".into() };
+    write_down(&app.app, (cast, run), row("slip", 3, slip)).await.unwrap();
+    assert!((left().await.item.left.l() - 6.0).abs() < 1e-9, "{:?}", left().await);
 }

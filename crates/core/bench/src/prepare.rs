@@ -117,6 +117,7 @@ fn at_once(cast: &Prepared<'_>) -> Result<RunPlan, NotPrepared> {
 }
 
 /// How much is mixed, in how many batches, and when the lid goes on.
+#[derive(Clone, Copy)]
 struct Size {
     mixed: Volume,
     batches: u32,

@@ -1,25 +1,20 @@
-//! The run that is in hand in the demo: the next layer of the cast that is half poured, with the ready
-//! list looked at and the hardener in the bucket.
+//! The run that is in hand in the demo: coasters, which need no schedule, with the ready list looked at
+//! and the hardener in the bucket.
 
 use fondant_app::records::{CastId, NewRow, RunId};
 use fondant_app::{App, AppError, bench, casts};
 use fondant_bench::Happening;
 use fondant_bench::weighing::{Pair, Part};
-use fondant_cast::facts::poured;
 use jiff::SignedDuration;
 
-use super::HALF_POURED;
+use super::COASTERS;
 
 /// Begins it by the use cases of the bench.
 pub(crate) async fn begin(app: &App) -> Result<(), AppError> {
     // Casts are numbered as they are listed.
-    let cast = CastId(HALF_POURED as i64 + 1);
+    let cast = CastId(COASTERS as i64 + 1);
     let open = casts::open(app, cast).await?;
-    let facts = open.facts(app).await?;
-    let poured = poured(&facts);
-    let taken = &open.record.document.pours.taken;
-    let Some(next) = taken.iter().find(|pour| !poured.contains(&pour.id)) else { return Ok(()) };
-    let run = bench::begin(app, cast, Some(next.id)).await?;
+    let run = bench::begin(app, cast, None).await?;
     let Some(kept) = bench::runs(app, &open).await?.into_iter().find(|kept| kept.id == run) else {
         return Ok(());
     };

@@ -19,7 +19,7 @@ const PAGES: [&str; 27] = [
     "/casts/4/heat",
     "/casts/4/pours",
     "/casts/4/bench",
-    "/casts/4/runs/1",
+    "/casts/10/runs/1",
     "/casts/6/timber",
     "/casts/7/timber",
     "/casts/8/timber",

@@ -31,7 +31,7 @@ const PICTURES: [(&str, &str, (u32, u32), bool); 19] = [
     ("/casts/5/files", "drawing", (1280, 1040), false),
     ("/shelf", "shelf", (1280, 1010), false),
     ("/shelf/resins/medium-casting-epoxy/learn", "learn", (1280, 900), false),
-    ("/casts/4/runs/1", "bench", (1280, 800), false),
+    ("/casts/10/runs/1", "bench", (1280, 800), false),
     ("/shop", "shop", (1280, 1080), false),
     ("/casts/4/timber?section=5", "timber-phone", (390, 844), false),
 ];

@@ -2,10 +2,12 @@
 //! alike: a document with a short name and a revision.
 
 use fondant_materials::resin::shelf::{Colour, LessonRecord, Lot, OwnResin};
+use fondant_quantities::Volume;
 use jiff::Timestamp;
 use sea_orm::sea_query::{Expr, ExprTrait, OnConflict};
 use sea_orm::{
     ActiveValue, ColumnTrait, Condition, ConnectionTrait, EntityTrait, QueryFilter, QueryOrder,
+    QuerySelect,
 };
 use serde::Serialize;
 use serde::de::DeserializeOwned;
@@ -134,6 +136,34 @@ impl Transaction {
             return self.shelf_changed(workshop).await;
         }
         Err(self.stale::<T>(workshop, slug, expected).await?)
+    }
+
+    /// Takes some of a lot, or puts it back where `by` is below zero; nothing where the lot is no longer
+    /// on the shelf. What is left of it makes no difference to any plan, so that none is worked out
+    /// again.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn draw_lot(
+        &self,
+        workshop: WorkshopId,
+        slug: &str,
+        by: Volume,
+        now: Timestamp,
+    ) -> Result<(), StoreError> {
+        let of_lot = || named::<Lot>(workshop, slug);
+        let found = Entity::find().filter(of_lot()).lock_exclusive().one(&self.0).await?;
+        let Some(row) = found else { return Ok(()) };
+        let Ok(mut lot) = from_json::<Lot>(&row.document) else { return Ok(()) };
+        lot.left = (lot.left - by).max(Volume::ZERO);
+        Entity::update_many()
+            .col_expr(Column::Document, Expr::value(to_json(&lot)?))
+            .col_expr(Column::UpdatedAt, Expr::value(to_column(now)?))
+            .col_expr(Column::Revision, Expr::col(Column::Revision).add(1))
+            .filter(of_lot())
+            .exec(&self.0)
+            .await?;
+        Ok(())
     }
 
     /// Takes an item off the shelf.

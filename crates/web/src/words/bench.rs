@@ -141,8 +141,8 @@ pub(crate) fn not_prepared(why: &NotPrepared) -> String {
 /// What a clock is of.
 pub(crate) fn clock(kind: ClockKind) -> String {
     match kind {
-        ClockKind::Bucket { batch } => format!("Bucket {}: can be poured for", batch),
-        ClockKind::Mixing { batch } => format!("Bucket {}: keep mixing", batch),
+        ClockKind::Bucket { batch } => format!("Bucket {batch}: can be poured for"),
+        ClockKind::Mixing { batch } => format!("Bucket {batch}: keep mixing"),
         ClockKind::Opens => "Window of the layer below opens in".to_owned(),
         ClockKind::Window => "Window of the layer below closes in".to_owned(),
         ClockKind::Watch => "Watch for bubbles and leaks".to_owned(),
@@ -179,7 +179,7 @@ pub(crate) fn runaway(found: &Runaway, shown: Shown) -> String {
 
 /// What happened, as a line of the log.
 pub(crate) fn happened(what: &Happening, resin: &Properties, shown: Shown) -> String {
-    let bucket = |batch: u32| format!("bucket {}", batch);
+    let bucket = |batch: u32| format!("bucket {batch}");
     match what {
         Happening::Ready { item } => format!("Ready: {}", ready_name(*item)),
         Happening::Resized { batch, mass } => {
@@ -198,7 +198,7 @@ pub(crate) fn happened(what: &Happening, resin: &Properties, shown: Shown) -> St
         Happening::Tinted { batch, colour, mass } => {
             format!("{} of {colour} into {}", shown.weighed(*mass), bucket(*batch))
         }
-        Happening::MixBegun { batch, resin_at } => match resin_at {
+        Happening::MixBegun { batch, resin_at, .. } => match resin_at {
             Some(at) => format!("A met B in {} at {}", bucket(*batch), shown.temperature(*at)),
             None => format!("A met B in {}", bucket(*batch)),
         },
@@ -275,7 +275,7 @@ mod tests {
         );
         let resin_at = Some(Temperature::from_celsius(22.0));
         assert_eq!(
-            said(&Happening::MixBegun { batch: 1, resin_at }),
+            said(&Happening::MixBegun { batch: 1, resin_at, lot: None }),
             "A met B in bucket 1 at 22 °C"
         );
     }

@@ -62,6 +62,9 @@ pub enum Happening {
         /// How warm the resin was.
         #[serde(rename = "resin_k")]
         resin_at: Option<Temperature>,
+        /// Short name of the lot that it was taken from.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        lot: Option<String>,
     },
     /// It went into a second, clean bucket and was mixed on.
     SecondPot {

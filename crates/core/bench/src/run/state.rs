@@ -52,6 +52,8 @@ pub struct Batch {
     pub tints: Vec<Tint>,
     /// When A met B, and how warm the resin was then.
     pub met: Option<(Timestamp, Option<Temperature>)>,
+    /// Short name of the lot that it was taken from.
+    pub lot: Option<String>,
     /// It went into a second bucket.
     pub has_second_pot: bool,
     /// Mixed through.
@@ -118,6 +120,7 @@ impl Batch {
             b: None,
             tints: Vec::new(),
             met: None,
+            lot: None,
             has_second_pot: false,
             mixed: None,
             readings: Vec::new(),
@@ -291,7 +294,10 @@ impl Run {
             Happening::Tinted { colour, mass, .. } => {
                 batch.tints.push(Tint { row: row_number, colour: colour.clone(), mass: *mass });
             }
-            Happening::MixBegun { resin_at, .. } => batch.met = Some((at, *resin_at)),
+            Happening::MixBegun { resin_at, lot, .. } => {
+                batch.met = Some((at, *resin_at));
+                batch.lot.clone_from(lot);
+            }
             Happening::SecondPot { .. } => batch.has_second_pot = true,
             Happening::MixEnded { .. } => batch.mixed = Some(at),
             Happening::Read { temperature, .. } => {

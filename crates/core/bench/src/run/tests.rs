@@ -71,7 +71,7 @@ impl Book {
     }
 
     fn mix_and_pour(&mut self, batch: u32, left_g: f64) {
-        self.write(Happening::MixBegun { batch, resin_at: None });
+        self.write(Happening::MixBegun { batch, resin_at: None, lot: None });
         self.write(Happening::MixEnded { batch });
         self.write(Happening::PourBegun { batch });
         let left = Mass::from_kg(left_g / 1000.0);
@@ -83,8 +83,8 @@ impl Book {
     }
 }
 
-fn grams(mass: Mass) -> f64 {
-    (mass.kg() * 1000.0).round()
+fn grams(mass: Mass) -> i64 {
+    (mass.kg() * 1000.0).round() as i64
 }
 
 #[test]
@@ -94,29 +94,29 @@ fn a_pour_of_three_batches_with_one_over_pour() {
     book.write(Happening::Ready { item: ReadyItem::Level });
     book.write(Happening::Ready { item: ReadyItem::Gear });
     let Act::Weigh { batch: 1, part: Part::B, target } = book.next() else { panic!() };
-    assert_eq!(grams(target), 1252.0, "12.1 kg in three, 45 of 145 of it");
+    assert_eq!(grams(target), 1252, "12.1 kg in three, 45 of 145 of it");
     book.weigh(1, Part::B, 1252.0);
     // 100 g of A too much: 2882 g ask for 1296.9 g of B, so 44.9 g are to be added.
     book.weigh(1, Part::A, 2882.0);
     let weighed = book.run().batches[0].weighed().unwrap();
     let (part, more) = weighed.way_back(&book.plan.resin);
-    assert_eq!((part, grams(more)), (Part::B, 45.0));
+    assert_eq!((part, grams(more)), (Part::B, 45));
     book.write(Happening::Added { batch: 1, part, mass: more });
     book.mix_and_pour(1, 0.0);
     // 4179 g went in; of 12100 g two batches of 3960 g are left, 1229 g of B each.
     let run = book.run();
-    assert_eq!(grams(run.poured()), 4179.0);
-    assert_eq!((run.to_come().count, grams(run.to_come().each)), (2, 3961.0));
+    assert_eq!(grams(run.poured()), 4179);
+    assert_eq!((run.to_come().count, grams(run.to_come().each)), (2, 3961));
     book.weigh(2, Part::B, 1229.0);
     book.weigh(2, Part::A, 2731.0);
     book.mix_and_pour(2, 0.0);
     assert_eq!(book.run().to_come().count, 1);
     book.write(Happening::Resized { batch: 3, mass: Mass::from_kg(2.0) });
     let Act::Weigh { batch: 3, target, .. } = book.next() else { panic!() };
-    assert_eq!(grams(target), 621.0, "2000 · 45/145");
+    assert_eq!(grams(target), 621, "2000 · 45/145");
     book.weigh(3, Part::B, 621.0);
     book.weigh(3, Part::A, 1379.0);
-    book.write(Happening::MixBegun { batch: 3, resin_at: None });
+    book.write(Happening::MixBegun { batch: 3, resin_at: None, lot: None });
     book.write(Happening::MixEnded { batch: 3 });
     book.write(Happening::PourBegun { batch: 3 });
     let full = Happening::PourEnded { batch: 3, left: Mass::from_kg(0.1), is_full: true };
@@ -131,13 +131,13 @@ fn a_pour_of_three_batches_with_one_over_pour() {
 fn nothing_is_taken_twice_and_nothing_poured_unmixed() {
     let mut book = Book::new(plan());
     let mass = Mass::from_kg(1.0);
-    let early = book.try_write(Happening::MixBegun { batch: 1, resin_at: None });
+    let early = book.try_write(Happening::MixBegun { batch: 1, resin_at: None, lot: None });
     assert_eq!(early, Err(Refused::NotTaken { part: Part::A }));
     book.weigh(1, Part::A, 2782.0);
     let again = book.try_write(Happening::Weighed { batch: 1, part: Part::A, mass });
     assert_eq!(again, Err(Refused::Taken { part: Part::A, mass: Mass::from_kg(2.782), row: 1 }));
     assert_eq!(
-        book.try_write(Happening::MixBegun { batch: 1, resin_at: None }),
+        book.try_write(Happening::MixBegun { batch: 1, resin_at: None, lot: None }),
         Err(Refused::NotTaken { part: Part::B })
     );
     assert_eq!(book.try_write(Happening::PourBegun { batch: 1 }), Err(Refused::NotMet));
@@ -157,7 +157,7 @@ fn an_undo_keeps_both_rows_and_ends_where_the_parts_have_met() {
     assert!(book.run().batches.is_empty());
     book.weigh(1, Part::A, 2750.0);
     book.weigh(1, Part::B, 1238.0);
-    book.write(Happening::MixBegun { batch: 1, resin_at: None });
+    book.write(Happening::MixBegun { batch: 1, resin_at: None, lot: None });
     let late = Happening::Withdrawn { row: 3, reason: String::new() };
     assert_eq!(book.try_write(late), Err(Refused::Done));
     assert_eq!(book.rows.len(), 5);
@@ -171,11 +171,11 @@ fn what_ran_short_is_one_more_batch_and_a_lost_bucket_too() {
     book.mix_and_pour(1, 0.0);
     assert!(book.run().all_in().is_some());
     book.write(Happening::RanShort { volume: Volume::from_l(0.5) });
-    assert_eq!(grams(book.run().to_come().each), 550.0, "0.5 L at 1.1 kg/L");
+    assert_eq!(grams(book.run().to_come().each), 550, "0.5 L at 1.1 kg/L");
     assert!(book.run().all_in().is_none());
     book.weigh(2, Part::A, 379.0);
     book.write(Happening::Lost { batch: 2, reason: "wrong bottle".into() });
-    assert_eq!(grams(book.run().to_come().each), 550.0);
+    assert_eq!(grams(book.run().to_come().each), 550);
     assert_eq!(book.run().next_number(), 3);
 }
 
@@ -185,7 +185,7 @@ fn a_bucket_in_which_a_has_met_b_comes_before_everything() {
     book.weigh(1, Part::A, 2782.0);
     book.weigh(1, Part::B, 1252.0);
     book.weigh(2, Part::A, 2782.0);
-    book.write(Happening::MixBegun { batch: 1, resin_at: None });
+    book.write(Happening::MixBegun { batch: 1, resin_at: None, lot: None });
     assert!(matches!(book.next(), Act::MixOn { batch: 1, .. }));
     let running: Vec<ClockKind> =
         clocks(&book.run(), Timestamp::UNIX_EPOCH).iter().map(|clock| clock.kind).collect();
@@ -242,7 +242,7 @@ fn an_early_reading_is_the_start_and_a_later_one_moves_the_rate() {
     let mut book = Book::new(plan());
     book.weigh(1, Part::A, 2782.0);
     book.weigh(1, Part::B, 1252.0);
-    book.write(Happening::MixBegun { batch: 1, resin_at: Some(c(22.0)) });
+    book.write(Happening::MixBegun { batch: 1, resin_at: Some(c(22.0)), lot: None });
     book.write(Happening::Read { batch: 1, temperature: c(25.0) });
     let batch = &book.run().batches[0];
     assert_eq!(batch.bucket(&book.plan).unwrap().1.at, c(25.0), "a minute after A met B");

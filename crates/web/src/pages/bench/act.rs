@@ -32,6 +32,7 @@ pub(super) struct ActView {
     /// What is sent with a tap.
     pub(super) sent: Vec<(&'static str, String)>,
     pub(super) entry: Option<Entry>,
+    pub(super) choice: Option<Choice>,
     pub(super) tick: Option<(&'static str, &'static str)>,
     pub(super) button: String,
     /// Another way to do it.
@@ -48,6 +49,14 @@ pub(super) struct Entry {
     pub(super) hint: &'static str,
 }
 
+/// Something to be chosen, the first of it unless another is.
+#[derive(Debug, Clone)]
+pub(super) struct Choice {
+    pub(super) name: &'static str,
+    pub(super) label: &'static str,
+    pub(super) all: Vec<(String, String)>,
+}
+
 /// Another thing that can be tapped instead.
 #[derive(Debug)]
 pub(super) struct Other {
@@ -59,6 +68,8 @@ pub(super) struct Other {
 pub(super) struct Telling<'a> {
     pub(super) run: &'a Run,
     pub(super) clocks: &'a [(u32, Timestamp, BucketClock)],
+    /// Lots of its resin, the one to be used first.
+    pub(super) lots: &'a [(String, String)],
     pub(super) shown: Shown,
     pub(super) zone: &'a TimeZone,
     /// What is known of an item of the ready list.
@@ -118,10 +129,10 @@ impl Telling<'_> {
                 let (figure, unit) = self.amount(part, target);
                 format!("Bucket {}: {figure}\u{202f}{unit} {}", batch, words::part(part))
             }
-            Act::Mix { batch } => format!("Bucket {}: A meets B, mix", batch),
-            Act::MixOn { batch, .. } => format!("Bucket {}: go on mixing", batch),
-            Act::Pour { batch } => format!("Bucket {}: pour", batch),
-            Act::PourOn { batch } => format!("Bucket {}: empty it", batch),
+            Act::Mix { batch } => format!("Bucket {batch}: A meets B, mix"),
+            Act::MixOn { batch, .. } => format!("Bucket {batch}: go on mixing"),
+            Act::Pour { batch } => format!("Bucket {batch}: pour"),
+            Act::PourOn { batch } => format!("Bucket {batch}: empty it"),
             Act::ClosePot { gels } => {
                 format!("Close the pot before {}", self.shown.day_and_time(gels, self.zone))
             }
@@ -205,7 +216,7 @@ impl Telling<'_> {
             ));
         }
         ActView {
-            heading: format!("{measured} {name} into bucket {}", batch),
+            heading: format!("{measured} {name} into bucket {batch}"),
             entry: Some(Entry {
                 name: "amount",
                 label: format!("{name} on the scale"),
@@ -262,7 +273,7 @@ impl Telling<'_> {
             span(run.plan.mixing)
         ));
         ActView {
-            heading: format!("Bucket {}: let A meet B", batch),
+            heading: format!("Bucket {batch}: let A meet B"),
             says,
             sent: of_batch("mix_begun", batch),
             entry: Some(Entry {
@@ -270,6 +281,11 @@ impl Telling<'_> {
                 label: "Resin by the infrared gun".to_owned(),
                 value: String::new(),
                 hint: "leave empty for the plan's temperature",
+            }),
+            choice: (!self.lots.is_empty()).then(|| Choice {
+                name: "lot",
+                label: "Taken from",
+                all: self.lots.to_vec(),
             }),
             button: "A has met B".to_owned(),
             others,
@@ -286,7 +302,7 @@ impl Telling<'_> {
             sent: of_batch("second_pot", batch),
         };
         ActView {
-            heading: format!("Mix bucket {}", batch),
+            heading: format!("Mix bucket {batch}"),
             until_ms: until.as_millisecond(),
             says: vec!["Sides, corners, bottom, each minute. Slowly by hand; a drill only with its mixer under the surface.".to_owned()],
             sent: of_batch("mix_ended", batch),
@@ -305,7 +321,7 @@ impl Telling<'_> {
 
     fn pour(&self, batch: u32) -> ActView {
         ActView {
-            heading: format!("Pour bucket {}", batch),
+            heading: format!("Pour bucket {batch}"),
             until_ms: self.ends_ms(batch),
             is_bucket: true,
             says: vec!["Low and slow, from one spot, off the stick. Do not scrape the last out of the bucket.".to_owned()],
@@ -318,7 +334,7 @@ impl Telling<'_> {
 
     fn pour_on(&self, batch: u32) -> ActView {
         ActView {
-            heading: format!("Empty bucket {}", batch),
+            heading: format!("Empty bucket {batch}"),
             until_ms: self.ends_ms(batch),
             is_bucket: true,
             says: vec!["What is left over can go into small moulds; never leave it standing in the bucket.".to_owned()],
@@ -375,14 +391,11 @@ fn look(at: Timestamp, until: Timestamp) -> ActView {
         sent: sent("looked"),
         button: "Looked".to_owned(),
         others: vec![Other { label: "The watch is over".to_owned(), sent: sent("watched") }],
-        caution: format!(
-            "{}",
-            if until > at {
-                "Stay in reach until the watch is over."
-            } else {
-                "The half hour is over."
-            }
-        ),
+        caution: if until > at {
+            "Stay in reach until the watch is over.".to_owned()
+        } else {
+            "The half hour is over.".to_owned()
+        },
         ..ActView::default()
     }
 }

@@ -206,21 +206,25 @@ addEventListener("bench:read", (event) => {
   const kind = LIVE[place];
   const line = document.getElementById("bench-live");
   if (!kind || !line) return;
+  const fields = [...document.querySelectorAll(kind.fields.join(","))]
+    .filter((field) => !kind.of || field.form?.querySelector(kind.of));
+  // Only what the act at hand asks for is shown: an instrument beside it has nothing to say.
+  if (fields.length === 0) return;
   const text = kind.text(value);
   const target = Number(line.dataset.target);
-  if (place === "scale" && !target) return;
   line.hidden = false;
   line.querySelector("span").textContent = `${NAMES[place]} ${text}${doubt ? " ▲ not believed" : ""}`;
   line.classList.toggle("is-doubted", Boolean(doubt));
-  if (place === "scale") {
+  line.querySelector("b").textContent = "";
+  if (place === "scale" && target) {
     const left = target - value;
     line.querySelector("b").textContent = left > 0 ? `${(left * 1000).toFixed(left < 0.1 ? 1 : 0)} g to go` : left < 0 ? `${(-left * 1000).toFixed(1)} g over` : "there";
     line.classList.toggle("is-near", Math.abs(left) <= target * 0.05);
   }
   if (doubt) return;
-  for (const field of document.querySelectorAll(kind.fields.join(","))) {
+  for (const field of fields) {
     const isTyped = field.value !== field.defaultValue && field.value !== field.dataset.live;
-    if (isTyped || (kind.of && !field.form?.querySelector(kind.of))) continue;
+    if (isTyped) continue;
     field.value = text;
     field.dataset.live = text;
   }

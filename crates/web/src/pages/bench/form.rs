@@ -84,7 +84,9 @@ impl Reading<'_> {
                 } else {
                     Some(self.temperature()?)
                 };
-                Happening::MixBegun { batch: self.batch()?, resin_at }
+                let lot = cut(self.text("lot"), NAME_CHARACTERS);
+                let lot = (!lot.is_empty()).then_some(lot);
+                Happening::MixBegun { batch: self.batch()?, resin_at, lot }
             }
             "second_pot" => Happening::SecondPot { batch: self.batch()? },
             "mix_ended" => Happening::MixEnded { batch: self.batch()? },

@@ -6,8 +6,9 @@ use axum::response::{IntoResponse, Redirect, Response};
 use axum_htmx::HxRequest;
 use fondant_app::bench;
 use fondant_app::records::{CastId, KeptRun, RunId};
-use fondant_app::{App, AppError};
+use fondant_app::{App, AppError, shelf};
 use fondant_cast::PourId;
+use fondant_materials::resin::shelf::Lot;
 
 use super::form;
 use super::model::modelled;
@@ -54,7 +55,9 @@ pub(super) async fn show(
     let (visit, kept) = opened(&app, cast, run).await?;
     let modelled = modelled(&app, &kept, visit.now).await?;
     let observed = app.by_facts(&visit.planned, &visit.facts).await?;
-    let beside = Beside { modelled: &modelled, observed: (*observed).as_ref() };
+    let lots = shelf::items::<Lot>(&app, &visit.open.shop).await?.items;
+    let observed = (*observed).as_ref();
+    let beside = Beside { modelled: &modelled, observed, lots: &lots };
     Ok(if is_fragment {
         part(&visit, &kept, &beside).into_response()
     } else {

@@ -1,13 +1,14 @@
 //! Everything beside the act at hand: what follows, what is running, the buckets, the log.
 
 use askama::Template;
-use fondant_app::records::{CastId, KeptRun};
+use fondant_app::records::{CastId, Kept, KeptRun};
 use fondant_bench::pot::Pressure;
 use fondant_bench::run::state::Ended;
 use fondant_bench::run::{ReadyItem, acts, clocks};
 use fondant_bench::warming::{BOTTLE_W_M2K, WarmBath};
 use fondant_bench::{Happening, Run};
 use fondant_heat::climate::trouble::{TroubleKind, troubles};
+use fondant_materials::resin::shelf::Lot;
 use fondant_pours::simulate::Observed;
 use fondant_quantities::{Mass, Temperature};
 use jiff::{SignedDuration, Timestamp};
@@ -106,6 +107,8 @@ pub(super) struct Beside<'a> {
     pub(super) modelled: &'a [Modelled],
     /// The plan by what happened; `None` where nothing has.
     pub(super) observed: Option<&'a Observed>,
+    /// The shop's lots.
+    pub(super) lots: &'a [Kept<Lot>],
 }
 
 /// The page of a run.
@@ -128,7 +131,8 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
     let cast = visit.open.record.id;
     let ends: Vec<_> = modelled.iter().map(|m| (m.batch, m.met, m.clock)).collect();
     let known = |item| known(visit, &run, item);
-    let telling = Telling { run: &run, clocks: &ends, shown, zone, known: &known };
+    let lots = lots(&run, beside.lots, shown);
+    let telling = Telling { run: &run, clocks: &ends, lots: &lots, shown, zone, known: &known };
     let all = acts(&run, visit.open.shop.workshop.settings.shop.parts);
     let fill = &visit.worked.evaluation.measured.fill;
     let path = RunPath { cast, run: kept.id };
@@ -177,6 +181,17 @@ fn sum(run: &Run, shown: Shown) -> String {
     format!("{} of {} in, {left}", shown.weighed(poured), shown.weighed(wanted))
 }
 
+/// The lots of a run's resin that hold some, the one to be used first: what is open longest, then what
+/// was bought first.
+fn lots(run: &Run, all: &[Kept<Lot>], shown: Shown) -> Vec<(String, String)> {
+    let own = |kept: &&Kept<Lot>| kept.item.resin == run.plan.resin.id && kept.item.left.l() > 0.0;
+    let mut found: Vec<&Kept<Lot>> = all.iter().filter(own).collect();
+    found.sort_by_key(|kept| (kept.item.opened.is_none(), kept.item.opened, kept.item.bought));
+    let told =
+        |kept: &Kept<Lot>| format!("{}, {} left", kept.item.lot, shown.volume(kept.item.left));
+    found.into_iter().map(|kept| (kept.slug.clone(), told(kept))).collect()
+}
+
 /// What the touches and pours have moved.
 fn moved(visit: &Visit, observed: Option<&Observed>) -> String {
     let planned = visit.planned.evaluation.pours.as_ref().ok();
@@ -192,7 +207,7 @@ fn tools(run: &Run) -> Tools {
     Tools {
         hot: open().filter(|batch| batch.met.is_some()).map(|batch| batch.number).collect(),
         tinted: open().filter(|batch| batch.mixed.is_none()).map(|b| b.number).collect(),
-        next: (run.to_come().count > 0).then(|| (next, grams)),
+        next: (run.to_come().count > 0).then_some((next, grams)),
         has_poured: run.first_poured().is_some(),
     }
 }
