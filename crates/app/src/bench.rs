@@ -8,7 +8,6 @@ use fondant_bench::run::state::Ended;
 use fondant_bench::{Happening, Prepared, Run, RunPlan, prepare};
 use fondant_cast::PourId;
 use fondant_cast::facts::{Fact, FactRow, standing};
-use fondant_store::Transaction;
 use fondant_store::repos::{CastId, KeptRun, NewRow, RunId, WorkshopId};
 use jiff::{SignedDuration, Timestamp};
 
@@ -18,6 +17,7 @@ use crate::casts::write::{Act, Draft, write};
 use crate::error::AppError;
 use crate::events::{Event, tell};
 use crate::request::Request;
+use crate::run_rows::append;
 
 /// The clock of a device may be fast by this.
 const FAST_CLOCK: SignedDuration = SignedDuration::from_mins(2);
@@ -125,51 +125,6 @@ async fn write_row(app: &App, ids: (CastId, RunId), row: &NewRow) -> Result<(), 
     let transaction = app.store.begin().await?;
     append(&transaction, shop.id, ids, row, app.now()).await?;
     Ok(transaction.commit().await?)
-}
-
-/// Writes a row down in a transaction, where it can happen and is not there yet.
-pub(crate) async fn append(
-    transaction: &Transaction,
-    workshop: WorkshopId,
-    (cast, run): (CastId, RunId),
-    row: &NewRow,
-    now: Timestamp,
-) -> Result<(), AppError> {
-    let kept = transaction.lock_run(workshop, cast, run).await?;
-    if transaction.run_row(run, &row.key).await?.is_some() {
-        return Ok(());
-    }
-    let state = Run::of(kept.plan, &kept.rows);
-    if let Some(refused) = state.refuses(&row.what, &kept.rows) {
-        return Err(refused.into());
-    }
-    transaction.add_run_row(run, row, now).await?;
-    draw_down(transaction, workshop, (&state, &kept.rows), &row.what, now).await?;
-    if matches!(row.what, Happening::Finished | Happening::Abandoned { .. }) {
-        transaction.end_run(run, row.at).await?;
-    }
-    tell(transaction, &Event::RunChanged { workshop, cast, run }).await
-}
-
-/// Takes what a bucket was mixed of from its lot; what was mixed by a slip goes back.
-async fn draw_down(
-    transaction: &Transaction,
-    workshop: WorkshopId,
-    (run, rows): (&Run, &[fondant_bench::Row]),
-    what: &Happening,
-    now: Timestamp,
-) -> Result<(), AppError> {
-    let (met, sign) = match what {
-        Happening::Withdrawn { row, .. } => {
-            let withdrawn = rows.iter().find(|other| other.number == *row);
-            (withdrawn.map(|row| &row.what), -1.0)
-        }
-        other => (Some(other), 1.0),
-    };
-    let Some(Happening::MixBegun { batch, lot: Some(lot), .. }) = met else { return Ok(()) };
-    let Some(batch) = run.batch(*batch) else { return Ok(()) };
-    let mixed = batch.mass(&run.plan) / run.plan.resin.density;
-    Ok(transaction.draw_lot(workshop, lot, mixed * sign, now).await?)
 }
 
 /// Something at the bench that may be a fact of its pour.

@@ -33,6 +33,7 @@ mod listening;
 mod looked;
 mod reading;
 mod request;
+mod run_rows;
 pub mod settings;
 pub mod shelf;
 mod shop;

@@ -12,11 +12,11 @@ use fondant_store::repos::{CastId, CastRecord, NewRow, RunId, Workshop, Workshop
 
 use crate::agendas::{self, Outcome};
 use crate::app::App;
-use crate::bench;
 use crate::casts::open::{Open, open};
 use crate::error::AppError;
 use crate::events::{Event, tell};
 use crate::request::Request;
+use crate::run_rows::append;
 use crate::shop::Shop;
 
 /// Tries while others change the shop.
@@ -197,7 +197,7 @@ async fn commit(
     }
     let after = save(&transaction, shop, record, draft, now).await?;
     if let Some((run, row)) = &draft.at_bench {
-        bench::append(&transaction, shop.id, (record.id, *run), row, now).await?;
+        append(&transaction, shop.id, (record.id, *run), row, now).await?;
     }
     if let Some(fact) = &draft.fact {
         let number = transaction.add_fact(record.id, fact, now).await?;

@@ -145,21 +145,6 @@ impl BucketClock {
         let now = course.now();
         Ok((Temperature::from_k(now.temperature_k), now.warming_k_s * 60.0))
     }
-
-    /// Conversion some time after A met B: what it has cured before it is poured, 0…1.
-    ///
-    /// # Errors
-    /// [`HeatError`] of the solver.
-    pub fn conversion_after(
-        &self,
-        resin: &Calibrated,
-        mixed: Mixed,
-        after: Span,
-    ) -> Result<f64, HeatError> {
-        let mut course = course(resin, mixed, self.rate);
-        course.run(after.s().max(0.0), |_| {})?;
-        Ok(course.now().conversion)
-    }
 }
 
 /// Whether a bucket runs away, by the model and by the last two readings.

@@ -13,8 +13,6 @@ use jiff::Timestamp;
 
 use crate::run::{ReadyItem, RunPlan};
 
-/// A lid goes on this long after a cast that has no schedule is in, s (convention for thin layers).
-const COVER_S: f64 = 1800.0;
 /// Nothing is followed longer, s.
 const HORIZON_S: f64 = 14.0 * 86_400.0;
 
@@ -27,6 +25,9 @@ pub enum NotPrepared {
         /// Pours that it needs.
         pours: usize,
     },
+    /// No pour times hold for the cast.
+    #[error("no pour times")]
+    NoTimes,
     /// The taken plan has no such pour.
     #[error("no such pour")]
     NoPour,
@@ -52,15 +53,13 @@ pub struct Prepared<'a> {
 /// Whether a cast can be poured at once, without a schedule: all of it goes in as one layer.
 #[must_use]
 pub fn is_at_once(evaluation: &Evaluation) -> bool {
-    evaluation.standing != Standing::Taken && pours(evaluation) <= 1
+    evaluation.standing != Standing::Taken && pours(evaluation) == Some(1)
 }
 
-/// Pours that a cast needs without a plan that is taken.
-fn pours(evaluation: &Evaluation) -> usize {
-    match &evaluation.pours {
-        Ok(schedule) => schedule.pours.len(),
-        Err(_) => evaluation.measured.filling().split(1).len(),
-    }
+/// Pours that a cast needs without a plan that is taken; `None` where none holds, which is no reason to
+/// pour it at once.
+fn pours(evaluation: &Evaluation) -> Option<usize> {
+    evaluation.pours.as_ref().ok().map(|schedule| schedule.pours.len())
 }
 
 /// The plan of a run of one pour, or of a whole cast where `pour` is `None`.
@@ -100,18 +99,17 @@ fn of_pour(cast: &Prepared<'_>, pour: PourId) -> Result<RunPlan, NotPrepared> {
 
 fn at_once(cast: &Prepared<'_>) -> Result<RunPlan, NotPrepared> {
     let evaluation = cast.evaluation;
-    if evaluation.standing == Standing::Taken || pours(evaluation) > 1 {
-        return Err(NotPrepared::NoPlan { pours: pours(evaluation) });
+    let pours = pours(evaluation).ok_or(NotPrepared::NoTimes)?;
+    if !is_at_once(evaluation) {
+        return Err(NotPrepared::NoPlan { pours });
     }
-    let proposed = evaluation.pours.as_ref().ok().and_then(|schedule| schedule.pours.first());
-    let split = evaluation.measured.filling().split(1);
-    let layer = proposed.map(|pour| pour.layer).or_else(|| split.first().copied());
-    let layer = layer.ok_or(NotPrepared::NoPour)?;
+    let schedule = evaluation.pours.as_ref().map_err(|_| NotPrepared::NoTimes)?;
+    let proposed = schedule.pours.first().ok_or(NotPrepared::NoTimes)?;
+    let layer = proposed.layer;
     let mixed = evaluation.measured.mixed_ratio().of(&layer);
     let mass = mixed * evaluation.need_of(&layer).resin.density;
     let batches = crate::batches::split(mass, evaluation.batch).count.max(1);
-    let cover =
-        proposed.map_or(Span::from_s(COVER_S), |pour| Span::between(pour.done, pour.cover_from()));
+    let cover = Span::between(proposed.done, proposed.cover_from());
     let plan = plan(cast, &layer, Size { mixed, batches, cover }, None)?;
     Ok(RunPlan { ready: ready(cast, None), ..plan })
 }

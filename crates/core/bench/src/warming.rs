@@ -79,19 +79,6 @@ impl WarmBath {
         let within = first_true(|share| warm(reached - step + share * step));
         Some(Span::from_s(reached - step + within * step))
     }
-
-    /// The same bath as one reading of the resin says: water to resin fitted to it, 10 to
-    /// 100 W/(m²·K).
-    #[must_use]
-    pub fn read(&self, after: Span, read: Temperature) -> Self {
-        let with = |film_w_m2k: f64| Self { film_w_m2k, ..*self };
-        let (least, most) = (10.0f64, 100.0f64);
-        // More film is warmer resin all the way to the peak; past it the reading says nothing.
-        let share = first_true(|share: f64| {
-            with(least * (most / least).powf(share)).resin_after(after) >= read
-        });
-        with(least * (most / least).powf(share))
-    }
 }
 
 #[cfg(test)]
@@ -139,16 +126,5 @@ mod tests {
     fn little_water_never_gets_there_and_says_so() {
         assert_eq!(bath(4.0, 1.0).takes(Temperature::from_celsius(27.0)), None);
         assert_eq!(bath(1.0, 5.0).takes(Temperature::from_celsius(18.0)), Some(Span::ZERO));
-    }
-
-    #[test]
-    fn one_reading_fits_the_film() {
-        let truth = WarmBath { film_w_m2k: 42.0, ..bath(1.0, 10.0) };
-        let after = Span::from_s(360.0);
-        let read = truth.resin_after(after);
-        let fitted = bath(1.0, 10.0).read(after, read);
-        assert!((fitted.film_w_m2k - 42.0).abs() < 0.1, "{}", fitted.film_w_m2k);
-        let (a, b) = (fitted.takes(Temperature::from_celsius(27.0)).unwrap(), truth);
-        assert!((a.s() - b.takes(Temperature::from_celsius(27.0)).unwrap().s()).abs() < 2.0);
     }
 }

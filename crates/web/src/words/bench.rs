@@ -127,6 +127,10 @@ pub(crate) fn not_prepared(why: &NotPrepared) -> String {
         NotPrepared::NoPlan { pours } => format!(
             "This cast is poured in {pours} layers. Take their times at the station Pours first."
         ),
+        NotPrepared::NoTimes => {
+            "No pour times hold for this cast. See the station Pours for what would help."
+                .to_owned()
+        }
         NotPrepared::NoPour => "The plan that was taken has no such pour.".to_owned(),
         NotPrepared::Outdated => {
             "The form has changed since the plan was taken. Take times that fit it first."
@@ -179,60 +183,63 @@ pub(crate) fn runaway(found: &Runaway, shown: Shown) -> String {
 
 /// What happened, as a line of the log.
 pub(crate) fn happened(what: &Happening, resin: &Properties, shown: Shown) -> String {
-    let bucket = |batch: u32| format!("bucket {batch}");
+    match what.batch() {
+        Some(batch) => happened_to(what, batch, shown),
+        None => happened_in_run(what, resin, shown),
+    }
+}
+
+fn happened_to(what: &Happening, batch: u32, shown: Shown) -> String {
+    let (into, bucket) = (format!("into bucket {batch}"), format!("Bucket {batch}"));
     match what {
-        Happening::Ready { item } => format!("Ready: {}", ready_name(*item)),
-        Happening::Resized { batch, mass } => {
-            format!(
-                "{} is to be {}",
-                super::layers::capitalised(&bucket(*batch)),
-                shown.weighed(*mass)
-            )
+        Happening::Resized { mass, .. } => format!("{bucket} is to be {}", shown.weighed(*mass)),
+        Happening::Weighed { part: of, mass, .. } => {
+            format!("{} {} {into}", shown.weighed(*mass), part(*of))
         }
-        Happening::Weighed { batch, part: of, mass } => {
-            format!("{} {} into {}", shown.weighed(*mass), part(*of), bucket(*batch))
+        Happening::Added { part: of, mass, .. } => {
+            format!("{} {} more {into}", shown.weighed(*mass), part(*of))
         }
-        Happening::Added { batch, part: of, mass } => {
-            format!("{} {} more into {}", shown.weighed(*mass), part(*of), bucket(*batch))
+        Happening::Tinted { colour, mass, .. } => {
+            format!("{} of {colour} {into}", shown.weighed(*mass))
         }
-        Happening::Tinted { batch, colour, mass } => {
-            format!("{} of {colour} into {}", shown.weighed(*mass), bucket(*batch))
-        }
-        Happening::MixBegun { batch, resin_at, .. } => match resin_at {
-            Some(at) => format!("A met B in {} at {}", bucket(*batch), shown.temperature(*at)),
-            None => format!("A met B in {}", bucket(*batch)),
+        Happening::MixBegun { resin_at, .. } => match resin_at {
+            Some(at) => format!("A met B in bucket {batch} at {}", shown.temperature(*at)),
+            None => format!("A met B in bucket {batch}"),
         },
-        Happening::SecondPot { batch } => format!("{} into a second pot", capital(&bucket(*batch))),
-        Happening::MixEnded { batch } => format!("{} mixed through", capital(&bucket(*batch))),
-        Happening::Read { batch, temperature } => {
-            format!("{} reads {}", capital(&bucket(*batch)), shown.temperature(*temperature))
+        Happening::SecondPot { .. } => format!("{bucket} into a second pot"),
+        Happening::MixEnded { .. } => format!("{bucket} mixed through"),
+        Happening::Read { temperature, .. } => {
+            format!("{bucket} reads {}", shown.temperature(*temperature))
         }
-        Happening::PourBegun { batch } => format!("{} goes in", capital(&bucket(*batch))),
-        Happening::PourEnded { batch, left, is_full } => {
+        Happening::PourBegun { .. } => format!("{bucket} goes in"),
+        Happening::PourEnded { left, is_full, .. } => {
             let left = if left.kg() > 0.0 {
                 format!(", {} left over", shown.weighed(*left))
             } else {
                 String::new()
             };
             let full = if *is_full { ", the form is full" } else { "" };
-            format!("{} is in{left}{full}", capital(&bucket(*batch)))
+            format!("{bucket} is in{left}{full}")
         }
-        Happening::Lost { batch, reason } => {
-            format!("{} given up: {reason}", capital(&bucket(*batch)))
-        }
+        Happening::Lost { reason, .. } => format!("{bucket} given up: {reason}"),
+        _ => String::new(),
+    }
+}
+
+fn happened_in_run(what: &Happening, resin: &Properties, shown: Shown) -> String {
+    match what {
+        Happening::Ready { item } => format!("Ready: {}", ready_name(*item)),
         Happening::RanShort { volume } => format!("Ran short by {}", shown.volume(*volume)),
         Happening::Leaked { note } => format!("Leak: {note}"),
         Happening::Looked => "Looked for bubbles".to_owned(),
         Happening::Watched => "The watch is over".to_owned(),
         Happening::Covered => "Lid on".to_owned(),
         Happening::Touched { found } => format!("Touched: {}", touch(*found)),
-        Happening::ToppedUp { volume } if volume.l() > 0.0 => {
-            format!(
-                "Topped up {}, {}",
-                shown.volume(*volume),
-                shown.weighed(*volume * resin.density)
-            )
-        }
+        Happening::ToppedUp { volume } if volume.l() > 0.0 => format!(
+            "Topped up {}, {}",
+            shown.volume(*volume),
+            shown.weighed(*volume * resin.density)
+        ),
         Happening::ToppedUp { .. } => "Level looked at: nothing to top up".to_owned(),
         Happening::Gauge { over_bar } => {
             format!("Gauge: {}", with_unit(&format!("{over_bar:.2}"), "bar"))
@@ -244,11 +251,8 @@ pub(crate) fn happened(what: &Happening, resin: &Properties, shown: Shown) -> St
         Happening::Abandoned { reason } => format!("Run given up: {reason}"),
         Happening::Finished => "Done".to_owned(),
         Happening::Withdrawn { reason, .. } => format!("Undone: {reason}"),
+        _ => String::new(),
     }
-}
-
-fn capital(text: &str) -> String {
-    super::layers::capitalised(text)
 }
 
 #[cfg(test)]

@@ -1,6 +1,11 @@
 //! The bench through the router: what a tap does, what is refused, what other pages say of it.
 
 use axum::http::StatusCode;
+use fondant_cast::{Contents, Document, Kind};
+use fondant_quantities::Length;
+use fondant_shapes::blanks::Hollow;
+use fondant_shapes::blanks::pot::Pot;
+use fondant_shapes::form::Piece;
 use fondant_testkit::{TestApp, documents};
 use jiff::SignedDuration;
 
@@ -120,4 +125,63 @@ async fn cautions_stand_at_the_bench() {
     let (app, _, bench) = running().await;
     let page = get(&app, &bench).await.text;
     assert!(page.contains("Sensitises the skin") && page.contains("goggles"), "{page}");
+}
+
+/// A cast that needs no schedule is run at once: tubes in casting resin, under pressure.
+#[tokio::test]
+async fn tubes_are_run_at_once_and_held_under_pressure() {
+    let mut workshop = documents::workshop(0, 23);
+    workshop.shop.pot_bar = Some(3.0);
+    let app = TestApp::new(&workshop).await;
+    let mm = Length::from_mm;
+    let piece = Piece::slab(mm(75.0), mm(22.0), mm(22.0), mm(0.0));
+    let mut document = Document::begin(Kind::Tubes, "Blanks".into(), piece, documents::now());
+    let Contents::Tubes(tubes) = &mut document.contents else { panic!("tubes") };
+    tubes.count = 24;
+    tubes.hollow = Hollow::Round { diameter: mm(22.0), depth: mm(75.0) };
+    tubes.pot = Some(Pot { diameter: mm(300.0), height: mm(350.0), shelf: mm(6.0), gap: mm(8.0) });
+    let cast = app.create(&document).await;
+    let station = get(&app, &format!("/casts/{cast}/bench")).await.text;
+    assert!(station.contains("Pour it now"), "{station}");
+    let begun = post_as(&app, &format!("/casts/{cast}/runs"), &[], false).await;
+    let bench = begun.header("location").to_owned();
+    assert!(get(&app, &bench).await.text.contains("Are the tubes plugged and seated?"));
+    ready(&app, &bench).await;
+    for bucket in 1..40 {
+        let number = bucket.to_string();
+        for part in ["b", "a"] {
+            let page = get(&app, &bench).await.text;
+            let from = page.find("name=\"amount\" value=\"").expect("an amount") + 21;
+            let amount: String = page[from..].chars().take_while(|c| *c != '"').collect();
+            let row =
+                [("what", "weighed"), ("batch", &*number), ("part", part), ("amount", &*amount)];
+            assert_eq!(tap(&app, &bench, &row).await.status, StatusCode::OK);
+        }
+        for what in ["mix_begun", "mix_ended", "pour_begun", "pour_ended"] {
+            let done = tap(&app, &bench, &[("what", what), ("batch", &number)]).await;
+            assert_eq!(done.status, StatusCode::OK, "{what}: {}", done.text);
+        }
+        if get(&app, &bench).await.text.contains("Close the pot") {
+            break;
+        }
+    }
+    let page = get(&app, &bench).await.text;
+    assert!(page.contains("never modify it"), "the caution stands at the act: {page}");
+    let high = tap(&app, &bench, &[("what", "gauge"), ("bar", "30")]).await;
+    assert_eq!(high.status, StatusCode::UNPROCESSABLE_ENTITY, "{}", high.text);
+    // 40 psi are 2.76 bar.
+    let closed = tap(&app, &bench, &[("what", "gauge"), ("bar", "40 psi")]).await;
+    assert!(closed.text.contains("Gauge: 2.76"), "{}", closed.text);
+    assert!(closed.text.contains("no leak to be seen"), "{}", closed.text);
+    app.set_now(app.app.now() + SignedDuration::from_mins(30));
+    let leaks = tap(&app, &bench, &[("what", "gauge"), ("bar", "2.0")]).await;
+    assert!(
+        leaks.text.contains("look for the leak") || leaks.text.contains("leaks"),
+        "{}",
+        leaks.text
+    );
+    let vented = tap(&app, &bench, &[("what", "vented")]).await;
+    assert_eq!(vented.status, StatusCode::OK, "{}", vented.text);
+    let done = tap(&app, &bench, &[("what", "finished")]).await;
+    assert!(done.text.contains("Done on"), "{}", done.text);
 }

@@ -1,6 +1,5 @@
 //! What happens during a run: kept as rows that are never changed.
 
-use fondant_cast::PourId;
 use fondant_pours::simulate::observe::Touch;
 use fondant_quantities::{Mass, Temperature, Volume};
 use jiff::Timestamp;
@@ -232,6 +231,3 @@ impl Happening {
         }
     }
 }
-
-/// The pour that a run belongs to; `None` where a cast has no schedule.
-pub type OfPour = Option<PourId>;

@@ -1,17 +1,22 @@
 //! The bench: one run, one act at a time, for a tablet and gloved hands.
 //!
 //! - `form`: what was tapped → what happened
-//! - `act`: the act at hand; `view`: everything beside it; `drawing`: the form as it fills
+//! - `telling`: what an act looks like; `act`: each of them; `weigh`, `after`: those on the scale and once all is in; `known`: what the
+//!   plan knows of the ready list; `view`: everything beside it; `drawing`: the form as it fills
 //! - `model`: open buckets as the model sees them
 //! - `worker.js`: the page opens without a connection
 //! - `bench.js`: rows are kept on the device until the server has them; clocks
 
 mod act;
+mod after;
 mod drawing;
 mod form;
 mod handlers;
+mod known;
 mod model;
+mod telling;
 mod view;
+mod weigh;
 
 use axum::Router;
 use axum_extra::routing::RouterExt;

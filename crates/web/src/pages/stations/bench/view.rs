@@ -54,6 +54,9 @@ pub(super) fn view(asked: &Asked<'_>, runs: &[KeptRun]) -> askama::Result<Markup
             Standing::Outdated => {
                 "The form has changed since its times were taken. Take times that fit it."
             }
+            _ if evaluation.pours.is_err() => {
+                "No pour times hold for this cast, so nothing can be poured yet."
+            }
             _ => "This cast is poured in layers: take their times first.",
         }
     } else {

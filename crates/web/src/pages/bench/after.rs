@@ -1,0 +1,85 @@
+//! Acts once all is in: the pot, the watch, the level.
+
+use jiff::Timestamp;
+
+use super::telling::{ActView, Entry, Other, Telling, sent};
+use crate::words::cautions::POT;
+
+impl Telling<'_> {
+    pub(super) fn close_pot(&self, gels: Timestamp) -> ActView {
+        let rated = self.run.plan.pot_bar.unwrap_or_default();
+        ActView {
+            heading: "Close the pot and bring it to pressure".to_owned(),
+            until_ms: gels.as_millisecond(),
+            says: vec![format!(
+                "Before the resin gels. Rated for {rated:.1}\u{202f}bar: never more."
+            )],
+            sent: sent("gauge"),
+            entry: Some(Entry {
+                name: "bar",
+                label: "Gauge".to_owned(),
+                value: String::new(),
+                hint: "bar over the air, or with psi",
+            }),
+            button: "Pot is closed".to_owned(),
+            caution: POT.to_owned(),
+            ..ActView::default()
+        }
+    }
+}
+
+pub(super) fn look(at: Timestamp, until: Timestamp) -> ActView {
+    ActView {
+        heading: "Look for bubbles and leaks".to_owned(),
+        until_ms: at.as_millisecond(),
+        says: vec!["Every five minutes for half an hour, with a pin at hand.".to_owned()],
+        sent: sent("looked"),
+        button: "Looked".to_owned(),
+        others: vec![Other { label: "The watch is over".to_owned(), sent: sent("watched") }],
+        caution: if until > at {
+            "Stay in reach until the watch is over.".to_owned()
+        } else {
+            "The half hour is over.".to_owned()
+        },
+        ..ActView::default()
+    }
+}
+
+pub(super) fn vent(at: Timestamp) -> ActView {
+    ActView {
+        heading: "Hold the pressure until it has set".to_owned(),
+        until_ms: at.as_millisecond(),
+        says: vec![
+            "Read the gauge now and then: a leak shows early. Vent slowly and fully, then open."
+                .to_owned(),
+        ],
+        sent: sent("gauge"),
+        entry: Some(Entry {
+            name: "bar",
+            label: "Gauge".to_owned(),
+            value: String::new(),
+            hint: "bar over the air, or with psi",
+        }),
+        button: "Write the gauge down".to_owned(),
+        others: vec![Other { label: "Vented".to_owned(), sent: sent("vented") }],
+        caution: POT.to_owned(),
+        ..ActView::default()
+    }
+}
+
+pub(super) fn level(at: Timestamp) -> ActView {
+    ActView {
+        heading: "Look at the level, top up what has soaked in".to_owned(),
+        until_ms: at.as_millisecond(),
+        says: vec!["At 1 h, then after a day and two.".to_owned()],
+        sent: sent("topped_up"),
+        entry: Some(Entry {
+            name: "amount",
+            label: "Topped up".to_owned(),
+            value: String::new(),
+            hint: "millilitres; leave empty for nothing",
+        }),
+        button: "Level is looked at".to_owned(),
+        ..ActView::default()
+    }
+}

@@ -1,0 +1,90 @@
+//! What the plan and the shop know of an item of the ready list.
+
+use fondant_bench::Run;
+use fondant_bench::run::ReadyItem;
+use fondant_bench::warming::{BOTTLE_W_M2K, WarmBath};
+use fondant_heat::climate::trouble::{TroubleKind, troubles};
+use fondant_quantities::{Mass, Temperature};
+use jiff::SignedDuration;
+
+use crate::pages::stations::asked::Visit;
+use crate::ui::units::{InUnits, Shown, span};
+use crate::words::pours;
+
+/// What the plan and the shop know of an item of the ready list; empty for what only the maker sees.
+pub(super) fn known(visit: &Visit, run: &Run, item: ReadyItem) -> String {
+    let shop = &visit.open.shop;
+    let (shown, zone) = (shop.shown(), shop.hours().zone());
+    match item {
+        ReadyItem::HeldDown => {
+            let held = &visit.worked.evaluation.held;
+            let all: Mass = held.iter().map(|held| held.lift.hold_down).sum();
+            format!(
+                "The plan asks for {} of weight, spread over clamps and spots.",
+                shown.mass(all)
+            )
+        }
+        ReadyItem::Pot => run
+            .plan
+            .pot_bar
+            .map_or_else(String::new, |bar| format!("Rated for {bar:.1}\u{202f}bar.")),
+        ReadyItem::Warm => warm(visit, run, shown),
+        ReadyItem::Air => {
+            let limits = shop.site().air_limits(&run.plan.resin);
+            let air = shop.site().air_of(&visit.document);
+            let until = visit.now + SignedDuration::from_hours(24);
+            let found = troubles(&air, &limits, |_| None, visit.now, until);
+            let found = found.into_iter().find(|trouble| trouble.kind != TroubleKind::Humid);
+            let now = air.at(visit.now);
+            let now = format!(
+                "{}, {:.0} % humidity now.",
+                shown.temperature(now.temperature),
+                now.humidity_percent
+            );
+            match found {
+                Some(trouble) => format!("▲ {now} {}", pours::trouble(&trouble, shown, zone)),
+                None => format!("{now} Within the resin's limits for the coming day."),
+            }
+        }
+        ReadyItem::Below => run.plan.window.map_or_else(
+            || "It is planned hard and sanded.".to_owned(),
+            |[opens, closes]| {
+                format!(
+                    "Sticky from {} to {}.",
+                    shown.day_and_time(opens, zone),
+                    shown.day_and_time(closes, zone)
+                )
+            },
+        ),
+        _ => String::new(),
+    }
+}
+
+/// How long bottles take in warm water.
+fn warm(visit: &Visit, run: &Run, shown: Shown) -> String {
+    let air = visit.open.shop.site().air_of(&visit.document).at(visit.now).temperature;
+    let target = run.plan.resin_at;
+    let says = format!("The plan mixes at {}.", shown.temperature(target));
+    if target <= air {
+        return says;
+    }
+    let water_at = Temperature::from_celsius(40.0);
+    let bath = WarmBath {
+        resin: Mass::from_kg(2.0),
+        resin_at: air,
+        water: Mass::from_kg(10.0),
+        water_at,
+        air,
+        film_w_m2k: BOTTLE_W_M2K,
+    };
+    match bath.takes(target) {
+        Some(takes) => format!(
+            "{says} Bottles of {} at the shop's {} take about {} in a bucket of water at {}, lidded and upright; dry them before you open them.",
+            shown.mass(bath.resin),
+            shown.temperature(air),
+            span(takes),
+            shown.temperature(water_at)
+        ),
+        None => says,
+    }
+}

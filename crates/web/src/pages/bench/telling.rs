@@ -1,0 +1,77 @@
+//! What an act looks like, and what it is told from.
+
+use fondant_bench::Run;
+use fondant_bench::bucket::BucketClock;
+use jiff::Timestamp;
+use jiff::tz::TimeZone;
+
+use crate::ui::units::Shown;
+
+/// The act at hand.
+#[derive(Debug, Default)]
+pub(super) struct ActView {
+    pub(super) heading: String,
+    /// A figure for arm's length, and its unit.
+    pub(super) figure: String,
+    pub(super) unit: &'static str,
+    /// What the scale is to show, kg; 0 where nothing is weighed.
+    pub(super) target_kg: f64,
+    pub(super) says: Vec<String>,
+    /// Counts down to this, milliseconds since 1970; 0 for nothing.
+    pub(super) until_ms: i64,
+    /// Whether the bucket's time is what counts down.
+    pub(super) is_bucket: bool,
+    /// What is sent with a tap.
+    pub(super) sent: Vec<(&'static str, String)>,
+    pub(super) entry: Option<Entry>,
+    pub(super) choice: Option<Choice>,
+    pub(super) tick: Option<(&'static str, &'static str)>,
+    pub(super) button: String,
+    /// Another way to do it.
+    pub(super) others: Vec<Other>,
+    pub(super) caution: String,
+}
+
+/// Something to be typed.
+#[derive(Debug)]
+pub(super) struct Entry {
+    pub(super) name: &'static str,
+    pub(super) label: String,
+    pub(super) value: String,
+    pub(super) hint: &'static str,
+}
+
+/// Something to be chosen, the first of it unless another is.
+#[derive(Debug, Clone)]
+pub(super) struct Choice {
+    pub(super) name: &'static str,
+    pub(super) label: &'static str,
+    pub(super) all: Vec<(String, String)>,
+}
+
+/// Another thing that can be tapped instead.
+#[derive(Debug)]
+pub(super) struct Other {
+    pub(super) label: String,
+    pub(super) sent: Vec<(&'static str, String)>,
+}
+
+/// What an act is told from.
+pub(super) struct Telling<'a> {
+    pub(super) run: &'a Run,
+    pub(super) clocks: &'a [(u32, Timestamp, BucketClock)],
+    /// Lots of its resin, the one to be used first.
+    pub(super) lots: &'a [(String, String)],
+    pub(super) shown: Shown,
+    pub(super) zone: &'a TimeZone,
+    /// What is known of an item of the ready list.
+    pub(super) known: &'a dyn Fn(fondant_bench::run::ReadyItem) -> String,
+}
+
+pub(super) fn sent(what: &str) -> Vec<(&'static str, String)> {
+    vec![("what", what.to_owned())]
+}
+
+pub(super) fn of_batch(what: &str, batch: u32) -> Vec<(&'static str, String)> {
+    vec![("what", what.to_owned()), ("batch", batch.to_string())]
+}
