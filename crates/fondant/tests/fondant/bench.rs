@@ -3,14 +3,14 @@
 
 use std::sync::Arc;
 
-use fondant_app::bench::{folded, runs};
+use fondant_app::bench::{begin as begin_run, folded, runs};
 use fondant_app::casts::pours;
 use fondant_app::records::{CastId, KeptRun};
 use fondant_bench::Happening;
-use fondant_cast::Document;
 use fondant_cast::document::Split;
+use fondant_cast::{Document, PourId};
 use fondant_quantities::Mass;
-use fondant_testkit::{Browser, TestApp, documents, with_browser};
+use fondant_testkit::{Browser, Http, TestApp, documents, with_browser};
 
 use crate::program::Server;
 
@@ -204,4 +204,66 @@ async fn a_killed_server_loses_no_tap_and_the_bench_opens_without_it() {
         again.kill().await;
     })
     .await;
+}
+
+/// Rounds of rows and kills; `FONDANT_KILLS` asks for more.
+const KILLS: usize = 3;
+/// Rows of a round, at most.
+const ROWS: usize = 12;
+
+/// "Killed at random moments of a run": the log is complete, in order and without doubles. A device that
+/// heard no answer sends the row again with the same key.
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn a_log_is_complete_in_order_and_without_doubles_after_kills() {
+    let asked = std::env::var("FONDANT_KILLS").ok().and_then(|text| text.parse().ok());
+    let app = TestApp::new(&documents::workshop(0, 23)).await;
+    let (cast, pour) = taken(&app).await;
+    let run = begin_run(&app.app, cast, Some(PourId(pour))).await.expect("a run");
+    let rows = format!("/casts/{cast}/runs/{run}/rows");
+    let mut sent = 0;
+    for round in 0..asked.unwrap_or(KILLS) {
+        let server = Server::start(&app.db.address, &[]).await;
+        let http = Http::new(&server.base);
+        let (acknowledged, mut seen) = tokio::sync::watch::channel(0);
+        let device = tokio::spawn(send_rows(http, rows.clone(), sent, acknowledged));
+        // In the middle of what is on its way, at another row every time.
+        let enough = sent + round * 5 % ROWS;
+        let _ = seen.wait_for(|count| *count > enough).await;
+        server.kill().await;
+        sent = device.await.expect("the device goes on");
+    }
+    let kept = kept(&app, cast).await;
+    let notes: Vec<String> = kept
+        .rows
+        .iter()
+        .map(|row| match &row.what {
+            Happening::Noted { note } => note.clone(),
+            other => panic!("{other:?}"),
+        })
+        .collect();
+    // The last row may have been written without its answer being heard.
+    assert!(notes.len() == sent || notes.len() == sent + 1, "{} of {sent}", notes.len());
+    let expected: Vec<String> = (0..notes.len()).map(|number| format!("row {number}")).collect();
+    assert_eq!(notes, expected);
+}
+
+/// Sends numbered rows one after the other until the server is gone; returns the first that was not
+/// acknowledged, which is sent again with its own key.
+async fn send_rows(
+    http: Http,
+    rows: String,
+    from: usize,
+    acknowledged: tokio::sync::watch::Sender<usize>,
+) -> usize {
+    for number in from..from + 10 * ROWS {
+        let (key, note) = (format!("device-row-{number}"), format!("row {number}"));
+        let row = [("what", "noted"), ("note", &*note), ("key", &*key)];
+        match http.post(&rows, &row).await {
+            Ok(answer) if answer.status.is_success() => {
+                let _ = acknowledged.send(number + 1);
+            }
+            _ => return number,
+        }
+    }
+    from + 10 * ROWS
 }

@@ -69,6 +69,8 @@ paths! {
     BeginRun("/casts/{cast}/runs") { cast: CastId }
     /// The bench of a run.
     Run("/casts/{cast}/runs/{run}") { cast: CastId, run: RunId }
+    /// Labels for the buckets of a run.
+    RunLabels("/casts/{cast}/runs/{run}/labels") { cast: CastId, run: RunId }
     /// What happened in a run, written down.
     RunRows("/casts/{cast}/runs/{run}/rows") { cast: CastId, run: RunId }
     /// Photos and files of a cast.

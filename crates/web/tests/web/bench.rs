@@ -185,3 +185,18 @@ async fn tubes_are_run_at_once_and_held_under_pressure() {
     let done = tap(&app, &bench, &[("what", "finished")]).await;
     assert!(done.text.contains("Done on"), "{}", done.text);
 }
+
+#[tokio::test]
+async fn every_bucket_has_its_label_with_what_is_in_it() {
+    let (app, _, bench) = running().await;
+    ready(&app, &bench).await;
+    let b = [("what", "weighed"), ("batch", "1"), ("part", "b"), ("amount", "90")];
+    assert_eq!(tap(&app, &bench, &b).await.status, StatusCode::OK);
+    let page = get(&app, &format!("{bench}/labels")).await.text;
+    // 90 g of B go with 200 g of A.
+    assert!(page.contains("B 90\u{202f}g") && page.contains("A 200\u{202f}g"), "{page}");
+    assert!(page.contains("Bucket 1 of ") && page.contains("on US letter"), "{page}");
+    let svg = get(&app, &format!("{bench}/labels?as=svg")).await;
+    assert_eq!(svg.header("content-type"), "image/svg+xml");
+    assert!(svg.text.starts_with("<svg") && svg.text.contains("width=\"200mm\""), "{}", svg.text);
+}

@@ -99,6 +99,8 @@ impl Telling<'_> {
             sent: of_batch("mix_ended", batch),
             button: "Mixed, no streaks".to_owned(),
             others: if has_second { Vec::new() } else { vec![second] },
+            caution: "It heats itself now. One that smokes goes outdoors, on stone, spread thin, never sealed."
+                .to_owned(),
             ..ActView::default()
         }
     }

@@ -95,7 +95,11 @@ pub(super) async fn write_down(
     show(Run { cast, run }, State(app), HxRequest(true)).await
 }
 
-async fn opened(app: &App, cast: CastId, run: RunId) -> Result<(Visit, KeptRun), WebError> {
+pub(super) async fn opened(
+    app: &App,
+    cast: CastId,
+    run: RunId,
+) -> Result<(Visit, KeptRun), WebError> {
     let visit = Visit::of(app, cast, Looking::default()).await?;
     let kept = bench::runs(app, &visit.open).await?;
     let kept = kept.into_iter().find(|kept| kept.id == run);

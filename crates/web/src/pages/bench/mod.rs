@@ -4,6 +4,7 @@
 //! - `telling`: what an act looks like; `act`: each of them; `weigh`, `after`: those on the scale and once all is in; `known`: what the
 //!   plan knows of the ready list; `view`: everything beside it; `drawing`: the form as it fills
 //! - `model`: open buckets as the model sees them
+//! - `labels`: for the buckets, to print
 //! - `worker.js`: the page opens without a connection
 //! - `bench.js`: rows are kept on the device until the server has them; clocks
 
@@ -13,6 +14,7 @@ mod drawing;
 mod form;
 mod handlers;
 mod known;
+mod labels;
 mod model;
 mod telling;
 mod view;
@@ -31,4 +33,5 @@ pub(crate) fn routes() -> Router<Web> {
         .typed_get(handlers::show)
         .typed_post(handlers::write_down)
         .typed_get(handlers::worker)
+        .typed_get(labels::show)
 }

@@ -17,7 +17,7 @@ use super::model::Modelled;
 use super::telling::{ActView, Telling};
 use crate::pages::stations::asked::Visit;
 use crate::pages::stations::pours::difference;
-use crate::paths::casts::{Run as RunPath, RunRows, Station};
+use crate::paths::casts::{Run as RunPath, RunLabels, RunRows, Station};
 use crate::svg::{ASIDE, Markup};
 use crate::ui::page::{Page, Place, Script};
 use crate::ui::units::{InUnits, Shown};
@@ -47,6 +47,7 @@ struct Bench {
     run: i64,
     station: Station,
     rows: RunRows,
+    labels: RunLabels,
     now_ms: i64,
     title: String,
     sum: String,
@@ -72,6 +73,8 @@ struct Tools {
     hot: Vec<u32>,
     /// Buckets that can still be tinted.
     tinted: Vec<u32>,
+    /// Buckets that are not empty.
+    open: Vec<u32>,
     /// The batch that comes next, and its mass, grams.
     next: Option<(u32, String)>,
     has_poured: bool,
@@ -140,6 +143,7 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
         cast_name: visit.document.name.clone(),
         run: kept.id.0,
         station: Station::of(cast, "bench"),
+        labels: RunLabels { cast: path.cast, run: path.run },
         rows: RunRows { cast: path.cast, run: path.run },
         now_ms: visit.now.as_millisecond(),
         title: layers::heading(run.plan.layer),
@@ -206,6 +210,7 @@ fn tools(run: &Run) -> Tools {
     Tools {
         hot: open().filter(|batch| batch.met.is_some()).map(|batch| batch.number).collect(),
         tinted: open().filter(|batch| batch.mixed.is_none()).map(|b| b.number).collect(),
+        open: open().map(|batch| batch.number).collect(),
         next: (run.to_come().count > 0).then_some((next, grams)),
         has_poured: run.first_poured().is_some(),
     }

@@ -33,7 +33,7 @@ pub(super) struct On {
 }
 
 /// The paper of the shop's printer: by its units, where it does not say.
-fn paper(shop: &Shop, asked: Option<&str>) -> Paper {
+pub(crate) fn paper(shop: &Shop, asked: Option<&str>) -> Paper {
     match (asked, shop.shown().system) {
         (Some("letter"), _) | (None, UnitSystem::UsCustomary) => Paper::Letter,
         _ => Paper::A4,

@@ -18,6 +18,7 @@ use fondant_quantities::Length;
 use fondant_shapes::form::cut_list::Cut;
 
 use cuts::Cuts;
+pub(crate) use label_sheets::paper;
 
 use crate::Web;
 use crate::drawings::blanks::{nest_note, part_name, sheets};
