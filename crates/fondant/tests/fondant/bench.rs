@@ -5,8 +5,10 @@ use std::sync::Arc;
 
 use fondant_app::bench::{begin as begin_run, folded, runs};
 use fondant_app::casts::pours;
+use fondant_app::devices;
 use fondant_app::records::{CastId, KeptRun};
 use fondant_bench::Happening;
+use fondant_bench::reading::Place;
 use fondant_cast::document::Split;
 use fondant_cast::{Document, PourId};
 use fondant_quantities::Mass;
@@ -142,7 +144,7 @@ async fn rows_wait_for_a_connection_and_are_written_once_each() {
         assert_eq!(kept(&driven, cast).await.rows.len(), before);
         // The tab is closed and opened again: nothing was lost.
         browser.open(&format!("/casts/{cast}/runs/{}", kept(&driven, cast).await.id)).await;
-        browser.wait_for_text(".bench-log", "form wiped").await;
+        browser.wait_for_text(".bench-log ul", "form wiped").await;
         browser.wait_for_text(".bench-now", "Weigh A").await;
         let rows = kept(&driven, cast).await.rows;
         let told: Vec<&Happening> = rows[before..].iter().map(|row| &row.what).collect();
@@ -266,4 +268,41 @@ async fn send_rows(
         }
     }
     from + 10 * ROWS
+}
+
+/// Readings reach the page of instruments as they come in, and no other page is reloaded by them.
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn a_reading_shows_where_it_is_asked_for_and_reloads_nothing() {
+    let app = Arc::new(TestApp::new(&documents::workshop(0, 23)).await);
+    let (cast, pour) = taken(&app).await;
+    let shop = app.shop().await;
+    let added = devices::add(&app.app, &shop, "Scale".into(), Place::Scale).await.expect("added");
+    let driven = Arc::clone(&app);
+    app.drive(move |browser| async move {
+        let reads = async |seq: i64, grams: f64| {
+            let at = driven.app.now();
+            let line = format!(
+                "{{\"device\":\"Scale\",\"seq\":{seq},\"at\":\"{at}\",\"quantity\":\"mass\",\"value\":{grams},\"unit\":\"g\"}}"
+            );
+            let taken = devices::take(&driven.app, &added.token, &line).await.expect("taken");
+            assert_eq!(taken.expect("its token").taken, 1);
+        };
+        browser.open("/shop/devices").await;
+        browser.run("window.stays = true").await;
+        reads(1, 812.0).await;
+        browser.wait_for_text("#device-list", "812.0\u{202f}g").await;
+        assert_eq!(browser.run("return window.stays").await, true);
+        begin(&browser, cast, pour).await;
+        browser.wait_for_text(".bench-now", "Weigh B").await;
+        reads(2, 700.0).await;
+        browser.wait_for_text("#bench-live", "Scale 700 g").await;
+        assert_eq!(browser.value("#act-amount").await, "700 g");
+        // What is typed is not overwritten, and what cannot be is shown and not taken over.
+        browser.enter("#act-amount", "1111").await;
+        browser.find("#act-amount").await;
+        reads(3, 9_000_000.0).await;
+        browser.wait_for_text("#bench-live", "not believed").await;
+        assert_eq!(browser.value("#act-amount").await, "1111");
+    })
+    .await;
 }

@@ -105,6 +105,8 @@ const hear = (heard) => {
   }
   if (follows === "agendas" || (follows === "casts" && heard.what === "cast")) refresh();
   if (follows === "devices" && (heard.what === "read" || heard.what === "shop")) { dispatchEvent(new CustomEvent("devices:read")); return; }
+  // A reading changes no plan: nothing but the bench and the list of instruments shows it.
+  if (heard.what === "read") return;
   if (follows === "shop" && heard.what === "shop") say(CHANGED, () => location.reload(), "Show it as it is now");
 };
 let source = null;
