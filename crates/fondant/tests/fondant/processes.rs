@@ -188,3 +188,26 @@ async fn a_request_is_one_line_of_json_in_the_log() {
         assert!(said.contains(part), "{part} in {said}");
     }
 }
+
+/// The simulated instruments are added, send through the door, and one that lies is marked.
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn simulated_instruments_send_through_the_door() {
+    let app = TestApp::new(&documents::workshop(8, 18)).await;
+    let server = Server::start(&app.db.address, &[]).await;
+    let mut instruments = tokio::process::Command::new(env!("CARGO_BIN_EXE_fondant"))
+        .args(["devices", "--server", &server.base, "--misbehave", "Hygrometer=drop-out"])
+        .env("FONDANT_DATABASE_URL", &app.db.address)
+        .stderr(std::process::Stdio::null())
+        .kill_on_drop(true)
+        .spawn()
+        .expect("the program runs");
+    let shop = app.shop().await;
+    let sent = async || {
+        let all = fondant_app::devices::all(&app.app, &shop).await.ok()?;
+        let reads =
+            |name: &str| all.iter().any(|one| one.device.name == name && !one.last.is_empty());
+        (reads("Scale") && reads("Infrared gun") && reads("Pot gauge")).then_some(all.len())
+    };
+    assert_eq!(eventually(&app.db, "readings", sent).await, 6);
+    instruments.kill().await.expect("it ends");
+}

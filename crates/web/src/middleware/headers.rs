@@ -13,8 +13,8 @@ use crate::assets;
 static POLICY: LazyLock<HeaderValue> = LazyLock::new(|| {
     let policy = format!(
         "default-src 'none'; script-src 'self' '{}'; style-src 'self'; img-src 'self' data:; \
-         font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; \
-         frame-ancestors 'none'",
+         font-src 'self'; connect-src 'self'; form-action 'self'; manifest-src 'self'; \
+         base-uri 'none'; frame-ancestors 'none'",
         assets::import_map_hash()
     );
     // Letters, digits and signs that a header may have.

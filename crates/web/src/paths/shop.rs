@@ -43,6 +43,8 @@ places! {
     DevicesAdd("/shop/devices/add")
     /// The door for what instruments read.
     DeviceReadings("/devices/readings")
+    /// What a browser installs the application by.
+    AppManifest("/app.webmanifest")
     /// What keeps the bench at hand without a connection.
     BenchWorker("/bench-worker.js")
     /// What happens, as it happens.

@@ -200,3 +200,18 @@ async fn every_bucket_has_its_label_with_what_is_in_it() {
     assert_eq!(svg.header("content-type"), "image/svg+xml");
     assert!(svg.text.starts_with("<svg") && svg.text.contains("width=\"200mm\""), "{}", svg.text);
 }
+
+/// It can be installed, and its worker looks after the whole of it.
+#[tokio::test]
+async fn it_is_installable() {
+    let app = TestApp::new(&documents::workshop(8, 18)).await;
+    let manifest = get(&app, "/app.webmanifest").await;
+    assert_eq!(manifest.header("content-type"), "application/manifest+json");
+    let told: serde_json::Value = serde_json::from_str(&manifest.text).expect("JSON");
+    let icon = told["icons"][0]["src"].as_str().expect("an icon");
+    assert_eq!(get(&app, icon).await.status, StatusCode::OK, "{icon}");
+    assert_eq!(get(&app, told["start_url"].as_str().expect("a page")).await.status, StatusCode::OK);
+    assert!(manifest.header("content-security-policy").contains("manifest-src 'self'"));
+    let worker = get(&app, "/bench-worker.js").await;
+    assert!(worker.header("content-type").starts_with("text/javascript"));
+}

@@ -245,7 +245,17 @@ const keepPage = async () => {
   document.documentElement.dataset.kept = "bench";
 };
 
+// A clock that ends rings where this is allowed; it is asked for once.
+const offerNotices = () => {
+  const button = document.querySelector("[data-notify]");
+  if (button) button.hidden = globalThis.Notification?.permission !== "default";
+};
+document.addEventListener("click", (event) => {
+  if (event.target.closest?.("[data-notify]")) Notification.requestPermission().then(offerNotices);
+});
+
 const named = () => {
+  offerNotices();
   const field = document.getElementById("bench-by");
   if (!field) return;
   field.value = read("bench-by", "");

@@ -13,9 +13,10 @@ use fondant_materials::resin::shelf::Lot;
 use super::form;
 use super::model::modelled;
 use super::view::{Beside, page, part};
+use crate::assets;
 use crate::pages::stations::asked::{Looking, Visit};
 use crate::paths::casts::{BeginRun, Run, RunRows};
-use crate::paths::shop::BenchWorker;
+use crate::paths::shop::{AppManifest, BenchWorker, Today};
 use crate::ui::error::WebError;
 use crate::ui::extract::Typed;
 use crate::ui::units::InUnits;
@@ -31,6 +32,21 @@ pub(super) async fn worker(_: BenchWorker) -> Response {
         (header::CACHE_CONTROL, "no-cache"),
     ];
     (headers, include_str!("worker.js")).into_response()
+}
+
+/// What a tablet installs Fondant by: it then opens without a browser's bars.
+pub(super) async fn manifest(_: AppManifest) -> Response {
+    let icon = assets::path("/favicon.svg");
+    let manifest = serde_json::json!({
+        "name": "Fondant",
+        "short_name": "Fondant",
+        "start_url": Today.to_string(),
+        "display": "standalone",
+        "background_color": "#F3EEE3",
+        "theme_color": "#F3EEE3",
+        "icons": [{ "src": icon, "sizes": "any", "type": "image/svg+xml", "purpose": "any" }],
+    });
+    ([(header::CONTENT_TYPE, "application/manifest+json")], manifest.to_string()).into_response()
 }
 
 /// Begins a run, or goes on with the one that is in hand.

@@ -34,4 +34,5 @@ pub(crate) fn routes() -> Router<Web> {
         .typed_post(handlers::write_down)
         .typed_get(handlers::worker)
         .typed_get(labels::show)
+        .typed_get(handlers::manifest)
 }
