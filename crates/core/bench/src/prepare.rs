@@ -5,9 +5,8 @@ use fondant_cast::{Contents, Document, Evaluation, PourId, ShopSettings, Standin
 use fondant_heat::HeatError;
 use fondant_heat::bucket::{BUCKET_FILM_W_M2K, Bucket, Lumped};
 use fondant_materials::resin::Calibrated;
-use fondant_pours::layers::Layer;
 use fondant_pours::{Joint, ScheduledPour, WATCH_S};
-use fondant_quantities::{Mass, Span, Temperature, Volume};
+use fondant_quantities::{Mass, Span, Temperature};
 use fondant_shapes::form::seal::Release;
 use jiff::Timestamp;
 
@@ -87,13 +86,7 @@ fn of_pour(cast: &Prepared<'_>, pour: PourId) -> Result<RunPlan, NotPrepared> {
     let window = below
         .filter(|_| matches!(scheduled.joint, Joint::WetOnTacky))
         .map(|below| [below.opens, below.closes]);
-    let layer = scheduled.layer;
-    let size = Size {
-        mixed: scheduled.mixed,
-        batches: scheduled.batches,
-        cover: Span::between(scheduled.done, scheduled.cover_from()),
-    };
-    let plan = plan(cast, &layer, size, window)?;
+    let plan = plan(cast, scheduled, window)?;
     Ok(RunPlan { pour: Some(pour), ready: ready(cast, Some(scheduled)), ..plan })
 }
 
@@ -105,37 +98,24 @@ fn at_once(cast: &Prepared<'_>) -> Result<RunPlan, NotPrepared> {
     }
     let schedule = evaluation.pours.as_ref().map_err(|_| NotPrepared::NoTimes)?;
     let proposed = schedule.pours.first().ok_or(NotPrepared::NoTimes)?;
-    let layer = proposed.layer;
-    let mixed = evaluation.measured.mixed_ratio().of(&layer);
-    let mass = mixed * evaluation.need_of(&layer).resin.density;
-    let batches = crate::batches::split(mass, evaluation.batch).count.max(1);
-    let cover = Span::between(proposed.done, proposed.cover_from());
-    let plan = plan(cast, &layer, Size { mixed, batches, cover }, None)?;
+    let plan = plan(cast, proposed, None)?;
     Ok(RunPlan { ready: ready(cast, None), ..plan })
-}
-
-/// How much is mixed, in how many batches, and when the lid goes on.
-#[derive(Clone, Copy)]
-struct Size {
-    mixed: Volume,
-    batches: u32,
-    cover: Span,
 }
 
 fn plan(
     cast: &Prepared<'_>,
-    layer: &Layer,
-    size: Size,
+    pour: &ScheduledPour,
     window: Option<[Timestamp; 2]>,
 ) -> Result<RunPlan, NotPrepared> {
     let conditions = &cast.document.conditions;
+    let layer = &pour.layer;
     let resin = cast.evaluation.need_of(layer).resin.clone();
-    let batch = size.mixed * resin.density / f64::from(size.batches.max(1));
+    let batch = pour.mixed * resin.density / f64::from(pour.batches.max(1));
     let is_in_pot = cast.document.contents.pot().is_some();
     Ok(RunPlan {
         pour: None,
         layer: layer.kind,
-        mixed: size.mixed,
+        mixed: pour.mixed,
         in_form: layer.volume,
         from: layer.from,
         to: layer.to,
@@ -147,7 +127,7 @@ fn plan(
         ready: Vec::new(),
         window,
         watch: Span::from_s(WATCH_S as f64),
-        cover: size.cover.max(Span::ZERO),
+        cover: Span::between(pour.done, pour.cover_from()).max(Span::ZERO),
         gels: gels(&resin, batch, [conditions.resin, conditions.air])?,
         pot_bar: cast.shop.pot_bar.filter(|_| is_in_pot),
         resin,
@@ -199,4 +179,59 @@ fn ready(cast: &Prepared<'_>, pour: Option<&ScheduledPour>) -> Vec<ReadyItem> {
     all.extend(contents.pot().map(|_| ReadyItem::Pot));
     all.extend([ReadyItem::Warm, ReadyItem::Air, ReadyItem::Gear, ReadyItem::Watch]);
     all
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use fondant_cast::{Inputs, Kind, Site, evaluate};
+    use fondant_materials::resin::shipped;
+    use fondant_numerics::Stop;
+    use fondant_pours::{ShopHours, Workday};
+    use fondant_quantities::Length;
+    use fondant_shapes::form::Piece;
+
+    fn evaluated(kind: Kind, sides_mm: [f64; 3]) -> (Document, Evaluation) {
+        let [length, width, thickness] = sides_mm.map(Length::from_mm);
+        let piece = Piece::slab(length, width, thickness, Length::ZERO);
+        let begin = "2026-11-23T08:00:00Z".parse().unwrap();
+        let document = Document::begin(kind, "Cast".into(), piece, begin);
+        let day = Workday::read_day("08:00-18:00").unwrap();
+        let site = Site::plain(ShopHours::new(vec![day; 7].try_into().unwrap(), "UTC").unwrap());
+        let resin = shipped::find(&document.resin).unwrap();
+        let inputs = Inputs::new(document.clone(), resin, &site);
+        (document, evaluate(&inputs, &Stop::NEVER).unwrap())
+    }
+
+    fn prepared(
+        (document, evaluation): &(Document, Evaluation),
+        pour: Option<PourId>,
+    ) -> Result<RunPlan, NotPrepared> {
+        prepare(&Prepared { document, evaluation, shop: &ShopSettings::default() }, pour)
+    }
+
+    #[test]
+    fn what_takes_several_pours_is_not_poured_at_once() {
+        let river = evaluated(Kind::River, [1200.0, 600.0, 40.0]);
+        let pours = river.1.pours.as_ref().unwrap().pours.len();
+        assert!(pours > 1 && !is_at_once(&river.1));
+        assert_eq!(prepared(&river, None), Err(NotPrepared::NoPlan { pours }));
+        assert_eq!(prepared(&river, Some(PourId(1))), Err(NotPrepared::NoPour));
+    }
+
+    #[test]
+    fn a_block_of_one_pour_is_run_as_it_is_proposed() {
+        let block = evaluated(Kind::Block, [200.0, 120.0, 20.0]);
+        let proposed = &block.1.pours.as_ref().unwrap().pours;
+        assert_eq!(proposed.len(), 1, "shallow enough for one");
+        let plan = prepared(&block, None).unwrap();
+        assert_eq!((plan.mixed, plan.pour), (proposed[0].mixed, None));
+        let batches = crate::batches::split(plan.mass(), plan.batch).count;
+        assert_eq!(batches, proposed[0].batches);
+        for item in [ReadyItem::Sealed, ReadyItem::Level, ReadyItem::Gear, ReadyItem::Watch] {
+            assert!(plan.ready.contains(&item), "{item:?} of {:?}", plan.ready);
+        }
+        assert!(!plan.ready.contains(&ReadyItem::Tubes) && !plan.ready.contains(&ReadyItem::Below));
+        assert!(plan.gels > plan.mixing);
+    }
 }
