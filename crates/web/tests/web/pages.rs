@@ -246,7 +246,7 @@ async fn undo_brings_the_figure_back_and_redo_takes_it_again() {
 async fn what_is_not_there_and_what_is_too_large_get_a_page() {
     let (app, cast) = app().await;
     for path in
-        ["/casts/999999/piece", "/casts/xyz/piece", "/casts/1/bench", "/nowhere", "/assets/x"]
+        ["/casts/999999/piece", "/casts/xyz/piece", "/casts/1/record", "/nowhere", "/assets/x"]
     {
         let answer = get(&app, path).await;
         assert_eq!(answer.status, StatusCode::NOT_FOUND, "{path}");
