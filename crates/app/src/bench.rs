@@ -4,7 +4,6 @@
 //! was away sends what it kept, and each row is written once. What cannot have happened as things
 //! stand is refused, so that two people at one bench take no part twice.
 
-use fondant_bench::run::state::Ended;
 use fondant_bench::{Happening, Prepared, Run, RunPlan, prepare};
 use fondant_cast::PourId;
 use fondant_cast::facts::{Fact, FactRow, standing};
@@ -49,6 +48,10 @@ pub async fn in_hand(app: &App, workshop: WorkshopId) -> Result<Vec<KeptRun>, Ap
 pub async fn begin(app: &App, cast: CastId, pour: Option<PourId>) -> Result<RunId, AppError> {
     for _ in 0..TRIES {
         let open = open(app, cast).await?;
+        // What is in hand is gone on with, also where the plan has changed since.
+        if let Some(run) = of_pour(app, &open, pour).await? {
+            return Ok(run);
+        }
         let plan = planned(app, &open, pour).await?;
         let transaction = app.store.begin().await?;
         let locked = transaction.lock_cast_at(open.shop.id, cast, open.record.revision).await;
@@ -62,11 +65,15 @@ pub async fn begin(app: &App, cast: CastId, pour: Option<PourId>) -> Result<RunI
             transaction.commit().await?;
             return Ok(run);
         }
-        let kept = runs(app, &open).await?;
-        let same = kept.iter().find(|run| run.plan.pour == pour && run.ended_at.is_none());
-        return same.map(|run| run.id).ok_or(AppError::Busy);
     }
     Err(AppError::Busy)
+}
+
+/// The run of a pour that is in hand.
+async fn of_pour(app: &App, open: &Open, pour: Option<PourId>) -> Result<Option<RunId>, AppError> {
+    let kept = runs(app, open).await?;
+    let same = kept.iter().find(|run| run.plan.pour == pour && run.ended_at.is_none());
+    Ok(same.map(|run| run.id))
 }
 
 async fn planned(app: &App, open: &Open, pour: Option<PourId>) -> Result<RunPlan, AppError> {
@@ -186,10 +193,4 @@ fn withdrawn(kept: &KeptRun, number: i64, rows: &[FactRow]) -> Option<Fact> {
 #[must_use]
 pub fn folded(kept: &KeptRun) -> Run {
     Run::of(kept.plan.clone(), &kept.rows)
-}
-
-/// Whether a run was given up.
-#[must_use]
-pub fn is_given_up(run: &Run) -> bool {
-    matches!(run.ended, Some(Ended::Abandoned(..)))
 }

@@ -3,6 +3,8 @@
 //! A device sends readings with numbers of its own that rise; a number that was sent before changes
 //! nothing. Each reading is judged by those before it, and one that cannot be is kept and not believed.
 
+use std::collections::BTreeSet;
+
 use fondant_bench::reading::{
     Doubt, Judged, LOOKED_BACK, Place, Quantity, UnknownUnit, doubt, kept,
 };
@@ -26,6 +28,9 @@ const TOKEN_PREFIX: &str = "fondant_";
 const MOST_LINES: usize = 5000;
 /// Longest line of a reading, bytes.
 const LONGEST_LINE: usize = 512;
+/// 1 January 2000, s since 1970: a clock that was never set says less, and databases end before some
+/// times that can be written.
+const CENTURY_S: i64 = 946_684_800;
 /// Refusals that are answered, of one request; the rest are counted.
 const MOST_REFUSALS: usize = 50;
 
@@ -89,6 +94,9 @@ pub enum LineError {
     /// Such a thing is not read there.
     #[error("{0:?} is not read at {1:?}")]
     NotThere(Quantity, Place),
+    /// Nothing was read so long ago: its clock is not set.
+    #[error("{0} is before this century: set the clock of the device")]
+    TooEarly(Timestamp),
     /// One request holds no more.
     #[error("more than {MOST_LINES} lines")]
     TooMany,
@@ -185,12 +193,13 @@ pub async fn take(app: &App, token: &str, sent: &str) -> Result<Option<Taken>, A
     };
     let mut taken = Taken::default();
     let mut lines: Vec<Line> = Vec::new();
+    let mut seqs = BTreeSet::new();
     let rows = sent.lines().enumerate().filter(|(_, line)| !line.trim().is_empty());
     for (place, (index, line)) in rows.enumerate() {
         let read = if place >= MOST_LINES { Err(LineError::TooMany) } else { read(&device, line) };
         match read {
             // Of two of one number the first counts.
-            Ok(line) if lines.iter().any(|other| other.seq == line.seq) => taken.known += 1,
+            Ok(line) if !seqs.insert(line.seq) => taken.known += 1,
             Ok(line) => lines.push(line),
             Err(why) => {
                 taken.refused_count += 1;
@@ -217,6 +226,9 @@ fn read(device: &DeviceRecord, line: &str) -> Result<Line, LineError> {
     if read.device != device.name {
         return Err(LineError::OtherDevice(read.device));
     }
+    if read.at.as_second() < CENTURY_S {
+        return Err(LineError::TooEarly(read.at));
+    }
     if !device.place.reads(read.quantity) {
         return Err(LineError::NotThere(read.quantity, device.place));
     }
@@ -238,7 +250,8 @@ async fn keep(
     let transaction = app.store.begin().await?;
     transaction.lock_device(device.id).await?;
     let seqs: Vec<i64> = lines.iter().map(|line| line.seq).collect();
-    let known = transaction.known_seqs(device.id, &seqs).await?;
+    let known: BTreeSet<i64> =
+        transaction.known_seqs(device.id, &seqs).await?.into_iter().collect();
     taken.known += known.len();
     lines.retain(|line| !known.contains(&line.seq));
     lines.sort_by_key(|line| line.seq);
@@ -287,7 +300,11 @@ impl App {
     ///
     /// # Errors
     /// [`AppError`].
-    pub async fn readings_of(&self, device: DeviceId) -> Result<Vec<(i64, Judged)>, AppError> {
-        Ok(self.store.read().readings_of(device).await?)
+    pub async fn readings_of(
+        &self,
+        shop: &Shop,
+        device: DeviceId,
+    ) -> Result<Vec<(i64, Judged)>, AppError> {
+        Ok(self.store.read().readings_of(shop.id, device).await?)
     }
 }

@@ -75,6 +75,16 @@ async fn a_run_that_two_devices_begin_is_one_run() {
     assert_eq!(in_hand(&app.app, app.open(cast).await.shop.id).await.unwrap().len(), 2);
 }
 
+/// The plan is given up while a bucket is in hand: the run is still found.
+#[tokio::test]
+async fn a_run_in_hand_is_gone_on_with_where_its_plan_is_given_up() {
+    let app = app().await;
+    let (cast, pours) = taken(&app).await;
+    let run = begin(&app.app, cast, Some(pours[0])).await.unwrap();
+    fondant_app::casts::pours::release(&app.app, cast, 2).await.unwrap();
+    assert_eq!(begin(&app.app, cast, Some(pours[0])).await.unwrap(), run);
+}
+
 /// What is mixed is what the plan mixes, in its number of batches.
 #[tokio::test]
 async fn a_run_has_the_figures_of_its_pour() {

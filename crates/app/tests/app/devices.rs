@@ -51,7 +51,7 @@ async fn what_is_sent_twice_is_kept_once_even_at_once() {
     assert_eq!((taken, known), (3, 9));
     let more = send(&app, &added.token, &lines(3, &[24.3, 24.6])).await;
     assert_eq!((more.taken, more.known), (1, 1), "one number was there");
-    let kept = app.app.readings_of(added.device).await.unwrap();
+    let kept = app.app.readings_of(&app.shop().await, added.device).await.unwrap();
     let seqs: Vec<i64> = kept.iter().map(|(seq, _)| *seq).collect();
     assert_eq!(seqs, [1, 2, 3, 4]);
     assert!((kept[3].1.value - 297.75).abs() < 1e-9, "kept in kelvins: {:?}", kept[3]);
@@ -84,11 +84,19 @@ async fn every_kind_of_misbehaviour_shows_as_what_it_is() {
     let sent = lines(1, &[24.0, 24.1, 90.0, 24.2, 900.0]);
     let taken = send(&app, &added.token, &sent).await;
     assert_eq!((taken.taken, taken.doubted), (5, 2));
-    let kept = app.app.readings_of(added.device).await.unwrap();
+    let kept = app.app.readings_of(&app.shop().await, added.device).await.unwrap();
     let doubts: Vec<Option<Doubt>> = kept.iter().map(|(_, judged)| judged.doubt).collect();
     assert_eq!(doubts, [None, None, Some(Doubt::Jumped), None, Some(Doubt::OutOfRange)]);
     let ahead = lines(6, &[24.2]).replace(&second(6).to_string(), "2029-01-01T00:00:00Z");
     assert_eq!(send(&app, &added.token, &ahead).await.doubted, 1);
+    // Once its clock is set it is judged by what it read, not by what lies in the future.
+    let set = send(&app, &added.token, &lines(7, &[24.3, 80.0])).await;
+    assert_eq!((set.taken, set.doubted), (2, 1));
+    let last = all(&app.app, &app.shop().await).await.unwrap()[0].last[0].1;
+    assert_eq!((last.at, last.doubt), (second(8), Some(Doubt::Jumped)));
+    let unset = lines(9, &[24.2]).replace(&second(9).to_string(), "-004800-01-01T00:00:00Z");
+    let unset = send(&app, &added.token, &unset).await;
+    assert_eq!((unset.taken, unset.refused_count), (0, 1), "{unset:?}");
 }
 
 #[tokio::test]

@@ -297,6 +297,9 @@ async fn a_reading_shows_where_it_is_asked_for_and_reloads_nothing() {
         reads(2, 700.0).await;
         browser.wait_for_text("#bench-live", "Scale 700 g").await;
         assert_eq!(browser.value("#act-amount").await, "700 g");
+        // One reading is not a scale at rest.
+        browser.click(".bench-go").await;
+        browser.wait_for_text("#bench-refusal", "The scale has not settled").await;
         // What is typed is not overwritten, and what cannot be is shown and not taken over.
         browser.enter("#act-amount", "1111").await;
         browser.find("#act-amount").await;

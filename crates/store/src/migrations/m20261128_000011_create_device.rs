@@ -58,11 +58,11 @@ impl MigrationTrait for Migration {
         manager
             .create_index(
                 Index::create()
-                    .name("device_reading_by_time")
+                    .name("device_reading_by_quantity")
                     .table("device_reading")
                     .col("device_id")
                     .col("quantity")
-                    .col("at")
+                    .col("seq")
                     .to_owned(),
             )
             .await

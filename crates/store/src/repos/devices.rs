@@ -5,7 +5,7 @@ use jiff::Timestamp;
 use sea_orm::sea_query::{Expr, OnConflict};
 use sea_orm::{
     ActiveValue, ColumnTrait, ConnectionTrait, EntityTrait, FromQueryResult, QueryFilter,
-    QueryOrder, QuerySelect, Statement,
+    QueryOrder, QuerySelect, QueryTrait, Statement,
 };
 
 use super::WorkshopId;
@@ -158,7 +158,7 @@ impl<C: ConnectionTrait> Session<C> {
             from device d cross join (values ('temperature'), ('humidity'), ('mass'), ('pressure')) \
             as q(quantity) cross join lateral (select quantity, at, value, doubt \
             from device_reading where device_id = d.id and quantity = q.quantity \
-            order by at desc limit 1) r where d.workshop_id = $1 and d.revoked_at is null";
+            order by seq desc limit 1) r where d.workshop_id = $1 and d.revoked_at is null";
         let values = [workshop.0.into()];
         let statement = Statement::from_sql_and_values(self.0.get_database_backend(), SQL, values);
         let rows = Last::find_by_statement(statement).all(&self.0).await?;
@@ -180,9 +180,17 @@ impl<C: ConnectionTrait> Session<C> {
     ///
     /// # Errors
     /// [`StoreError`].
-    pub async fn readings_of(&self, device: DeviceId) -> Result<Vec<(i64, Judged)>, StoreError> {
+    pub async fn readings_of(
+        &self,
+        workshop: WorkshopId,
+        device: DeviceId,
+    ) -> Result<Vec<(i64, Judged)>, StoreError> {
+        let own = device::Entity::find_by_id(device.0)
+            .filter(device::Column::WorkshopId.eq(workshop.0))
+            .select_only()
+            .column(device::Column::Id);
         let found = device_reading::Entity::find()
-            .filter(device_reading::Column::DeviceId.eq(device.0))
+            .filter(device_reading::Column::DeviceId.in_subquery(own.into_query()))
             .order_by_asc(device_reading::Column::Seq);
         found.all(&self.0).await?.iter().map(|row| Ok((row.seq, judged(row)?))).collect()
     }
@@ -259,7 +267,8 @@ impl Transaction {
         Ok(found.await?)
     }
 
-    /// The newest readings of a quantity of an instrument, the newest last.
+    /// The newest readings of a quantity of an instrument by its own numbers, the newest last: one whose
+    /// clock was ahead once would be the newest for years by its times.
     ///
     /// # Errors
     /// [`StoreError`].
@@ -272,7 +281,7 @@ impl Transaction {
         let found = device_reading::Entity::find()
             .filter(device_reading::Column::DeviceId.eq(device.0))
             .filter(device_reading::Column::Quantity.eq(word(&quantity)?))
-            .order_by_desc(device_reading::Column::At)
+            .order_by_desc(device_reading::Column::Seq)
             .limit(count as u64);
         let rows = found.all(&self.0).await?;
         rows.iter().rev().map(judged).collect()

@@ -183,6 +183,11 @@ document.addEventListener("submit", (event) => {
   event.preventDefault();
   const entries = Object.fromEntries(new FormData(form));
   Object.assign(entries, { key: newKey(), at: String(Math.round(now())), by: read("bench-by", "") });
+  const live = form.querySelector("#act-amount");
+  if (entries.what === "weighed" && live?.dataset.live && live.value === live.dataset.live && !isSteady()) {
+    refuse("The scale has not settled. Tap again once it stands still, or type what it shows.");
+    return;
+  }
   const button = event.submitter ?? form.querySelector("button");
   const amount = entries.amount || entries.temperature || entries.bar || entries.note || "";
   const says = [button?.textContent.trim(), amount].filter(Boolean).join(" ");
@@ -200,6 +205,14 @@ const LIVE = {
   bucket: { fields: [".bench-tool input[name=temperature]", "#act-temperature"], text: (k) => `${(k - 273.15).toFixed(1)} °C` },
   gauge: { fields: ["#act-bar"], text: (bar) => `${bar.toFixed(2)} bar` },
 };
+// A scale that is still filling is not taken over: its last readings have to agree to a gram, or two in a
+// thousand.
+const STEADY_READINGS = 3;
+let lately = [];
+const isSteady = () => {
+  const most = Math.max(...lately);
+  return lately.length === STEADY_READINGS && most - Math.min(...lately) <= Math.max(0.001, most * 0.002);
+};
 const NAMES = { scale: "Scale", bucket: "Bucket", gauge: "Gauge" };
 addEventListener("bench:read", (event) => {
   const { place, value, doubt } = event.detail;
@@ -216,6 +229,7 @@ addEventListener("bench:read", (event) => {
   line.querySelector("span").textContent = `${NAMES[place]} ${text}${doubt ? " ▲ not believed" : ""}`;
   line.classList.toggle("is-doubted", Boolean(doubt));
   line.querySelector("b").textContent = "";
+  if (place === "scale") lately = [...lately, value].slice(-STEADY_READINGS);
   if (place === "scale" && target) {
     const left = target - value;
     line.querySelector("b").textContent = left > 0 ? `${(left * 1000).toFixed(left < 0.1 ? 1 : 0)} g to go` : left < 0 ? `${(-left * 1000).toFixed(1)} g over` : "there";

@@ -1,6 +1,7 @@
 //! From what was tapped and typed at the bench to what happened.
 
 use fondant_app::records::NewRow;
+use fondant_bench::reading::{Quantity, kept};
 use fondant_bench::run::ReadyItem;
 use fondant_bench::weighing::{Part, by_volume};
 use fondant_bench::{Happening, Run};
@@ -231,14 +232,14 @@ impl Reading<'_> {
     }
 
     fn bar(&self) -> Result<f64, String> {
-        const BAR_PER_PSI: f64 = 0.068_947_572_93;
         let text = self.text("bar").replace(',', ".");
         let said = "a pressure. Type bar, as 2.8, or psi, as 40 psi";
-        let (figure, factor) = match text.strip_suffix("psi") {
-            Some(psi) => (psi.trim(), BAR_PER_PSI),
-            None => (text.strip_suffix("bar").unwrap_or(&text).trim(), 1.0),
+        let (figure, unit) = match text.strip_suffix("psi") {
+            Some(psi) => (psi.trim(), "psi"),
+            None => (text.strip_suffix("bar").unwrap_or(&text).trim(), "bar"),
         };
-        let bar = figure.parse::<f64>().map_err(|_| no(&text, said))? * factor;
+        let figure = figure.parse::<f64>().map_err(|_| no(&text, said))?;
+        let bar = kept(Quantity::Pressure, figure, unit).map_err(|_| no(&text, said))?;
         if (0.0..=MOST_BAR).contains(&bar) { Ok(bar) } else { Err(no(&text, said)) }
     }
 }

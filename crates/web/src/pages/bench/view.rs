@@ -177,7 +177,10 @@ fn sum(run: &Run, shown: Shown) -> String {
     let (poured, wanted) = (run.poured(), run.wanted());
     let to_come = run.to_come();
     let left = match to_come.count {
-        0 => "all mixed".to_owned(),
+        0 if run.batches.iter().all(fondant_bench::run::Batch::is_over) => {
+            "that was all".to_owned()
+        }
+        0 => "the last bucket is in hand".to_owned(),
         1 => "1 bucket to come".to_owned(),
         count => format!("{count} buckets to come"),
     };
