@@ -208,6 +208,34 @@ async fn a_killed_server_loses_no_tap_and_the_bench_opens_without_it() {
     .await;
 }
 
+/// An answer that was asked for before a tap, and comes after it, takes nothing back.
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn an_answer_that_was_overtaken_changes_nothing() {
+    const HOLD: &str = "const ask = fetch; window.fetch = async (where, how) => {
+        if (how.method) return ask(where, how);
+        const text = await (await ask(where, how)).text();
+        const { dataset } = document.documentElement;
+        await new Promise((go) => { window.letGo = go; dataset.held = '1'; });
+        return { ok: true, text: async () => { setTimeout(() => { dataset.come = '1'; }, 0); return text; } };
+      };
+      dispatchEvent(new Event('bench:again'))";
+    let app = TestApp::new(&documents::workshop(0, 23)).await;
+    let (cast, pour) = taken(&app).await;
+    app.drive(move |browser| async move {
+        begin(&browser, cast, pour).await;
+        browser.wait_for_text(".bench-now", "Weigh B").await;
+        browser.run(HOLD).await;
+        browser.find("html[data-held]").await;
+        browser.enter("#act-amount", "1200").await;
+        browser.click(".bench-go").await;
+        browser.wait_for_text(".bench-now", "Weigh A").await;
+        browser.run("window.letGo()").await;
+        browser.find("html[data-come]").await;
+        assert!(browser.text(".bench-now").await.contains("Weigh A"));
+    })
+    .await;
+}
+
 /// Rounds of rows and kills; `FONDANT_KILLS` asks for more.
 const KILLS: usize = 3;
 /// Rows of a round, at most.

@@ -5,10 +5,14 @@ use std::time::Duration;
 
 use tokio::io::{AsyncBufReadExt, BufReader};
 use tokio::process::{Child, Command};
+use tokio::sync::mpsc;
 
 /// A server that runs until it is killed, told to end, or dropped.
 pub(crate) struct Server {
     child: Child,
+    /// Lines of its log. They are read as they come: a server whose log nobody reads stops when the pipe
+    /// is full.
+    log: mpsc::UnboundedReceiver<String>,
     /// Its address, without a slash at the end.
     pub(crate) base: String,
 }
@@ -22,7 +26,7 @@ impl Server {
     /// Starts it without waiting.
     pub(crate) fn begin(database: &str, arguments: &[&str]) -> Self {
         let port: &[&str] = if arguments.contains(&"--port") { &[] } else { &["--port", "0"] };
-        let child = Command::new(env!("CARGO_BIN_EXE_fondant"))
+        let mut child = Command::new(env!("CARGO_BIN_EXE_fondant"))
             .arg("serve")
             .args(port)
             .args(arguments)
@@ -32,7 +36,15 @@ impl Server {
             .kill_on_drop(true)
             .spawn()
             .expect("the program runs");
-        Self { child, base: String::new() }
+        let mut lines = BufReader::new(child.stderr.take().expect("a pipe")).lines();
+        let (line, log) = mpsc::unbounded_channel();
+        tokio::spawn(async move {
+            while let Ok(Some(read)) = lines.next_line().await {
+                // Read on where nobody wants it.
+                let _ = line.send(read);
+            }
+        });
+        Self { child, log, base: String::new() }
     }
 
     /// Waits until it has said its address.
@@ -47,8 +59,12 @@ impl Server {
 
     /// The first line of its log that holds a text.
     pub(crate) async fn logged(&mut self, text: &str) -> Option<String> {
-        let log = self.child.stderr.take().expect("a pipe that nobody has read");
-        first(log, |line| line.contains(text)).await
+        loop {
+            let line = self.log.recv().await?;
+            if line.contains(text) {
+                return Some(line);
+            }
+        }
     }
 
     /// Ends it as a power cut would.

@@ -111,8 +111,10 @@ for (const name of ["pointerup", "pointercancel"]) document.addEventListener(nam
 const swap = (html) => {
   const next = new DOMParser().parseFromString(html, "text/html").getElementById("bench");
   if (!next) return;
+  // Answers overtake each other: one that knows fewer rows than are shown was on its way for longer.
+  if (Number(next.dataset.kept) < Number(bench().dataset.kept)) return;
   const [clock, says] = [next.dataset.now, next.innerHTML];
-  if (says === shown) { bench().dataset.now = clock; setClock(); return; }
+  if (says === shown) { Object.assign(bench().dataset, { now: clock, kept: next.dataset.kept }); setClock(); return; }
   if (isPressed) { whenLifted = html; return; }
   shown = says;
   const open = [...document.querySelectorAll("#bench details[open]")].map((d) => d.className);
@@ -136,6 +138,8 @@ const swap = (html) => {
 const formName = (form) => form ? ["what", "batch", "part", "row"].map((name) => form.elements[name]?.value ?? "").join("/") : "";
 
 let isSending = false;
+// Another device wrote something down while this one was sending.
+let isMissed = false;
 let retryAt = 0;
 const send = async () => {
   if (isSending) return;
@@ -160,7 +164,11 @@ const send = async () => {
       const says = text.startsWith("<") ? "The server could not take this." : text;
       refuse(row.isLate ? `${row.says}, tapped without a connection, was not written down. ${says}` : says);
     }
-  } finally { isSending = false; showWaiting(); }
+  } finally {
+    isSending = false;
+    showWaiting();
+    if (isMissed) { isMissed = false; look(); }
+  }
 };
 const later = () => {
   keep(QUEUE, waiting().map((row) => ({ ...row, isLate: true })));
@@ -276,7 +284,11 @@ const named = () => {
   field.addEventListener("change", () => keep("bench-by", field.value.trim().slice(0, 60)));
 };
 addEventListener("online", send);
-addEventListener("bench:changed", (event) => { if (String(event.detail) === run && !isSending) look(); });
+addEventListener("bench:changed", (event) => {
+  if (String(event.detail) !== run) return;
+  if (isSending) isMissed = true;
+  else look();
+});
 addEventListener("bench:again", () => { send(); look(); });
 named();
 showWaiting();

@@ -49,6 +49,8 @@ struct Bench {
     rows: RunRows,
     labels: RunLabels,
     now_ms: i64,
+    /// Rows written down: an answer with fewer is older.
+    rows_kept: usize,
     title: String,
     sum: String,
     drawing: Markup,
@@ -146,6 +148,7 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
         labels: RunLabels { cast: path.cast, run: path.run },
         rows: RunRows { cast: path.cast, run: path.run },
         now_ms: visit.now.as_millisecond(),
+        rows_kept: kept.rows.len(),
         title: layers::heading(run.plan.layer),
         sum: sum(&run, shown),
         drawing: draw(&run, fill, shown, ASIDE),
