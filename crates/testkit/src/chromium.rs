@@ -101,7 +101,6 @@ fn try_driver() -> Option<Driver> {
 async fn begin_session(driver: &str) -> Client {
     let mut capabilities = Capabilities::new();
     let arguments = vec![
-        "--headless=new",
         "--no-sandbox",
         "--disable-dev-shm-usage",
         "--hide-scrollbars",
@@ -110,7 +109,7 @@ async fn begin_session(driver: &str) -> Client {
     ];
     capabilities.insert(
         "goog:chromeOptions".into(),
-        json!({ "binary": "/usr/bin/chromium", "args": arguments }),
+        json!({ "binary": "/usr/bin/chromium-headless-shell", "args": arguments }),
     );
     capabilities.insert("goog:loggingPrefs".into(), json!({ "browser": "ALL" }));
     ClientBuilder::new(HttpConnector::new())

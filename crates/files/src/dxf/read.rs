@@ -45,7 +45,7 @@ pub fn read(bytes: &[u8], options: &Options) -> Result<Drawing, FileError> {
     if !pairs.iter().any(|p| p.is(0, "SECTION")) {
         return Err(FileError::NotThis { wanted: "DXF".into() });
     }
-    let said = tables::unit(&pairs)?;
+    let said = tables::unit(&pairs);
     let unit = options.unit.or(said).unwrap_or(UNTIL_SAID);
     let mut reader = Reader {
         unit,

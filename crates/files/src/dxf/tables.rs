@@ -37,11 +37,13 @@ fn header<'a>(pairs: &'a [Pair<'a>], name: &str) -> Option<&'a Pair<'a>> {
     pairs.get(at + 1)
 }
 
-/// Length of one unit of the drawing by its header; `None` where it does not say.
-pub(super) fn unit(pairs: &[Pair<'_>]) -> Result<Option<Length>, FileError> {
-    let Some(pair) = header(pairs, "$INSUNITS") else { return Ok(None) };
-    Ok(Some(Length::from_mm(match pair.value.as_ref() {
-        "0" => return Ok(None),
+/// Length of one unit of the drawing by its header; `None` where it does not say
+/// or what it says is no unit that a thing for a bench is drawn in: the maker is asked then.
+pub(super) fn unit(pairs: &[Pair<'_>]) -> Option<Length> {
+    /// Of the United States, until 2022: 1200/3937 m.
+    const SURVEY_FOOT_MM: f64 = 1_200_000.0 / 3937.0;
+    let pair = header(pairs, "$INSUNITS")?;
+    Some(Length::from_mm(match pair.value.trim() {
         "1" => 25.4,
         "2" => 304.8,
         "4" => 1.0,
@@ -52,13 +54,12 @@ pub(super) fn unit(pairs: &[Pair<'_>]) -> Result<Option<Length>, FileError> {
         "10" => 914.4,
         "13" => 1e-3,
         "14" => 100.0,
-        _ => {
-            return Err(FileError::BrokenLine {
-                what: "its unit is not one of a drawing for a bench".into(),
-                line: pair.line,
-            });
-        }
-    })))
+        "15" => 10_000.0,
+        "21" => SURVEY_FOOT_MM,
+        "22" => SURVEY_FOOT_MM / 12.0,
+        "23" => 3.0 * SURVEY_FOOT_MM,
+        _ => return None,
+    }))
 }
 
 /// The encoding that the header names by a code page: `ANSI_1252`.

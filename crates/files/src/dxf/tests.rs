@@ -70,9 +70,12 @@ fn the_header_names_the_unit() {
     let inches = "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n1\n0\nENDSEC\n";
     let square = "0\nLWPOLYLINE\n70\n1\n10\n0\n20\n0\n10\n1\n20\n0\n10\n1\n20\n1\n10\n0\n20\n1\n";
     assert!((area(&drawing(inches, square)) - 645.16).abs() < 1e-6);
+    let survey_feet = inches.replace("70\n1", "70\n21");
+    let side_mm = area(&drawing(&survey_feet, square)).sqrt();
+    assert!((side_mm - 304.800_609_6).abs() < 1e-6, "{side_mm}");
+    // Nothing for a bench is drawn in parsecs: it is asked for.
     let parsecs = inches.replace("70\n1", "70\n19");
-    let refused = read_text(&drawing(&parsecs, square));
-    assert!(matches!(refused, Err(FileError::BrokenLine { line: 8, .. })), "{refused:?}");
+    assert_eq!(read_text(&drawing(&parsecs, square)).unwrap().said, None);
     // Where it names none, that is known, and the maker's word counts.
     let silent = drawing("", square);
     assert_eq!(read_text(&silent).unwrap().said, None);

@@ -2,7 +2,7 @@
 
 use std::collections::HashSet;
 
-use fondant_shapes::geometry::overlay::within;
+use fondant_shapes::geometry::overlay::{Filled, filled, within};
 use fondant_shapes::geometry::{Bounds, Outline, Point, Ring, faults};
 use kurbo::{BezPath, PathEl};
 use usvg::tiny_skia_path::{PathSegment, Transform};
@@ -94,8 +94,13 @@ impl<'a> Found<'a> {
                 usvg::Node::Group(inner) => self.regions_of(inner, at, region)?,
                 usvg::Node::Path(path) => {
                     let to = at.pre_concat(path.abs_transform());
-                    let rings = self.flattened(path.data(), to, true)?;
-                    region.extend(rings.into_iter().filter(|r| r.len() > 3).map(Outline::new));
+                    let mut rings = self.flattened(path.data(), to, true)?;
+                    rings.retain(|ring| ring.len() > 3);
+                    let rule = path.fill().map(usvg::Fill::rule);
+                    region.extend(match rule {
+                        Some(usvg::FillRule::EvenOdd) => filled(&rings, Filled::EvenOdd),
+                        _ => filled(&rings, Filled::NonZero),
+                    });
                 }
                 usvg::Node::Image(_) | usvg::Node::Text(_) => {}
             }
@@ -196,14 +201,20 @@ impl<'a> Found<'a> {
 /// The parts of a line within a region. An open line is there or not.
 fn cut_by(line: Ring, region: &[Outline]) -> Vec<Ring> {
     if line.first() != line.last() || line.len() < 4 {
-        let is_in = |p: &Point| region.iter().any(|r| faults::contains(&r.outer, *p));
+        let holds = |r: &Outline, p: Point| {
+            faults::contains(&r.outer, p) && !r.holes.iter().any(|hole| faults::contains(hole, p))
+        };
+        let is_in = |p: &Point| region.iter().any(|r| holds(r, *p));
         return if line.iter().any(is_in) { vec![line] } else { Vec::new() };
     }
     let whole = Outline::new(line[..line.len() - 1].to_vec());
     // A page around everything is the usual clip, and cuts nothing.
     let is_page = |r: &Outline| {
         let b = r.bounds();
-        r.outer.len() <= 5 && (b_area(&b) - r.area().m2()).abs() < 1e-9 && b.holds(&whole.bounds())
+        r.outer.len() <= 5
+            && r.holes.is_empty()
+            && (b_area(&b) - r.area().m2()).abs() < 1e-9
+            && b.holds(&whole.bounds())
     };
     if region.iter().any(is_page) {
         return vec![line];

@@ -7,6 +7,7 @@ use std::fmt::Write;
 use usvg::roxmltree::{Document, Node};
 
 use super::css;
+use super::hidden::Hiding;
 use super::size::Scale;
 use super::write::escaped;
 use crate::FileError;
@@ -18,6 +19,8 @@ const DEEPEST: usize = 60;
 const MOST_USES: usize = 20_000;
 /// Namespace of SVG.
 const SVG: &str = "http://www.w3.org/2000/svg";
+/// What is seen whatever hides it.
+const SEEN: &str = "display:inline!important;visibility:visible!important";
 /// Most layers that are told apart.
 const MOST_LAYERS: usize = 1_000;
 
@@ -90,6 +93,7 @@ struct Within {
 struct Copier<'a> {
     out: Source,
     ticked: Option<&'a [usize]>,
+    hiding: Hiding<'a>,
     has_named_layers: bool,
     by_node: HashMap<String, usize>,
     uses: usize,
@@ -97,10 +101,10 @@ struct Copier<'a> {
 
 impl Source {
     /// Copies a document. `ticked` are the layers that are read.
-    pub(super) fn of(
-        document: &Document<'_>,
+    pub(super) fn of<'a>(
+        document: &'a Document<'_>,
         scale: &Scale,
-        ticked: Option<&[usize]>,
+        ticked: Option<&'a [usize]>,
     ) -> Result<Self, FileError> {
         let is_layer = |node: Node<'_, '_>| layer_label(node).is_some();
         let mut copier = Copier {
@@ -111,6 +115,7 @@ impl Source {
                 omitted: Omitted::default(),
             },
             ticked,
+            hiding: Hiding::of(document),
             has_named_layers: document.descendants().any(is_layer),
             by_node: HashMap::new(),
             uses: 0,
@@ -147,15 +152,6 @@ fn layer_label<'a>(node: Node<'a, '_>) -> Option<&'a str> {
     by_name("label").or_else(|| node.attribute("id"))
 }
 
-/// Whether an element says that it is not to be seen.
-fn is_hidden(node: Node<'_, '_>) -> bool {
-    let style = node.attribute("style").unwrap_or_default().replace(' ', "");
-    let said = |name: &str, value: &str| {
-        node.attribute(name) == Some(value) || style.contains(&format!("{name}:{value}"))
-    };
-    said("display", "none") || said("visibility", "hidden") || said("visibility", "collapse")
-}
-
 impl Copier<'_> {
     fn layer(&mut self, name: String) -> usize {
         if let Some(index) = self.by_node.get(&name) {
@@ -180,7 +176,7 @@ impl Copier<'_> {
         };
         let mut inside = Within { depth: within.depth + 1, ..within };
         inside.is_referred |= REFERRED.contains(&node.tag_name().name());
-        inside.is_hidden |= is_hidden(node);
+        inside.is_hidden |= self.hiding.hides(node);
         if let Some(name) = named.filter(|_| !inside.is_referred) {
             inside.layer = self.layer(name.to_owned());
             let layer = &mut self.out.layers[inside.layer];
@@ -227,7 +223,7 @@ impl Copier<'_> {
         }
         let inside = self.inside(node, within);
         let id = is_drawn.then(|| self.shape(node, inside));
-        let is_shown = inside.is_hidden == within.is_hidden && is_hidden(node);
+        let is_shown = inside.is_hidden == within.is_hidden && self.hiding.hides(node);
         self.open(node, id.as_deref(), size, is_shown);
         for child in node.children() {
             if child.is_element() {
@@ -288,7 +284,7 @@ impl Copier<'_> {
             let is_replaced = match name {
                 "id" => id.is_some(),
                 "width" | "height" => size.is_some(),
-                "display" | "visibility" => is_shown,
+                "display" | "visibility" | "style" => is_shown,
                 // The order of painting splits a shape in two that have no id.
                 "paint-order" => true,
                 _ => name.starts_with("on") || name.starts_with("marker"),
@@ -298,11 +294,16 @@ impl Copier<'_> {
             }
             let value = match name {
                 "transform" => css::transform(value),
-                "style" if is_shown => css::style(&value.replace("display", "was-display")),
                 "style" => css::style(value),
                 _ => value.to_owned(),
             };
             let _ = write!(text, " {name}=\"{}\"", escaped(&value));
+        }
+        // It is seen whatever its own style or a style sheet says.
+        if is_shown {
+            let own = css::style(node.attribute("style").unwrap_or_default());
+            let between = if own.trim().is_empty() { "" } else { ";" };
+            let _ = write!(text, " style=\"{}{between}{SEEN}\"", escaped(&own));
         }
         text.push('>');
     }

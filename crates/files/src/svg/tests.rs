@@ -145,6 +145,49 @@ fn clip_paths_cut_and_markers_are_no_boards() {
     assert_eq!((found.left_out[0].why, found.left_out[0].count), (Why::ClippedAway, 1));
 }
 
+/// A clip path with a hole: by either rule of filling, of an area and of an open line.
+#[test]
+fn a_clip_path_with_a_hole_leaves_the_hole_out() {
+    let way = "M0 0H100V60H0Z M20 20V40H60V20Z";
+    for rule in ["clip-rule=\"evenodd\"", ""] {
+        let body = format!(
+            "<defs><clipPath id=\"c\"><path {rule} d=\"{way}\"/></clipPath></defs>\
+             <g clip-path=\"url(#c)\"><rect width=\"90\" height=\"50\"/>\
+             <path id=\"gone\" fill=\"none\" stroke=\"#000\" d=\"M25 25L55 35\"/></g>"
+        );
+        let found = read_text(&svg(SHEET, &body)).unwrap();
+        let mut areas: Vec<f64> = (0..found.rings.len()).map(|i| area(&found, i)).collect();
+        areas.sort_by(f64::total_cmp);
+        assert_eq!(areas.len(), 2, "{rule}: {found:?}");
+        assert!((areas[0] - 800.0).abs() < 1e-2 && (areas[1] - 4500.0).abs() < 1e-2, "{areas:?}");
+        assert_eq!((found.open.len(), found.left_out[0].why), (0, Why::ClippedAway));
+    }
+}
+
+/// Hidden by a rule of a style sheet: said so, and a layer of it can be ticked.
+#[test]
+fn what_a_style_sheet_hides_is_hidden_and_can_be_ticked() {
+    let rules = "<style>.off, g.guides > rect.deep { display: none } #veiled { visibility: hidden }\
+                 rect.seen { display: inline !important }</style>";
+    let body = format!(
+        "{rules}<g id=\"boards\"><rect width=\"50\" height=\"20\"/><rect class=\"off\" width=\"9\" height=\"9\"/>\
+         <rect id=\"veiled\" width=\"8\" height=\"8\"/>\
+         <rect class=\"seen off\" style=\"display:none\" x=\"80\" width=\"7\" height=\"7\"/></g>\
+         <g id=\"spare\" class=\"off\"><rect x=\"60\" width=\"9\" height=\"9\"/></g>"
+    );
+    let file = svg(SHEET, &body);
+    let found = read_text(&file).unwrap();
+    let layers: Vec<(&str, bool)> =
+        found.layers.iter().map(|l| (l.name.as_str(), l.is_read)).collect();
+    assert_eq!(layers, [("", true), ("boards", true), ("spare", false)]);
+    assert_eq!(found.rings.len(), 2, "{found:?}");
+    assert!(found.left_out.iter().all(|left| left.why == Why::Hidden), "{:?}", found.left_out);
+    assert_eq!(found.left_out.iter().map(|left| left.count).sum::<usize>(), 3);
+    let options = Options { layers: Some(vec![2]), ..Options::default() };
+    let ticked = read(file.as_bytes(), &options).unwrap();
+    assert!((area(&ticked, 0) - 81.0).abs() < 1e-2, "{ticked:?}");
+}
+
 #[test]
 fn declarations_of_drawing_programs_and_other_encodings_are_read() {
     let body = "<rect id=\"Nu\u{df}baum\" width=\"50\" height=\"20\"/>";

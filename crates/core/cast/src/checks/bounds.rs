@@ -215,13 +215,16 @@ impl Found {
             seal: _,
             seal_with_base: _,
             drawn_at,
+            drawn_before,
             cavities,
             inserts,
             checks,
             build,
         } = river;
-        self.number(&bounds::DRAWN_AT_M, drawn_at.x_m);
-        self.number(&bounds::DRAWN_AT_M, drawn_at.y_m);
+        for at in drawn_before.iter().chain([drawn_at]) {
+            self.number(&bounds::DRAWN_AT_M, at.x_m);
+            self.number(&bounds::DRAWN_AT_M, at.y_m);
+        }
         // How many boards a river has is told of with how they are shaped.
         boards.iter().take(*bounds::BOARDS.end() + 1).for_each(|board| self.board(board));
         let points = boards.iter().filter_map(|board| board.shape.as_ref()).map(points_of).sum();

@@ -106,6 +106,7 @@ impl River {
             shaping: Shaping::Stations,
             point_tolerance: USUAL_TOLERANCE,
             drawn_at: Point::default(),
+            drawn_before: Vec::new(),
             stations: GUESSED_STATIONS.map(station).to_vec(),
             base_gap: mm(2.0),
             seal: false,

@@ -1,7 +1,7 @@
 //! What files bring into a document: outlines of boards from a drawing or a photo, an object from a
 //! mesh.
 
-use fondant_quantities::{Density, Length, Mass};
+use fondant_quantities::{Density, Length, Mass, bounds};
 use fondant_shapes::form::CastSize;
 use fondant_shapes::geometry::mesh::Solid;
 use fondant_shapes::geometry::overlay::{overlap, simplified};
@@ -15,6 +15,9 @@ use super::drawn::{Drawn, Role};
 
 /// Longest name of an object, characters.
 const NAME_CHARACTERS: usize = 40;
+
+/// Most drawings whose places are kept: there is a board in each.
+const MOST_PLACES: usize = *bounds::BOARDS.end();
 
 /// Which corner of the form the origin of a drawing is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -54,14 +57,20 @@ impl Document {
         let corner = self.corner(origin);
         let shift = match form {
             Some(form) => Point::default().minus(form.min),
-            None => self.shift_of(&boards, corner),
+            None => self.shift_of(&boards, drawn, corner),
         };
         // Flattened curves have more points than their tolerance asks for.
         let placed = |o: &Outline| simplified(&o.map(|p| on_the_tape(p.plus(shift))), tolerance);
         if !boards.is_empty() {
             self.set_outlines(boards.iter().map(placed).collect(), placing);
             if let Some(river) = self.contents.river_mut() {
-                river.drawn_at = shift.minus(corner);
+                let before = std::mem::replace(&mut river.drawn_at, shift.minus(corner));
+                match placing {
+                    Placing::Instead => river.drawn_before.clear(),
+                    Placing::Beside => river.drawn_before.push(before),
+                }
+                let many = river.drawn_before.len().saturating_sub(MOST_PLACES);
+                river.drawn_before.drain(..many);
             }
         }
         let undersides: Vec<Outline> =
@@ -85,12 +94,12 @@ impl Document {
         }
     }
 
-    /// By how much a drawing is moved whose origin is that corner of the form. Boards whose middle lies in the form lie where they were
-    /// drawn, so that what crosses a wall goes on crossing it; undersides alone go where their faces
-    /// went.
-    fn shift_of(&self, boards: &[Outline], corner: Point) -> Point {
+    /// By how much a drawing is moved whose origin is that corner of the form. Boards whose middle lies
+    /// in the form lie where they were drawn, so that what crosses a wall goes on crossing it;
+    /// undersides alone go where their faces went.
+    fn shift_of(&self, boards: &[Outline], drawn: &[Drawn], corner: Point) -> Point {
         if boards.is_empty() {
-            return self.contents.river().map_or(corner, |river| corner.plus(river.drawn_at));
+            return corner.plus(self.place_of_undersides(drawn, corner));
         }
         let cast = CastSize::of(&self.piece);
         let Bounds { min, max } = Bounds::of(boards.iter().flat_map(|o| &o.outer));
@@ -100,6 +109,31 @@ impl Document {
             return corner;
         }
         Point::default().minus(min)
+    }
+
+    /// Boards may come from several drawings: of their places, the one in which the undersides lie on
+    /// the boards most, the latest first.
+    fn place_of_undersides(&self, drawn: &[Drawn], corner: Point) -> Point {
+        let Some(river) = self.contents.river() else { return Point::default() };
+        let undersides: Vec<Outline> =
+            of(drawn, Role::Underside).map(|ring| Outline::new(ring.clone())).collect();
+        let faces = || river.boards.iter().filter_map(|board| Some(&board.shape.as_ref()?.outline));
+        let covered = |place: Point| -> f64 {
+            let shift = corner.plus(place);
+            let moved = undersides.iter().map(|o| o.map(|p| p.plus(shift)));
+            moved
+                .flat_map(|o| faces().filter_map(move |face| overlap(face, &o)))
+                .map(|o| o.0.m2())
+                .sum()
+        };
+        let mut best = (covered(river.drawn_at), river.drawn_at);
+        for place in river.drawn_before.iter().rev() {
+            let found = covered(*place);
+            if found > best.0 {
+                best = (found, *place);
+            }
+        }
+        best.1
     }
 
     /// Each board takes the outline that it lies on most as its underside.
@@ -122,8 +156,9 @@ impl Document {
         let thickness = self.piece.thickness + self.piece.flattening * 2.0;
         let Some(river) = self.contents.river_mut() else { return };
         let before = river.boards.clone();
-        river.drawn_at = Point::default();
         if placing == Placing::Instead {
+            river.drawn_at = Point::default();
+            river.drawn_before.clear();
             river.boards.clear();
         }
         for outline in outlines {
@@ -256,6 +291,27 @@ mod tests {
             ] {
                 assert!((out_m - 0.04).abs() < 1e-5, "{left} {low}: {out_m}");
             }
+        }
+    }
+
+    /// Two drawings far apart, the second beside the first: an underside of either finds its face.
+    #[test]
+    fn an_underside_of_an_earlier_drawing_goes_where_its_face_went() {
+        let mut document = document();
+        let far = [rectangle(5000.0, 3000.0, 300.0, 100.0)];
+        let near = [rectangle(100.0, 250.0, 200.0, 90.0)];
+        take(&mut document, &far, Role::Board, Origin::UpperLeft, Placing::Instead);
+        take(&mut document, &near, Role::Board, Origin::UpperLeft, Placing::Beside);
+        let under = [rectangle(4990.0, 2990.0, 320.0, 120.0)];
+        take(&mut document, &under, Role::Underside, Origin::UpperLeft, Placing::Instead);
+        let under = [rectangle(95.0, 245.0, 210.0, 100.0)];
+        take(&mut document, &under, Role::Underside, Origin::UpperLeft, Placing::Instead);
+        for (board, out_m) in taken(&document).iter().zip([0.01, 0.005]) {
+            let shape = board.shape.as_ref().unwrap();
+            let Underside::Outline(below) = &shape.underside else { panic!("{out_m}") };
+            let (face, below) = (Bounds::of(&shape.outline.outer), Bounds::of(&below.outer));
+            assert!((face.min.x_m - below.min.x_m - out_m).abs() < 1e-5, "{face:?} {below:?}");
+            assert!((below.max.y_m - face.max.y_m - out_m).abs() < 1e-5, "{face:?} {below:?}");
         }
     }
 

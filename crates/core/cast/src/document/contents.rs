@@ -48,6 +48,9 @@ pub struct River {
     /// is moved like it.
     #[serde(default)]
     pub drawn_at: Point,
+    /// The same of the drawings before it, whose boards are still here.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub drawn_before: Vec<Point>,
     /// Widths of the river, in order along the form.
     pub stations: Vec<Station>,
     /// Resin under the boards.

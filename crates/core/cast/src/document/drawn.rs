@@ -42,6 +42,10 @@ const SAME_SIZE: f64 = 0.002;
 /// Share of a rectangle that what lies in it covers at least, for it to be a frame around boards
 /// and not a board with holes (convention: a board is not mostly holes).
 const FRAMED: f64 = 0.2;
+/// Holes from which a pattern is seen (convention: boards come by ones and threes).
+const HOLES_OF_A_PATTERN: usize = 4;
+/// Share by which the holes of a pattern differ at most.
+const HOLES_ALIKE: f64 = 0.02;
 /// Share of its upright rectangle that a frame fills at least: a title block takes a corner of it.
 const FRAME_FILLS: f64 = 0.6;
 /// Most corners of a frame.
@@ -91,6 +95,8 @@ pub fn proposed(all: &[Read<'_>], sheet: Option<Bounds>, cast: CastSize) -> Vec<
         let size = Point { x_m: cast.length.m(), y_m: cast.width.m() };
         if is_size(boxes[i], size) && !has_form {
             roles[i] = Some(Role::Form);
+        } else if !is_page && is_perforated(all, &inside) {
+            continue;
         } else if is_page || covered > FRAMED * area(all[i].ring) {
             roles[i] = Some(Role::LeftOut);
             leave_out_title_blocks(&boxes, i, &mut roles);
@@ -144,6 +150,16 @@ fn is_size(bounds: Bounds, size: Point) -> bool {
 
 fn is_same_size(bounds: Bounds, sheet: Bounds) -> bool {
     is_size(bounds, sheet.max.minus(sheet.min))
+}
+
+/// Whether what lies in a rectangle are the holes of one board: many, of one size, with nothing in them.
+fn is_perforated(all: &[Read<'_>], inside: &[usize]) -> bool {
+    let sizes = || inside.iter().map(|j| area(all[*j].ring));
+    let (least, most) =
+        sizes().fold((f64::INFINITY, 0.0_f64), |(a, b), size| (a.min(size), b.max(size)));
+    inside.len() >= HOLES_OF_A_PATTERN
+        && most - least <= HOLES_ALIKE * most
+        && outermost(all, inside).count() == inside.len()
 }
 
 /// Those of some lines that lie in no other of them.
@@ -244,6 +260,24 @@ mod tests {
             [(rectangle(0.0, 0.0, 900.0, 300.0), ""), (rectangle(90.0, 90.0, 60.0, 60.0), "")];
         assert_eq!(roles(&all, None), [Role::Board, Role::Hole]);
         assert_eq!(roles(&all[..1], None), [Role::Board]);
+    }
+
+    /// A drilled panel of which little is left; four boards that differ are in a frame all the same.
+    #[test]
+    fn a_square_board_that_is_mostly_holes_of_one_size_is_a_board() {
+        let mut all = vec![(rectangle(0.0, 0.0, 400.0, 200.0), "")];
+        for i in 0..8 {
+            let (column, row) = (f64::from(i % 4), f64::from(i / 4));
+            all.push((rectangle(10.0 + 98.0 * column, 10.0 + 95.0 * row, 80.0, 75.0), ""));
+        }
+        let found = roles(&all, None);
+        assert_eq!((found[0], found[1]), (Role::Board, Role::Hole));
+        all.truncate(5);
+        for (place, (ring, _)) in all[1..].iter_mut().enumerate() {
+            *ring = rectangle(10.0 + 98.0 * place as f64, 10.0, 80.0, 100.0 + 20.0 * place as f64);
+        }
+        all[1..].reverse();
+        assert_eq!(roles(&all, None)[..2], [Role::LeftOut, Role::Board]);
     }
 
     #[test]

@@ -269,6 +269,7 @@ impl Before {
                 shaping: self.timber.shaping,
                 point_tolerance: self.timber.point_tolerance,
                 drawn_at: Point::default(),
+                drawn_before: Vec::new(),
                 stations: std::mem::take(&mut self.river.stations),
                 base_gap: self.form.base_gap,
                 seal: self.pours.seal,

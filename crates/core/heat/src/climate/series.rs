@@ -180,10 +180,16 @@ impl AirSeries {
         let mut open = vec![(0, all.len() - 1)];
         while let Some((first, last)) = open.pop() {
             let (a, b) = (all[first], all[last]);
-            let off =
-                |i: usize| (a.1 + (b.1 - a.1) * (all[i].0 - a.0) / (b.0 - a.0) - all[i].1).abs();
-            let worst = (first + 1..last).max_by(|i, j| off(*i).total_cmp(&off(*j)));
-            if let Some(worst) = worst.filter(|i| off(*i) > close_k) {
+            let slope = (b.1 - a.1) / (b.0 - a.0);
+            // The farthest from the line; every plan asks this of a whole season's air many times.
+            let (mut worst, mut farthest) = (first, close_k);
+            for (i, moment) in all.iter().enumerate().take(last).skip(first + 1) {
+                let off = (a.1 + slope * (moment.0 - a.0) - moment.1).abs();
+                if off > farthest {
+                    (worst, farthest) = (i, off);
+                }
+            }
+            if worst > first {
                 keep[worst] = true;
                 open.extend([(first, worst), (worst, last)]);
             }

@@ -1,5 +1,6 @@
 //! What outlines have in common: clipping to the form, overlap.
 
+use geo::bool_ops::FillRule;
 use geo::{Area as _, BooleanOps, Coord, LineString, MultiPolygon, Polygon, Simplify};
 
 use super::{Outline, Point, Ring, SAME_POINT_M, edges, signed_area_m2};
@@ -43,6 +44,27 @@ pub fn within(shape: &Outline, region: &[Outline]) -> Vec<Outline> {
         if all.0.is_empty() { MultiPolygon::new(vec![next]) } else { all.union(&next) }
     });
     polygon(shape).intersection(&region).iter().map(outline).collect()
+}
+
+/// Which side of its rings a shape fills.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Filled {
+    /// What an odd number of rings goes around.
+    EvenOdd,
+    /// What the rings go around more often one way than the other.
+    NonZero,
+}
+
+/// The shapes that rings make together, closed or not.
+#[must_use]
+pub fn filled(rings: &[Ring], how: Filled) -> Vec<Outline> {
+    let one = |ring: &Ring| polygon(&Outline { outer: ring.clone(), holes: Vec::new() });
+    let all = MultiPolygon::new(rings.iter().map(one).collect());
+    let rule = match how {
+        Filled::EvenOdd => FillRule::EvenOdd,
+        Filled::NonZero => FillRule::NonZero,
+    };
+    all.union_with_fill_rule(&MultiPolygon::new(Vec::new()), rule).iter().map(outline).collect()
 }
 
 /// Area of the part that lies in the form. A sloping board is asked for it at
@@ -145,6 +167,26 @@ mod tests {
     fn rectangle_at(x: f64, y: f64, l: f64, w: f64) -> Outline {
         Outline::rectangle(Length::from_mm(l), Length::from_mm(w))
             .map(|p| p.plus(Point::from_mm(x, y)))
+    }
+
+    /// A ring within another is a hole, unless both go the same way round and the rule counts turns.
+    #[test]
+    fn a_ring_within_another_is_a_hole_by_either_rule() {
+        let outer = rectangle_at(0.0, 0.0, 100.0, 60.0).outer;
+        let inner = rectangle_at(20.0, 20.0, 40.0, 20.0).outer;
+        let turned: Ring = inner.iter().rev().copied().collect();
+        let found = |inner: &Ring, how| {
+            let shapes = filled(&[outer.clone(), inner.clone()], how);
+            shapes.iter().map(|shape| shape.area().m2() * 1e6).sum::<f64>()
+        };
+        for (inner, how, mm2) in [
+            (&inner, Filled::EvenOdd, 5200.0),
+            (&turned, Filled::EvenOdd, 5200.0),
+            (&inner, Filled::NonZero, 6000.0),
+            (&turned, Filled::NonZero, 5200.0),
+        ] {
+            assert!((found(inner, how) - mm2).abs() < 1e-3, "{how:?}: {}", found(inner, how));
+        }
     }
 
     #[test]
