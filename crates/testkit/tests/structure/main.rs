@@ -11,7 +11,7 @@ mod source;
 use source::Workspace;
 
 /// Crates from the bottom up, and those that each may depend on outside tests.
-const CRATES: [(&str, &[&str]); 15] = [
+const CRATES: [(&str, &[&str]); 16] = [
     ("fondant-quantities", &[]),
     ("fondant-numerics", &[]),
     ("fondant-materials", &["fondant-quantities"]),
@@ -29,6 +29,7 @@ const CRATES: [(&str, &[&str]); 15] = [
     ),
     ("fondant-cast", &CORE),
     ("fondant-bench", &CORE),
+    ("fondant-record", &CORE),
     ("fondant-files", &CORE),
     ("fondant-devices", &CORE),
     ("fondant-store", &CORE),
@@ -38,7 +39,7 @@ const CRATES: [(&str, &[&str]); 15] = [
     ("fondant-testkit", &PROGRAM),
 ];
 
-const CORE: [&str; 8] = [
+const CORE: [&str; 9] = [
     "fondant-quantities",
     "fondant-numerics",
     "fondant-materials",
@@ -47,10 +48,11 @@ const CORE: [&str; 8] = [
     "fondant-pours",
     "fondant-cast",
     "fondant-bench",
+    "fondant-record",
 ];
-const APP: [&str; 11] = with(CORE, ["fondant-files", "fondant-devices", "fondant-store"]);
-const WEB: [&str; 12] = with(APP, ["fondant-app"]);
-const PROGRAM: [&str; 13] = with(WEB, ["fondant-web"]);
+const APP: [&str; 12] = with(CORE, ["fondant-files", "fondant-devices", "fondant-store"]);
+const WEB: [&str; 13] = with(APP, ["fondant-app"]);
+const PROGRAM: [&str; 14] = with(WEB, ["fondant-web"]);
 
 const fn with<const A: usize, const B: usize, const C: usize>(
     below: [&'static str; A],
