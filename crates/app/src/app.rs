@@ -46,6 +46,13 @@ impl App {
         }
     }
 
+    /// By another clock.
+    #[must_use]
+    pub fn with_clock(mut self, clock: Clock) -> Self {
+        self.clock = clock;
+        self
+    }
+
     /// With another source of weather forecasts.
     #[must_use]
     pub fn with_weather(mut self, source: impl ForecastSource + 'static) -> Self {

@@ -7,6 +7,7 @@
 //! - [`casts`], [`settings`], [`shelf`], [`forms`]: what can be done
 //! - [`bench`]: runs at the bench, begun, written down, read
 //! - [`devices`]: instruments and their readings
+//! - [`ending`]: the record of a cast, its faults and their causes; [`ledger`]: all of them
 //! - [`CastAgenda`], [`collisions`]: what is due, and what is in each other's way
 //! - [`jobs`]: long work, kept in the records and worked by whichever process has time
 //! - [`Event`]: what has happened, told to every page of every process
@@ -23,12 +24,14 @@ mod clock;
 pub mod collisions;
 mod compute;
 pub mod devices;
+pub mod ending;
 mod error;
 mod evaluating;
 mod events;
 mod files;
 pub mod forms;
 pub mod jobs;
+pub mod ledger;
 mod listening;
 mod looked;
 mod reading;
@@ -55,9 +58,11 @@ pub use surroundings::{Stock, Surroundings};
 /// Records as pages see them.
 pub mod records {
     pub use fondant_store::repos::{
-        AirLogId, Asked, BROUGHT_BACK_WITHIN, BookedBy, CastId, CastRecord, CastState, CastSummary,
-        Counts, Cursor, DeviceId, DeviceRecord, DrawingId, FormId, FormRecord, Forms, JobFailure,
-        Keep, Kept, KeptLog, KeptRun, KnownLength, Listed, NewPhoto, NewRow, PhotoId, PhotoRecord,
-        Picture, RunId, Shelved, Squaring, Step, Workshop, WorkshopId, WorkshopSettings,
+        AirLogId, Asked, BROUGHT_BACK_WITHIN, BookedBy, CastEnd, CastId, CastRecord, CastState,
+        CastSummary, Counts, Cursor, DeviceId, DeviceRecord, DrawingId, FaultId, FormId,
+        FormRecord, Forms, JobFailure, Keep, Kept, KeptFault, KeptLog, KeptRun, KnownLength,
+        LedgerAsked, LedgerBy, LedgerGroup, LedgerRow, LedgerSort, LedgerTotals, Listed, NewPhoto,
+        NewRow, Outcome, PhotoId, PhotoRecord, Picture, RunId, Shelved, Squaring, Step, Workshop,
+        WorkshopId, WorkshopSettings,
     };
 }

@@ -2,6 +2,7 @@
 
 mod demo;
 mod devices;
+mod history;
 mod memory;
 mod model;
 mod read;
@@ -29,6 +30,8 @@ enum Command {
     Serve(serve::ServeArguments),
     /// Simulated instruments that send what they read to a server.
     Devices(devices::DevicesArguments),
+    /// Add a year of made-up finished casts to a workshop whose ledger is empty.
+    History(history::HistoryArguments),
     /// Work on long jobs for servers on the same database.
     Work(work::WorkArguments),
     /// Read a file from outside on standard input, within limits of memory and time, and answer in
@@ -57,6 +60,7 @@ fn main() -> ExitCode {
             memory::give_back();
             ended(work::run(&arguments))
         }
+        Command::History(arguments) => ended(history::run(&arguments)),
         Command::Devices(arguments) => ended(devices::run(&arguments)),
         Command::Read { kind } => ended(read::run(&kind)),
         Command::Model { file, check } => model(&file, check),

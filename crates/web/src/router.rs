@@ -83,6 +83,8 @@ fn ordinary() -> Router<Web> {
         .merge(pages::resin::routes())
         .merge(pages::shop::routes())
         .merge(pages::devices::routes())
+        .merge(pages::record::routes())
+        .merge(pages::ledger::routes())
         .layer(DefaultBodyLimit::max(FORM_LIMIT))
         .layer(from_fn(|request, next| within(WITHIN, request, next)))
 }

@@ -24,6 +24,11 @@ impl Confirmed {
         *self.0.entry((fault, cause)).or_default() += 1;
     }
 
+    /// Sets how often a cause of a fault was confirmed.
+    pub fn set(&mut self, fault: FaultKind, cause: Cause, times: u32) {
+        self.0.insert((fault, cause), times);
+    }
+
     /// How often a cause of a fault was confirmed.
     #[must_use]
     pub fn times(&self, fault: FaultKind, cause: Cause) -> u32 {

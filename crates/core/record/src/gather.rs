@@ -3,7 +3,8 @@
 use fondant_bench::run::ReadyItem;
 use fondant_bench::run::{Batch, Run};
 use fondant_cast::{Document, Evaluation};
-use fondant_quantities::{Mass, Span, Volume};
+use fondant_materials::resin::Properties;
+use fondant_quantities::{Mass, Money, Span, Volume};
 use jiff::{SignedDuration, Timestamp};
 
 use crate::figures::{Figure, Figures};
@@ -39,6 +40,24 @@ pub fn figures(from: &Gathered<'_>) -> Figures {
         of_the_air(from, &poured, &mut figures);
     }
     figures
+}
+
+/// What the resin costs by the price of its kits: what was poured, or what is planned where nothing was.
+#[must_use]
+pub fn cost(from: &Gathered<'_>) -> Money {
+    let price = |volume: Volume, resin: &Properties| {
+        let kit = resin.kit.filter(|kit| kit.volume > Volume::ZERO);
+        kit.map_or(Money::ZERO, |kit| kit.price * (volume.m3() / kit.volume.m3()))
+    };
+    let runs: Vec<&Run> = from.runs.iter().collect();
+    let mut poured = buckets(&runs).peekable();
+    if poured.peek().is_none() {
+        let needs = from.evaluation.needs.iter();
+        return needs.map(|need| price(need.parts.volume, &need.resin)).sum();
+    }
+    poured
+        .map(|(run, batch)| price(batch.mass(&run.plan) / run.plan.resin.density, &run.plan.resin))
+        .sum()
 }
 
 fn of_the_document(from: &Gathered<'_>, figures: &mut Figures) {

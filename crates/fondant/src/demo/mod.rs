@@ -1,6 +1,7 @@
 //! A made-up workshop to look round in. Dates are relative to the day on which it is loaded.
 
 mod error;
+pub(crate) mod history;
 mod others;
 mod pours;
 mod rivers;

@@ -14,6 +14,8 @@ pub(crate) mod job;
 pub(crate) mod owned_form;
 pub(crate) mod photo;
 pub(crate) mod pour_fact;
+pub(crate) mod record;
+pub(crate) mod record_fault;
 pub(crate) mod run;
 pub(crate) mod run_row;
 pub(crate) mod shelf_item;

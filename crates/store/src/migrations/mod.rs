@@ -11,6 +11,7 @@ mod m20261128_000008_name_installations;
 mod m20261128_000009_put_casts_away;
 mod m20261128_000010_create_run;
 mod m20261128_000011_create_device;
+mod m20261128_000012_create_record;
 
 use sea_orm_migration::prelude::*;
 
@@ -33,6 +34,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261128_000009_put_casts_away::Migration),
             Box::new(m20261128_000010_create_run::Migration),
             Box::new(m20261128_000011_create_device::Migration),
+            Box::new(m20261128_000012_create_record::Migration),
         ]
     }
 }

@@ -306,7 +306,7 @@ fn kept_in(row: &cast::Model) -> Keep {
 }
 
 /// A pattern for a word anywhere in a text; what stands for others in a pattern stands for itself.
-fn like(word: &str) -> String {
+pub(super) fn like(word: &str) -> String {
     let plain = word.replace('\\', "\\\\").replace('%', "\\%").replace('_', "\\_");
     format!("%{plain}%")
 }

@@ -10,8 +10,10 @@ mod facts;
 mod forecasts;
 mod forms;
 mod jobs;
+mod ledger;
 mod listing;
 mod photos;
+mod records;
 mod runs;
 mod shelf;
 mod workshops;
@@ -23,10 +25,12 @@ pub use devices::{DeviceId, DeviceRecord, LastReading, NewDevice, NewReading};
 pub use drawings::{DrawingFile, DrawingId};
 pub use forms::{BookedBy, FormId, FormRecord, Forms};
 pub use jobs::{BegunJob, JobFailure, JobStanding, JobState, NewJob};
+pub use ledger::{LedgerAsked, LedgerBy, LedgerGroup, LedgerRow, LedgerSort, LedgerTotals};
 pub use listing::{
     Asked, BROUGHT_BACK_WITHIN, CastState, CastSummary, Counts, Cursor, Keep, Listed,
 };
 pub use photos::{KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Squaring};
+pub use records::{CastEnd, FaultId, KeptFault, Outcome};
 pub use runs::{KeptRun, NewRow, RunId};
 pub use shelf::{Kept, ShelfItem, Shelved};
 pub use workshops::{Workshop, WorkshopId, WorkshopSettings};

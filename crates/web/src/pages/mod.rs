@@ -8,6 +8,7 @@
 //! - [`shelf`], [`resin`], [`lesson`], [`forms`], [`shop`], [`shop_log`]: the shop
 //! - [`devices`]: instruments, and the door through which they send
 //! - [`welcome`]: the first visit
+//! - [`record`], [`ledger`]: casts that have come to their end
 //! - [`events`], [`health`]: for browsers and watchers
 
 pub(crate) mod alternatives;
@@ -22,11 +23,13 @@ pub(crate) mod field;
 pub(crate) mod files;
 pub(crate) mod forms;
 pub(crate) mod health;
+pub(crate) mod ledger;
 pub(crate) mod lesson;
 pub(crate) mod mesh;
 pub(crate) mod photo;
 pub(crate) mod pouring;
 pub(crate) mod prints;
+pub(crate) mod record;
 pub(crate) mod resin;
 pub(crate) mod shelf;
 pub(crate) mod shop;

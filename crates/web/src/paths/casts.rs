@@ -1,7 +1,7 @@
 //! Addresses of casts and of what belongs to one.
 
 use axum_extra::routing::TypedPath;
-use fondant_app::records::{CastId, DrawingId, PhotoId, RunId, Squaring};
+use fondant_app::records::{CastId, DrawingId, FaultId, PhotoId, RunId, Squaring};
 use serde::Deserialize;
 
 use crate::ui::error::WebError;
@@ -73,6 +73,14 @@ paths! {
     RunLabels("/casts/{cast}/runs/{run}/labels") { cast: CastId, run: RunId }
     /// What happened in a run, written down.
     RunRows("/casts/{cast}/runs/{run}/rows") { cast: CastId, run: RunId }
+    /// A cast that has come to its end.
+    CloseCast("/casts/{cast}/record/close") { cast: CastId }
+    /// A cast that is worked on again.
+    ReopenCast("/casts/{cast}/record/reopen") { cast: CastId }
+    /// A fault marked.
+    MarkFault("/casts/{cast}/record/faults") { cast: CastId }
+    /// A fault explained or taken back.
+    ChangeFault("/casts/{cast}/record/faults/{fault}") { cast: CastId, fault: FaultId }
     /// Photos and files of a cast.
     Files("/casts/{cast}/files") { cast: CastId }
     /// A photo brought in.

@@ -53,6 +53,12 @@ places! {
     Health("/health")
     /// Whether it can serve pages.
     Ready("/health/ready")
+    /// Casts that have come to their end.
+    Ledger("/ledger")
+    /// The same as a table for other programs.
+    LedgerCsv("/ledger.csv")
+    /// Two of them side by side.
+    Compare("/ledger/compare")
     /// Forms and moulds that the shop has.
     Forms("/forms")
     /// Resins, bottles, colours.

@@ -10,7 +10,8 @@ pub(crate) enum Place {
     Shelf,
     Forms,
     Shop,
-    /// None of the five.
+    Ledger,
+    /// None of the six.
     Elsewhere,
 }
 

@@ -3,6 +3,7 @@
 pub(crate) mod air;
 pub(crate) mod bench;
 pub(crate) mod calibration;
+pub(crate) mod causes;
 pub(crate) mod cautions;
 pub(crate) mod conflicts;
 pub(crate) mod counting;
@@ -14,5 +15,6 @@ pub(crate) mod kinds;
 pub(crate) mod layers;
 pub(crate) mod mixing;
 pub(crate) mod pours;
+pub(crate) mod record;
 pub(crate) mod resin;
 pub(crate) mod trouble;

@@ -245,6 +245,13 @@ pub const PLANNED_YEARS: std::ops::RangeInclusive<i16> = 2000..=2199;
 pub const STATIONS: std::ops::RangeInclusive<usize> = 2..=60;
 /// Fewest and most boards of a cast.
 pub const BOARDS: std::ops::RangeInclusive<usize> = 1..=40;
+/// Where on a piece a fault is, from a wall of the form.
+pub const FAULT_PLACE: Bound<Length> = lengths("The place", 0.0, 6500.0);
+/// How large a fault is across.
+pub const FAULT_SIZE: Bound<Length> = lengths("The size", 0.1, 6500.0);
+/// From one grit to the next: from P80 to P120 is 1.5.
+pub const GRIT_STEP: NumberBound =
+    NumberBound { what: "The step between grits", min: 1.0, max: 50.0, unit: "" };
 /// Most cavities, and most inserts, of a cast.
 pub const MOST_ROWS: usize = 60;
 /// Most cavities of all rows together, and most inserts: a tray of a thousand beads twice over.

@@ -22,6 +22,8 @@ pub(crate) trait Station {
     const SLUG: &'static str;
     /// Its place on the rail, from 1, and the digit that jumps to it.
     const DIGIT: usize;
+    /// Whether its page is one form, saved field by field; one that is not has forms of its own.
+    const HAS_FORM: bool = true;
     /// Scripts that its page needs beside those of every station.
     const SCRIPTS: &'static [Script] = &[];
 
@@ -54,6 +56,7 @@ type Shows<'a> = Pin<Box<dyn Future<Output = Result<Markup, WebError>> + Send + 
 pub(crate) struct Entry {
     pub(crate) slug: &'static str,
     pub(crate) digit: usize,
+    pub(crate) has_form: bool,
     pub(crate) scripts: &'static [Script],
     pub(crate) is_for: fn(Kind) -> bool,
     pub(crate) name: fn(Kind) -> &'static str,
@@ -68,6 +71,7 @@ pub(crate) const fn entry<S: Station>() -> Entry {
     Entry {
         slug: S::SLUG,
         digit: S::DIGIT,
+        has_form: S::HAS_FORM,
         scripts: S::SCRIPTS,
         is_for: S::is_for,
         name: S::name,

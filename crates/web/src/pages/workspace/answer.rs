@@ -12,6 +12,7 @@ use fondant_shapes::geometry::Point;
 use super::rail::{Tick, ticks};
 use super::strip::{Strip, StripInput, strip};
 use crate::pages::stations::asked::{Beside, Looking, Visit};
+use crate::pages::stations::station::Entry;
 use crate::pages::stations::table::find;
 use crate::paths::casts::{BeginRun, BookForm, Station, Step};
 use crate::svg::Markup;
@@ -91,6 +92,8 @@ struct Workspace {
     can_redo: bool,
     ticks: Vec<Tick>,
     strip: Strip,
+    /// The station is one form.
+    has_form: bool,
     body: Markup,
 }
 
@@ -163,7 +166,7 @@ pub(crate) async fn answer(
     let kind = visit.document.kind();
     let entry = find(kind, asking.station).ok_or(WebError::NotFound("station"))?;
     let body = (entry.show)(app, &visit, showing.beside()).await?;
-    let w = workspace(&visit, entry.slug, body, showing);
+    let w = workspace(&visit, entry, body, showing);
     let status = match showing {
         Showing::Kept => StatusCode::OK,
         Showing::Refused { .. } => StatusCode::UNPROCESSABLE_ENTITY,
@@ -210,7 +213,8 @@ impl<'a> Showing<'a> {
     }
 }
 
-fn workspace(visit: &Visit, slug: &'static str, body: Markup, showing: Showing<'_>) -> Workspace {
+fn workspace(visit: &Visit, entry: &Entry, body: Markup, showing: Showing<'_>) -> Workspace {
+    let slug = entry.slug;
     let (record, shop) = (&visit.open.record, &visit.open.shop);
     let (cast, evaluation) = (record.id, &visit.worked.evaluation);
     let newest = record.revision;
@@ -245,6 +249,7 @@ fn workspace(visit: &Visit, slug: &'static str, body: Markup, showing: Showing<'
             poured: casts::open::poured(&visit.worked, &visit.facts),
             shown: shop.shown(),
         }),
+        has_form: entry.has_form,
         body,
     }
 }

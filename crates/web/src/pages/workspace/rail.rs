@@ -41,7 +41,9 @@ pub(super) fn ticks(
         is_here: false,
         standing: "not built yet",
     });
-    built.chain(later).collect()
+    let mut all: Vec<Tick> = built.chain(later).collect();
+    all.sort_by_key(|tick| tick.digit);
+    all
 }
 
 #[cfg(test)]
@@ -65,7 +67,8 @@ mod tests {
         assert_eq!(ticks.len(), 9);
         assert_eq!(ticks.iter().position(|tick| tick.is_here), Some(1));
         assert_eq!(ticks[1].href.as_deref(), Some("/casts/7/timber"));
-        assert_eq!((ticks[8].href.as_deref(), ticks[8].digit), (None, 9));
+        assert_eq!((ticks[7].href.as_deref(), ticks[7].digit), (None, 8));
+        assert_eq!(ticks[8].href.as_deref(), Some("/casts/7/record"));
     }
 
     #[test]

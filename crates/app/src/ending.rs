@@ -1,0 +1,245 @@
+//! How a cast comes to its end: its record, the faults of its piece, and what they came from.
+
+use std::sync::Arc;
+
+use fondant_bench::Run;
+use fondant_record::causes::Cause;
+use fondant_record::compare::{Difference, against_like, spreads};
+use fondant_record::diagnose::{Likely, diagnose};
+use fondant_record::fault::Fault;
+use fondant_record::figures::{Figure, Figures};
+use fondant_record::gather::{self, Gathered};
+use fondant_store::Transaction;
+use fondant_store::repos::{CastEnd, CastId, FaultId, Keep, KeptFault, Outcome};
+use jiff::Timestamp;
+
+use crate::app::App;
+use crate::casts::open::{Open, open};
+use crate::error::AppError;
+use crate::evaluating::Worked;
+use crate::events::{Event, tell};
+use crate::request::Request;
+
+/// Casts of a kind from which a shop's spread is taken.
+const LIKE: u64 = 200;
+
+/// What the maker says of a cast that has come to its end.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Told {
+    /// How it came to its end.
+    pub outcome: Outcome,
+    /// When, UTC.
+    pub ended_at: Timestamp,
+    /// Who worked on it.
+    pub people: String,
+    /// A remark.
+    pub note: String,
+    /// Figures that nothing has measured.
+    pub figures: Figures,
+}
+
+/// A fault with what it may have come from.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Explained {
+    /// The fault.
+    pub kept: KeptFault,
+    /// Its causes, the likeliest first.
+    pub causes: Vec<Likely>,
+}
+
+/// What a record shows.
+#[derive(Debug, Clone)]
+pub struct Ending {
+    /// The record that is kept; `None` where the cast is still worked on.
+    pub kept: Option<CastEnd>,
+    /// What is measured, or was when the record was kept.
+    pub measured: Figures,
+    /// With what the maker has said, which counts first.
+    pub figures: Figures,
+    /// The faults, with their causes.
+    pub faults: Vec<Explained>,
+    /// What is unlike in this cast among those of its kind, the largest first.
+    pub unlike: Vec<Difference>,
+    /// What was promised when the plan was taken last.
+    pub forecast: Option<fondant_cast::Forecast>,
+}
+
+/// The record of a cast, kept or to be kept.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn ending(app: &App, open: &Open, worked: &Worked) -> Result<Ending, AppError> {
+    let (workshop, cast) = (open.shop.id, open.record.id);
+    let read = app.store.read();
+    let kept = read.record(workshop, cast).await?;
+    let marked = read.faults(workshop, cast).await?;
+    let kind = open.record.document.kind().slug();
+    let like = read.figures_of_kind(workshop, (kind, [cast, cast], LIKE)).await?;
+    let confirmed = read.confirmed_causes(workshop).await?;
+    let forecast = read.forecast(workshop, cast).await?;
+    let measured = match &kept {
+        Some(kept) => kept.figures.clone(),
+        None => measured(app, open, worked).await?.0,
+    };
+    let mut figures = measured.clone();
+    if let Some(kept) = &kept {
+        figures.overlay(&kept.told);
+    }
+    let explained = |kept: KeptFault| {
+        let mut figures = figures.clone();
+        let layout = &worked.evaluation.measured.layout;
+        if let Some(is_near) = kept.fault.is_near_timber(layout) {
+            figures.set_flag(Figure::NearTimber, is_near);
+        }
+        Explained { causes: diagnose(kept.fault.kind, &figures, &confirmed), kept }
+    };
+    let unlike = against_like(&figures, &spreads(&like));
+    let faults = marked.into_iter().map(explained).collect();
+    Ok(Ending { kept, measured, figures, faults, unlike, forecast })
+}
+
+/// What is measured of a cast as it is now, and what its resin costs.
+async fn measured(app: &App, open: &Open, worked: &Worked) -> Result<(Figures, f64), AppError> {
+    let kept = app.store.read().runs(open.shop.id, open.record.id).await?;
+    let evaluation = Arc::clone(&worked.evaluation);
+    let document = open.record.document.clone();
+    let gathered = app.compute(move |_| {
+        let runs: Vec<Run> =
+            kept.iter().map(|kept| Run::of(kept.plan.clone(), &kept.rows)).collect();
+        let from = Gathered { document: &document, evaluation: &evaluation, runs: &runs };
+        (gather::figures(&from), gather::cost(&from).units())
+    });
+    gathered.await
+}
+
+/// Keeps the record of a cast: it has come to its end. `expected` is the revision of the cast that the
+/// maker saw.
+///
+/// # Errors
+/// [`AppError::Stale`] where the cast has changed since; nothing is written then.
+pub async fn close(app: &App, cast: CastId, expected: i32, told: Told) -> Result<(), AppError> {
+    let open = open(app, cast).await?;
+    let planned = open.worked(app).await?;
+    let worked = app.happened(&planned, &open.facts(app).await?).await?;
+    let (figures, cost) = measured(app, &open, &worked).await?;
+    let document = &open.record.document;
+    let mut timbers: Vec<&str> =
+        document.contents.boards().iter().map(|board| board.timber.as_str()).collect();
+    timbers.sort_unstable();
+    timbers.dedup();
+    let planned_m3 = worked.evaluation.total().m3();
+    let mut all = figures.clone();
+    all.overlay(&told.figures);
+    let end = CastEnd {
+        ended_at: told.ended_at,
+        outcome: told.outcome,
+        kind: document.kind().slug().to_owned(),
+        resin: worked.evaluation.resin.name.clone(),
+        timber: timbers.join(", "),
+        people: told.people,
+        note: told.note,
+        volume_m3: all.get(Figure::Volume).unwrap_or(planned_m3),
+        hours_s: all.get(Figure::Hours).unwrap_or_default(),
+        cost,
+        figures,
+        told: told.figures,
+    };
+    let transaction = held(app, &open, expected).await?;
+    transaction.keep_record(open.shop.id, cast, (&document.name, &end)).await?;
+    // It asks nothing of the shop any more: it leaves Today and the calendar, and lets go of its form.
+    transaction.keep_cast(open.shop.id, cast, Keep::PutAway, app.now()).await?;
+    transaction.release_form(open.shop.id, cast).await?;
+    done(transaction, &open).await
+}
+
+/// Works on a cast again that had come to its end. What was said of it is kept in its faults alone.
+///
+/// # Errors
+/// [`AppError::Stale`] where the cast has changed since; nothing is written then.
+pub async fn reopen(app: &App, cast: CastId, expected: i32) -> Result<(), AppError> {
+    let open = open(app, cast).await?;
+    let transaction = held(app, &open, expected).await?;
+    transaction.remove_record(cast).await?;
+    transaction.keep_cast(open.shop.id, cast, Keep::Open, app.now()).await?;
+    done(transaction, &open).await
+}
+
+/// Marks a fault. The same request sent again marks it once.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn mark(
+    app: &App,
+    cast: CastId,
+    fault: &Fault,
+    request: &Request,
+) -> Result<FaultId, AppError> {
+    let open = open(app, cast).await?;
+    let transaction = held(app, &open, open.record.revision).await?;
+    let now = app.now();
+    if let Some(before) = request.answered(&transaction, open.shop.id, now).await? {
+        return Ok(FaultId(before));
+    }
+    let id = transaction.add_fault(cast, fault, now).await?;
+    request.keep_answer(&transaction, open.shop.id, id.0, now).await?;
+    done(transaction, &open).await?;
+    Ok(id)
+}
+
+/// Takes a fault back that was marked by mistake.
+///
+/// # Errors
+/// [`AppError::NotFound`] where the cast has no such fault.
+pub async fn unmark(app: &App, cast: CastId, fault: FaultId) -> Result<(), AppError> {
+    let open = open(app, cast).await?;
+    let transaction = held(app, &open, open.record.revision).await?;
+    transaction.remove_fault(cast, fault).await?;
+    done(transaction, &open).await
+}
+
+/// A fault of a cast.
+///
+/// # Errors
+/// [`AppError::NotFound`] where the cast has no such fault.
+pub async fn fault(app: &App, cast: CastId, fault: FaultId) -> Result<KeptFault, AppError> {
+    let shop = app.shop().await?;
+    let marked = app.store.read().faults(shop.id, cast).await?;
+    marked.into_iter().find(|kept| kept.id == fault).ok_or(AppError::NotFound("fault"))
+}
+
+/// Says what a fault came from, or that it is not known after all. The shop's later diagnoses lean on it.
+///
+/// # Errors
+/// [`AppError::NotFound`] where the cast has no such fault, or such a fault no such cause.
+pub async fn confirm(
+    app: &App,
+    cast: CastId,
+    (fault, cause): (FaultId, Option<Cause>),
+) -> Result<(), AppError> {
+    let open = open(app, cast).await?;
+    let kind = self::fault(app, cast, fault).await?.fault.kind;
+    let mut causes = fondant_record::causes::rows(kind).map(|row| row.cause);
+    let is_known = cause.is_none_or(|cause| causes.any(|one| one == cause));
+    is_known.then_some(()).ok_or(AppError::NotFound("cause"))?;
+    let transaction = held(app, &open, open.record.revision).await?;
+    transaction.confirm_cause(cast, fault, cause).await?;
+    done(transaction, &open).await
+}
+
+/// A transaction that holds the cast as it was read.
+async fn held(app: &App, open: &Open, expected: i32) -> Result<Transaction, AppError> {
+    let current = open.record.revision;
+    if expected != current {
+        return Err(AppError::Stale { expected, current });
+    }
+    let transaction = app.store.begin().await?;
+    transaction.lock_cast_at(open.shop.id, open.record.id, current).await?;
+    Ok(transaction)
+}
+
+async fn done(transaction: Transaction, open: &Open) -> Result<(), AppError> {
+    let (workshop, cast) = (open.shop.id, open.record.id);
+    let revision = open.record.revision;
+    tell(&transaction, &Event::CastChanged { workshop, cast, revision }).await?;
+    Ok(transaction.commit().await?)
+}

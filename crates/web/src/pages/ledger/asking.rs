@@ -1,0 +1,145 @@
+//! What an address of the ledger asks for.
+
+use fondant_app::Shop;
+use fondant_app::records::{CastId, LedgerAsked, LedgerSort, Outcome};
+use fondant_cast::Kind;
+use fondant_record::fault::FaultKind;
+use fondant_record::figures::Figure;
+use jiff::civil::Date;
+use jiff::{Timestamp, ToSpan};
+use serde::Deserialize;
+use url::form_urlencoded;
+
+use crate::pages::stations::record::form::slug;
+use crate::paths::shop::Ledger;
+
+/// What is asked for; what is left out, or cannot be read, asks for all.
+#[derive(Debug, Clone, Default, Deserialize)]
+#[serde(default)]
+pub(super) struct Asking {
+    pub(super) words: String,
+    pub(super) kind: String,
+    pub(super) resin: String,
+    pub(super) outcome: String,
+    pub(super) fault: String,
+    /// First and last day on the shop's calendar, such as `2026-11-28`.
+    pub(super) from: String,
+    pub(super) to: String,
+    pub(super) sort: String,
+    /// `up` for the smallest first.
+    pub(super) order: String,
+    pub(super) after: String,
+    /// The figure that the chart shows.
+    pub(super) figure: String,
+    /// Two casts to be compared.
+    pub(super) one: String,
+    pub(super) other: String,
+}
+
+/// What it is sorted by, its slug and the head of its column.
+pub(super) const SORTS: [(LedgerSort, &str, &str); 6] = [
+    (LedgerSort::Ended, "ended", "Ended"),
+    (LedgerSort::Name, "name", "Cast"),
+    (LedgerSort::Volume, "volume", "Resin"),
+    (LedgerSort::Hours, "hours", "Hours"),
+    (LedgerSort::Cost, "cost", "Cost"),
+    (LedgerSort::Faults, "faults", "Faults"),
+];
+
+/// The figures that a chart can show.
+pub(super) const CHARTED: [Figure; 8] = [
+    Figure::Bucket,
+    Figure::Mixing,
+    Figure::Air,
+    Figure::Humidity,
+    Figure::Peak,
+    Figure::Pressure,
+    Figure::Mass,
+    Figure::LeftOver,
+];
+
+/// The slug of a figure.
+pub(super) fn figure_slug(figure: Figure) -> String {
+    format!("{figure:?}").to_lowercase()
+}
+
+impl Asking {
+    /// What the records are asked.
+    pub(super) fn asked(&self, shop: &Shop) -> LedgerAsked {
+        let day = |text: &str| text.parse::<Date>().ok();
+        let begins = |date: Date| -> Option<Timestamp> {
+            Some(
+                date.at(0, 0, 0, 0)
+                    .to_zoned_datetime(shop.hours().zone().clone())
+                    .ok()?
+                    .timestamp(),
+            )
+        };
+        LedgerAsked {
+            words: self.words.trim().to_owned(),
+            kind: Kind::from_slug(&self.kind).map_or_else(String::new, |k| k.slug().to_owned()),
+            resin: self.resin.clone(),
+            outcome: match self.outcome.as_str() {
+                "finished" => Some(Outcome::Finished),
+                "given_up" => Some(Outcome::GivenUp),
+                _ => None,
+            },
+            fault: FaultKind::ALL.into_iter().find(|kind| slug(*kind) == self.fault),
+            from: day(&self.from).and_then(begins),
+            until: day(&self.to).and_then(|date| date.checked_add(1.day()).ok()).and_then(begins),
+            sort: self.sort(),
+            is_ascending: self.order == "up",
+            after: self.after.parse().ok().map(CastId),
+        }
+    }
+
+    pub(super) fn sort(&self) -> LedgerSort {
+        SORTS
+            .iter()
+            .find(|(_, slug, _)| *slug == self.sort)
+            .map_or_else(LedgerSort::default, |s| s.0)
+    }
+
+    pub(super) fn charted(&self) -> Figure {
+        CHARTED.into_iter().find(|one| figure_slug(*one) == self.figure).unwrap_or(CHARTED[0])
+    }
+
+    /// Whether anything is left out.
+    pub(super) fn is_narrowed(&self) -> bool {
+        [&self.words, &self.kind, &self.resin, &self.outcome, &self.fault, &self.from, &self.to]
+            .into_iter()
+            .any(|text| !text.trim().is_empty())
+    }
+
+    /// The address of the same with some fields changed; fields that are empty are left out.
+    pub(super) fn with(&self, changed: &[(&str, &str)]) -> String {
+        self.address(&Ledger.to_string(), changed)
+    }
+
+    pub(super) fn address(&self, at: &str, changed: &[(&str, &str)]) -> String {
+        let fields = [
+            ("words", &self.words),
+            ("kind", &self.kind),
+            ("resin", &self.resin),
+            ("outcome", &self.outcome),
+            ("fault", &self.fault),
+            ("from", &self.from),
+            ("to", &self.to),
+            ("sort", &self.sort),
+            ("order", &self.order),
+            ("figure", &self.figure),
+        ];
+        let mut query = form_urlencoded::Serializer::new(String::new());
+        for (name, value) in fields {
+            let value = changed.iter().find(|(n, _)| *n == name).map_or(value.as_str(), |(_, v)| v);
+            if !value.is_empty() {
+                query.append_pair(name, value);
+            }
+        }
+        for (name, value) in changed.iter().filter(|(name, _)| *name == "after") {
+            query.append_pair(name, value);
+        }
+        let query = query.finish();
+        if query.is_empty() { at.to_owned() } else { format!("{at}?{query}") }
+    }
+}

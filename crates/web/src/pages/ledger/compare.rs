@@ -1,0 +1,85 @@
+//! Two casts, figure by figure, in units of the shop's own spread.
+
+use askama::Template;
+use askama_web::WebTemplate;
+use axum::extract::{Query, State};
+use fondant_app::App;
+use fondant_app::records::CastId;
+use fondant_record::figures::Unit;
+
+use super::asking::Asking;
+use crate::paths::casts::Station;
+use crate::paths::shop::{Compare, Ledger};
+use crate::ui::error::WebError;
+use crate::ui::page::{Page, Place};
+use crate::ui::units::InUnits;
+use crate::words::record;
+
+#[derive(Template, WebTemplate)]
+#[template(path = "pages/ledger/compare.html")]
+pub(super) struct ComparePage {
+    page: Page,
+    ledger: Ledger,
+    sides: [Side; 2],
+    rows: Vec<Row>,
+    says: String,
+}
+
+struct Side {
+    name: String,
+    href: Station,
+    faults: String,
+}
+
+struct Row {
+    name: &'static str,
+    one: String,
+    other: String,
+    apart: String,
+    stands_out: bool,
+}
+
+pub(super) async fn show(
+    _: Compare,
+    State(app): State<App>,
+    Query(asking): Query<Asking>,
+) -> Result<ComparePage, WebError> {
+    let number = |text: &str| text.parse().ok().map(CastId);
+    let both = number(&asking.one).zip(number(&asking.other));
+    let (one, other) = both.ok_or(WebError::BadForm("choose two casts".into()))?;
+    let shop = app.shop().await?;
+    let found = fondant_app::ledger::compare(&app, &shop, (one, other)).await?;
+    let shown = shop.shown();
+    let side = |cast, (name, faults): &(String, Vec<fondant_record::fault::FaultKind>)| Side {
+        name: name.clone(),
+        href: Station::of(cast, "record"),
+        faults: match faults.as_slice() {
+            [] => "no fault".into(),
+            all => all.iter().map(|kind| record::fault(*kind)).collect::<Vec<_>>().join(", "),
+        },
+    };
+    let row = |one: &fondant_record::compare::Difference| Row {
+        name: record::figure(one.figure),
+        one: record::value(one.figure, one.one, shown),
+        other: record::value(one.figure, one.other, shown),
+        apart: match (one.figure.unit(), one.deviations) {
+            (Unit::Flag, _) if (one.one - one.other).abs() > 0.5 => "unlike".into(),
+            (Unit::Flag, _) => "the same".into(),
+            (_, None) => "spread not known".into(),
+            (_, Some(deviations)) => format!("{deviations:.1} × the shop’s spread"),
+        },
+        stands_out: one.deviations.is_some_and(|deviations| deviations >= 2.0),
+    };
+    let rows: Vec<Row> = found.differences.iter().map(row).collect();
+    let out: Vec<&str> = rows.iter().filter(|row| row.stands_out).map(|row| row.name).collect();
+    Ok(ComparePage {
+        page: Page::new("Compare", Place::Ledger),
+        ledger: Ledger,
+        sides: [side(one, &found.sides[0]), side(other, &found.sides[1])],
+        says: match out.as_slice() {
+            [] => "No figure is further apart than the shop’s casts usually are.".into(),
+            [first, ..] => format!("What differs most: {first}."),
+        },
+        rows,
+    })
+}

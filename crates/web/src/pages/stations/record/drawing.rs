@@ -1,0 +1,58 @@
+//! The piece from above with its faults, by their numbers.
+
+use fondant_app::ending::Explained;
+use fondant_shapes::geometry::Point;
+use fondant_shapes::volume::layout::Layout;
+
+use crate::svg::{Markup, Svg};
+use crate::ui::units::Shown;
+
+/// Width of the drawing, px.
+const WIDTH: f64 = 620.0;
+/// Tallest drawing, px.
+const TALLEST: f64 = 300.0;
+/// Room around it, px.
+pub(super) const AROUND: f64 = 12.0;
+/// Radius of a fault's mark, px: a number of two digits fits.
+const MARK: f64 = 11.0;
+
+/// Pixels of the drawing in a metre.
+pub(super) fn scale(layout: &Layout) -> f64 {
+    let along = (WIDTH - 2.0 * AROUND) / layout.length.m();
+    along.min((TALLEST - 2.0 * AROUND) / layout.width.m())
+}
+
+pub(super) fn draw(layout: &Layout, faults: &[Explained], shown: Shown) -> Markup {
+    let scale = scale(layout);
+    let at = |x_m: f64, y_m: f64| (AROUND + x_m * scale, AROUND + y_m * scale);
+    let (w, h) = (layout.length.m() * scale, layout.width.m() * scale);
+    let marked: Vec<_> =
+        faults.iter().zip(1..).filter_map(|(one, n)| Some((n, one.kept.fault.place?))).collect();
+    let says = format!(
+        "The piece from above, {} by {}, with {}",
+        shown.length(layout.length),
+        shown.length(layout.width),
+        counted(marked.len())
+    );
+    let mut svg = Svg::new("fault-map", w + 2.0 * AROUND, h + 2.0 * AROUND, &says);
+    svg.rect("map-resin", AROUND, AROUND, w, h);
+    for laid in &layout.laid {
+        let corner = |p: &Point| at(p.x_m, p.y_m);
+        let points: Vec<_> = laid.shape.upper.outer.iter().map(corner).collect();
+        svg.polygon("map-laid", &points);
+    }
+    for (number, place) in marked {
+        let (x, y) = at(place.x.m(), place.y.m());
+        svg.circle("fault-mark", x, y, MARK);
+        svg.text("fault-number", x, y + 4.5, &number.to_string());
+    }
+    svg.finish()
+}
+
+fn counted(faults: usize) -> String {
+    match faults {
+        0 => "no faults marked".into(),
+        1 => "one fault marked".into(),
+        count => format!("{count} faults marked"),
+    }
+}

@@ -1,0 +1,50 @@
+//! Station 9: what was promised, what happened, what is wrong with the piece and why.
+//!
+//! - `view`: what the station shows; `drawing`: the piece from above with its faults
+//! - `form`: what the maker says, as it is shown and read
+
+mod drawing;
+pub(crate) mod form;
+mod view;
+
+use fondant_app::ending::{self, Ending};
+use fondant_app::{App, Shop};
+use fondant_cast::{Document, Evaluation, Kind};
+
+use super::asked::{Asked, Visit};
+use super::standing::Standing;
+use super::station::Station;
+use crate::svg::Markup;
+use crate::ui::error::WebError;
+use crate::ui::page::Script;
+use crate::ui::reader::Reader;
+
+/// The station.
+pub(super) struct Record;
+
+impl Station for Record {
+    type Loaded = Ending;
+    const SLUG: &'static str = "record";
+    const DIGIT: usize = 9;
+    const HAS_FORM: bool = false;
+    const SCRIPTS: &'static [Script] = &[Script::Module("/record.js")];
+
+    fn name(_: Kind) -> &'static str {
+        "Record"
+    }
+
+    fn standing(_: &Document, _: &Evaluation) -> Standing {
+        Standing::InHand
+    }
+
+    /// Nothing of the document is changed here.
+    fn apply(_: &mut Reader<'_>, _: &mut Document, _: &Shop) {}
+
+    async fn load(app: &App, visit: &Visit) -> Result<Ending, WebError> {
+        Ok(ending::ending(app, &visit.open, &visit.worked).await?)
+    }
+
+    fn view(asked: &Asked<'_>, ending: Ending) -> askama::Result<Markup> {
+        view::view(asked, &ending)
+    }
+}

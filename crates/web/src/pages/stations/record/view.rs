@@ -1,0 +1,332 @@
+//! What the station shows.
+
+use askama::Template;
+use fondant_app::ending::{Ending, Explained};
+use fondant_app::records::Outcome;
+use fondant_cast::Forecast;
+use fondant_quantities::Temperature;
+use fondant_quantities::units::UnitSystem;
+use fondant_record::compare::Difference;
+use fondant_record::diagnose::Likely;
+use fondant_record::fault::FaultKind;
+use fondant_record::figures::{Figure, Unit};
+
+use super::super::asked::Asked;
+use super::super::pours::form::LOCAL;
+use super::{drawing, form};
+use crate::paths::casts::{ChangeFault, CloseCast, MarkFault, ReopenCast};
+use crate::svg::Markup;
+use crate::ui::field::Field;
+use crate::ui::units::Shown;
+use crate::words::{causes, layers, record};
+
+/// Causes that are shown at once; the others open with the arithmetic.
+const SHOWN_CAUSES: usize = 3;
+/// Standard deviations from which a figure stands out among its like (convention).
+const STANDS_OUT: f64 = 2.0;
+
+#[derive(Template)]
+#[template(path = "pages/stations/record/record.html")]
+struct RecordStation {
+    ended: String,
+    is_kept: bool,
+    revision: i32,
+    request: String,
+    close: CloseCast,
+    reopen: ReopenCast,
+    mark: MarkFault,
+    promised: Vec<Promised>,
+    figures: Vec<FigureRow>,
+    unlike: String,
+    drawing: Markup,
+    /// Pixels of the drawing in a metre, and around it.
+    map_scale: f64,
+    map_around: f64,
+    map_unit: &'static str,
+    faults: Vec<FaultView>,
+    told: Vec<Field>,
+    flags: Vec<Field>,
+    fault_fields: Vec<Field>,
+    outcome: Vec<(&'static str, &'static str, bool)>,
+}
+
+/// What was promised beside what happened.
+struct Promised {
+    name: String,
+    promised: String,
+    happened: String,
+}
+
+struct FigureRow {
+    name: &'static str,
+    value: String,
+    unlike: String,
+    stands_out: bool,
+}
+
+struct FaultView {
+    number: usize,
+    name: &'static str,
+    about: String,
+    note: String,
+    change: ChangeFault,
+    confirmed: String,
+    causes: Vec<CauseView>,
+    more: Vec<CauseView>,
+}
+
+struct CauseView {
+    slug: String,
+    name: &'static str,
+    share: String,
+    /// For the bar, percent.
+    percent: u32,
+    prior: String,
+    says_for: Vec<String>,
+    against: Vec<String>,
+    unknown: Vec<String>,
+    /// No figure could speak for it, or none is known.
+    is_unknown: bool,
+    now: &'static str,
+    next: &'static str,
+    is_confirmed: bool,
+}
+
+pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup> {
+    let cast = asked.cast;
+    let zone = asked.shop.hours().zone();
+    let ended = ending.kept.as_ref().map_or_else(String::new, |kept| {
+        let how = match kept.outcome {
+            Outcome::Finished => "Finished",
+            Outcome::GivenUp => "Given up",
+        };
+        format!("{how} on {}.", asked.shown.date_and_time(kept.ended_at, zone))
+    });
+    let is = |outcome| ending.kept.as_ref().map(|kept| kept.outcome) == Some(outcome);
+    let page = RecordStation {
+        ended,
+        is_kept: ending.kept.is_some(),
+        revision: asked.visit.open.record.revision,
+        request: fondant_app::Request::new_key().unwrap_or_default(),
+        close: CloseCast { cast },
+        reopen: ReopenCast { cast },
+        mark: MarkFault { cast },
+        promised: ending.forecast.as_ref().map_or_else(Vec::new, |f| promised(asked, ending, f)),
+        figures: figures(ending, asked.shown),
+        unlike: unlike(ending),
+        drawing: drawing::draw(&asked.measured().layout, &ending.faults, asked.shown),
+        map_scale: drawing::scale(&asked.measured().layout),
+        map_around: drawing::AROUND,
+        map_unit: match asked.shown.system {
+            UnitSystem::Metric => "mm",
+            UnitSystem::UsCustomary => "in",
+        },
+        faults: ending
+            .faults
+            .iter()
+            .zip(1..)
+            .map(|(one, number)| fault(asked, one, number))
+            .collect(),
+        told: told_fields(asked, ending),
+        flags: flag_fields(asked, ending),
+        fault_fields: fault_fields(asked),
+        outcome: vec![
+            ("finished", "Finished", !is(Outcome::GivenUp)),
+            ("given_up", "Given up", is(Outcome::GivenUp)),
+        ],
+    };
+    Markup::of(&page)
+}
+
+/// The forecast against what happened, line by line.
+fn promised(asked: &Asked<'_>, ending: &Ending, forecast: &Forecast) -> Vec<Promised> {
+    let (shown, zone) = (asked.shown, asked.shop.hours().zone());
+    let figure =
+        |figure| ending.figures.get(figure).map(|value| record::value(figure, value, shown));
+    let plain = |text: Option<String>| text.unwrap_or_else(|| "not known".to_owned());
+    let uncertainty = shown.volume_uncertainty(forecast.volume, forecast.volume_uncertainty);
+    let mut rows = vec![Promised {
+        name: "Mixed volume".into(),
+        promised: format!("{} ± {uncertainty}", shown.volume(forecast.volume)),
+        happened: plain(figure(Figure::Volume)),
+    }];
+    let peak = match forecast.peak_interval_k {
+        Some((below, above)) => {
+            let at = |k: f64| shown.temperature(Temperature::from_k(forecast.peak.k() + k));
+            format!("{} to {}", at(-below.abs()), at(above))
+        }
+        None => shown.temperature(forecast.peak),
+    };
+    rows.push(Promised {
+        name: "Highest temperature".into(),
+        promised: peak,
+        happened: plain(figure(Figure::Peak)),
+    });
+    let happened = fondant_cast::facts::standing(&asked.visit.facts);
+    for pour in &forecast.pours {
+        let poured = happened.iter().find_map(|row| match row.fact {
+            fondant_cast::facts::Fact::Poured { pour: of, at, .. } if of == pour.id => Some(at),
+            _ => None,
+        });
+        rows.push(Promised {
+            name: layers::heading(pour.layer),
+            promised: shown.date_and_time(pour.at, zone),
+            happened: poured
+                .map_or_else(|| "not written down".to_owned(), |at| shown.date_and_time(at, zone)),
+        });
+    }
+    rows
+}
+
+fn figures(ending: &Ending, shown: Shown) -> Vec<FigureRow> {
+    let row = |(figure, value): (Figure, f64)| {
+        let among = ending.unlike.iter().find(|difference| difference.figure == figure);
+        let deviations = among.and_then(|difference| difference.deviations);
+        FigureRow {
+            name: record::figure(figure),
+            value: record::value(figure, value, shown),
+            unlike: among.map_or_else(String::new, |found| among_like(found, shown)),
+            stands_out: deviations.is_some_and(|deviations| deviations >= STANDS_OUT),
+        }
+    };
+    ending.figures.known().map(row).collect()
+}
+
+fn among_like(difference: &Difference, shown: Shown) -> String {
+    let Some(deviations) = difference.deviations else { return String::new() };
+    let usual = match difference.figure.unit() {
+        Unit::Flag => return String::new(),
+        _ => record::value(difference.figure, difference.other, shown),
+    };
+    format!("usual {usual}, {deviations:.1} × its spread away")
+}
+
+/// What stands out first among casts of its kind.
+fn unlike(ending: &Ending) -> String {
+    let known = ending.unlike.iter().filter(|one| one.deviations.is_some()).count();
+    let out = ending.unlike.iter().filter(|one| one.deviations.is_some_and(|d| d >= STANDS_OUT));
+    let names: Vec<&str> = out.map(|one| record::figure(one.figure)).take(3).collect();
+    match (known, names.is_empty()) {
+        (0, _) => "There are too few finished casts of this kind to compare with.".into(),
+        (_, true) => "Nothing stands out among the finished casts of this kind.".into(),
+        _ => format!("Unlike the others of its kind: {}.", names.join(", ")),
+    }
+}
+
+fn fault(asked: &Asked<'_>, one: &Explained, number: usize) -> FaultView {
+    let (shown, kept) = (asked.shown, &one.kept);
+    let mut about = Vec::new();
+    if let Some(place) = kept.fault.place {
+        about.push(format!(
+            "{} from the left, {} from the near wall",
+            shown.length(place.x),
+            shown.length(place.y)
+        ));
+    }
+    if let Some(size) = kept.fault.size {
+        about.push(format!("{} across", shown.length(size)));
+    }
+    let mut views = one.causes.iter().map(|likely| {
+        let is_confirmed = kept.cause == Some(likely.cause);
+        cause(likely, is_confirmed, shown)
+    });
+    FaultView {
+        number,
+        name: record::fault(kept.fault.kind),
+        about: about.join(", "),
+        note: kept.fault.note.clone(),
+        change: ChangeFault { cast: asked.cast, fault: kept.id },
+        confirmed: kept.cause.map_or_else(String::new, |cause| causes::told(cause).name.to_owned()),
+        causes: views.by_ref().take(SHOWN_CAUSES).collect(),
+        more: views.collect(),
+    }
+}
+
+fn cause(likely: &Likely, is_confirmed: bool, shown: Shown) -> CauseView {
+    let told = causes::told(likely.cause);
+    let percent = (likely.share * 100.0).round();
+    let own = match likely.confirmed {
+        0 => String::new(),
+        1 => ", once confirmed here".to_owned(),
+        times => format!(", {times} times confirmed here"),
+    };
+    let says = |one| record::evidence(one, shown);
+    CauseView {
+        slug: form::cause_slug(likely.cause),
+        name: told.name,
+        share: format!("{percent:.0} %"),
+        percent: percent as u32,
+        prior: format!("began at {:.0} %{own}", likely.prior * 100.0),
+        says_for: likely.speaks_for().map(says).collect(),
+        against: likely.speaks_against().map(says).collect(),
+        unknown: likely.unknown().map(says).collect(),
+        is_unknown: likely.is_unknown(),
+        now: told.now,
+        next: told.next,
+        is_confirmed,
+    }
+}
+
+fn told_fields(asked: &Asked<'_>, ending: &Ending) -> Vec<Field> {
+    let (fields, zone) = (asked.fields(), asked.shop.hours().zone());
+    let kept = ending.kept.as_ref();
+    let at = kept.map_or(asked.now, |kept| kept.ended_at);
+    let at = at.to_zoned_datetime(zone.clone()).strftime(LOCAL).to_string();
+    let said = |figure| kept.and_then(|kept| kept.told.get(figure));
+    let number = |value: Option<f64>| {
+        value.map_or_else(String::new, |v| fondant_quantities::units::trimmed(v, 2))
+    };
+    let bucket = said(Figure::Bucket)
+        .map_or_else(String::new, |k| asked.shown.temperature_entry(Temperature::from_k(k)));
+    let humidity = number(said(Figure::Humidity).map(|share| share * 100.0));
+    let hint = |mut field: Field, hint: &str| {
+        field.hint = hint.to_owned();
+        field
+    };
+    vec![
+        fields.text("ended", "When", &at).kind("datetime-local"),
+        fields.text("people", "Who worked on it", kept.map_or("", |kept| &kept.people)),
+        hint(fields.text("bucket", "Coldest bucket", &bucket), "Where it was measured by hand."),
+        hint(
+            fields.text("humidity", "Humidity, %", &humidity),
+            "Where you know better than the log.",
+        ),
+        hint(
+            fields.text("grit_step", "Largest step between grits", &number(said(Figure::GritStep))),
+            "From 80 to 180 is 2.25.",
+        ),
+        fields.text("note", "What is to be remembered", kept.map_or("", |kept| &kept.note)),
+    ]
+}
+
+/// What was not measured, and can be said by yes or no.
+fn flag_fields(asked: &Asked<'_>, ending: &Ending) -> Vec<Field> {
+    let answers = [("", "not known"), ("yes", "yes"), ("no", "no")];
+    let told = |figure| ending.kept.as_ref().and_then(|kept| kept.told.get(figure));
+    let is_open =
+        |figure: &Figure| told(*figure).is_some() || ending.measured.get(*figure).is_none();
+    let field = |figure: Figure| {
+        let now = match told(figure) {
+            None => "",
+            Some(value) if value > 0.5 => "yes",
+            Some(_) => "no",
+        };
+        asked.fields().choice(&form::flag_field(figure), record::figure(figure), now, &answers)
+    };
+    form::FLAGS.into_iter().filter(is_open).map(field).collect()
+}
+
+fn fault_fields(asked: &Asked<'_>) -> Vec<Field> {
+    let fields = asked.fields();
+    let kinds: Vec<(String, &str)> =
+        FaultKind::ALL.into_iter().map(|kind| (form::slug(kind), record::fault(kind))).collect();
+    let mut choices: Vec<(&str, &str)> = vec![("", "choose")];
+    choices.extend(kinds.iter().map(|(slug, name)| (slug.as_str(), *name)));
+    vec![
+        fields.choice("kind", "What is wrong", "", &choices),
+        fields.text("at_x", "From the left end", ""),
+        fields.text("at_y", "From the near wall", ""),
+        fields.text("size", "How large, across", ""),
+        fields.text("fault_note", "Remark", ""),
+    ]
+}
