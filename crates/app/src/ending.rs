@@ -91,7 +91,12 @@ pub async fn ending(app: &App, open: &Open, worked: &Worked) -> Result<Ending, A
         if let Some(is_near) = kept.fault.is_near_timber(layout) {
             figures.set_flag(Figure::NearTimber, is_near);
         }
-        Explained { causes: diagnose(kept.fault.kind, &figures, &confirmed), kept }
+        let kind = kept.fault.kind;
+        let causes = match kept.cause {
+            Some(own) => diagnose(kind, &figures, &confirmed.without(kind, own)),
+            None => diagnose(kind, &figures, &confirmed),
+        };
+        Explained { causes, kept }
     };
     let unlike = against_like(&figures, &spreads(&like));
     let faults = marked.into_iter().map(explained).collect();

@@ -6,6 +6,7 @@ mod beginning;
 mod bench;
 mod bookings;
 mod devices;
+mod ending;
 mod events;
 mod facts;
 mod jobs;

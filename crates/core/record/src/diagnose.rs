@@ -29,6 +29,16 @@ impl Confirmed {
         self.0.insert((fault, cause), times);
     }
 
+    /// The same without one finding: a fault is no evidence of its own cause.
+    #[must_use]
+    pub fn without(&self, fault: FaultKind, cause: Cause) -> Self {
+        let mut others = self.clone();
+        if let Some(times) = others.0.get_mut(&(fault, cause)) {
+            *times = times.saturating_sub(1);
+        }
+        others
+    }
+
     /// How often a cause of a fault was confirmed.
     #[must_use]
     pub fn times(&self, fault: FaultKind, cause: Cause) -> u32 {

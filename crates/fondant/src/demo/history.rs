@@ -109,13 +109,13 @@ fn document(place: usize, begun: Timestamp) -> Document {
 }
 
 fn mishap(place: usize) -> Mishap {
-    match place % 13 {
+    match place % 23 {
         2 => Mishap::ColdBucket,
         5 => Mishap::OffRatio,
-        7 => Mishap::ShortMixing,
-        9 => Mishap::NotWatched,
-        11 => Mishap::DampAir,
-        12 if place.is_multiple_of(2) => Mishap::NoRelease,
+        10 => Mishap::ShortMixing,
+        14 => Mishap::NotWatched,
+        17 => Mishap::DampAir,
+        20 => Mishap::NoRelease,
         _ => Mishap::None,
     }
 }
@@ -160,7 +160,7 @@ impl Book<'_> {
         figures.set(Figure::Humidity, humidity);
         figures.set_flag(Figure::Release, mishap != Mishap::NoRelease);
         let people = if place.is_multiple_of(3) { "Inês, Rui" } else { "Inês" };
-        let given_up = mishap == Mishap::OffRatio && place.is_multiple_of(2);
+        let given_up = mishap == Mishap::OffRatio;
         let told = Told {
             outcome: if given_up { Outcome::GivenUp } else { Outcome::Finished },
             ended_at,

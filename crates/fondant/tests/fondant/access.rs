@@ -5,7 +5,7 @@ use fondant_testkit::{TestDb, with_browser};
 use crate::program::Server;
 
 /// Pages of the demo workshop: each place, each station, each kind.
-const PAGES: [&str; 27] = [
+const PAGES: [&str; 29] = [
     "/today",
     "/today/sheet",
     "/casts",
@@ -20,6 +20,8 @@ const PAGES: [&str; 27] = [
     "/casts/4/pours",
     "/casts/4/bench",
     "/casts/10/runs/1",
+    "/casts/4/record",
+    "/ledger",
     "/casts/6/timber",
     "/casts/7/timber",
     "/casts/8/timber",
@@ -58,7 +60,7 @@ async fn no_page_has_a_serious_fault_of_access() {
 
 /// What a gloved finger has to hit on a phone is 44 px high. Links within sentences are not aimed at,
 /// what is drawn has reaches of its own, and labels and rows are hit as a whole.
-const TOO_SMALL: &str = "
+pub(crate) const TOO_SMALL: &str = "
     const inText = (e) => e.matches('a') && e.closest('p, li, .hint, .quiet, .why, dd');
     const drawn = (e) => e.closest('svg, canvas');
     const all = document.querySelectorAll('a, button, input:not([type=hidden]), select, summary');

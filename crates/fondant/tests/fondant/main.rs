@@ -3,6 +3,7 @@
 mod access;
 mod bench;
 mod heat;
+mod ledger;
 mod measuring;
 mod model;
 mod path;

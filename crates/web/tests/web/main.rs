@@ -13,6 +13,7 @@ mod inches;
 mod keeping;
 mod kept;
 mod kinds;
+mod ledger;
 mod pages;
 mod shelf;
 mod stages;

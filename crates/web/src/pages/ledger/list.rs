@@ -37,6 +37,7 @@ pub(super) struct LedgerPage {
     figures: Vec<Choice>,
     chart: Option<Markup>,
     chart_says: String,
+    chart_name: &'static str,
     kinds: Vec<Choice>,
     resins: Vec<Choice>,
     outcomes: Vec<Choice>,
@@ -107,6 +108,7 @@ fn page(shop: &Shop, asking: Asking, found: &Found) -> LedgerPage {
         ),
         chart: chart.drawing,
         chart_says: chart.says,
+        chart_name: record::figure(asking.charted()),
         kinds: choices(
             Kind::ALL.map(|kind| (kind.slug().to_owned(), kinds::name(kind).to_owned())),
             &asking.kind,

@@ -198,6 +198,9 @@ fn among_like(difference: &Difference, shown: Shown) -> String {
         Unit::Flag => return String::new(),
         _ => record::value(difference.figure, difference.other, shown),
     };
+    if deviations < 1.0 {
+        return format!("usual {usual}");
+    }
     format!("usual {usual}, {deviations:.1} × its spread away")
 }
 

@@ -1,0 +1,88 @@
+//! A fault marked, explained and confirmed; the cast put into the ledger; two casts compared.
+
+use std::sync::Arc;
+
+use fondant_app::records::Outcome;
+use fondant_app::{Request, ending};
+use fondant_record::figures::{Figure, Figures};
+use fondant_testkit::{TestApp, documents};
+use jiff::SignedDuration;
+
+use crate::access::TOO_SMALL;
+
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn from_a_fault_to_the_ledger_and_a_comparison() {
+    let app = Arc::new(TestApp::new(&documents::workshop(8, 18)).await);
+    // Five casts that are in the ledger already, so that a spread is known.
+    for (number, bucket) in (1..).zip([295.0, 296.0, 295.5, 296.5, 296.2]) {
+        let cast = app.cast(&format!("Board {number}")).await;
+        let mut figures = Figures::default();
+        figures.set(Figure::Bucket, bucket);
+        let told = ending::Told {
+            outcome: Outcome::Finished,
+            ended_at: documents::now() - SignedDuration::from_hours(24 * number),
+            people: String::new(),
+            note: String::new(),
+            figures,
+        };
+        ending::close(&app.app, cast, 1, told).await.expect("it is closed");
+    }
+    let cast = app.cast("Board with bubbles").await;
+    let fault = fondant_record::fault::Fault {
+        kind: fondant_record::fault::FaultKind::Haze,
+        place: None,
+        size: None,
+        note: String::new(),
+    };
+    ending::mark(&app.app, cast, &fault, &Request::default()).await.expect("a fault");
+    app.drive(move |browser| async move {
+        browser.open(&format!("/casts/{cast}/record")).await;
+        // A tap on the piece is the place of the fault.
+        browser.click("svg.fault-map").await;
+        assert!(browser.value("#at_x").await.ends_with(" mm"));
+        // Without saying what is wrong, the place that was tapped stays.
+        browser.click("#fault-form button").await;
+        browser.wait_for_text("#kind-refusal", "Choose what is wrong").await;
+        assert!(browser.value("#at_x").await.ends_with(" mm"));
+        browser.run("document.querySelector('#kind').value = 'bubbles'").await;
+        browser.click("#fault-form button").await;
+        browser.wait_for_text("#fault-2", "Bubbles inside").await;
+        browser.find("svg.fault-map circle.fault-mark").await;
+        // A cold bucket is said at the end, and moves the causes.
+        browser.enter("#bucket", "13 °C").await;
+        browser.click("#close-form button.main").await;
+        browser.wait_for_text("#fault-2 .cause", "Cold, thick resin").await;
+        browser.wait_for_text(".station", "Unlike the others of its kind: Coldest bucket").await;
+        browser.click("#fault-2 .cause button").await;
+        browser.wait_for_text("#fault-2", "It was this: Cold, thick resin").await;
+        browser.client.refresh().await.expect("a reload");
+        browser.wait_for_text("#fault-2", "It was this").await;
+
+        browser.open("/ledger").await;
+        browser.wait_for_text(".ledger-table tbody tr:first-child", "Board with bubbles").await;
+        browser.enter("#words", "Board 3").await;
+        browser.wait_for_text(".ledger-totals", "1\ncasts").await;
+        let cleared = "const words = document.querySelector('#words'); words.value = '';
+            words.dispatchEvent(new Event('input', { bubbles: true }))";
+        browser.run(cleared).await;
+        browser.wait_for_text(".ledger-totals", "6\ncasts").await;
+        browser.run("document.querySelectorAll('.ledger-table tbody tr')[0].querySelector('[name=one]').click(); document.querySelectorAll('.ledger-table tbody tr')[2].querySelector('[name=other]').click()").await;
+        browser.click("#ledger-found form button.button").await;
+        browser.wait_for_text("#compare", "What differs most: Coldest bucket").await;
+        browser.wait_for_text("#compare tbody tr:first-child", "13\u{202f}°C").await;
+
+        for page in ["/ledger".to_owned(), format!("/casts/{cast}/record")] {
+            browser.open(&page).await;
+            let faults = browser.faults_of_access(&[]).await;
+            assert!(faults.is_empty(), "{page}: {faults:?}");
+            browser.size(390, 800).await;
+            let small = browser.run(TOO_SMALL).await;
+            assert_eq!(small, serde_json::json!([]), "{page}");
+            let wide = browser.run("return document.documentElement.scrollWidth").await;
+            assert_eq!(wide, serde_json::json!(390), "{page}");
+            browser.size(1280, 800).await;
+        }
+        browser.assert_quiet().await;
+    })
+    .await;
+}
