@@ -26,12 +26,12 @@ const PICTURES: [(&str, &str, (u32, u32), bool); 19] = [
     ("/today", "today", (1280, 1180), false),
     ("/casts/5/timber", "outlines", (1280, 860), false),
     ("/casts/5/photos/1", "photo", (1280, 1740), false),
-    ("/casts/7/timber", "blanks", (1280, 860), false),
-    ("/casts/8/form", "moulds", (1280, 1420), false),
     ("/casts/5/files", "drawing", (1280, 1040), false),
     ("/shelf", "shelf", (1280, 1010), false),
     ("/shelf/resins/medium-casting-epoxy/learn", "learn", (1280, 900), false),
     ("/casts/10/runs/1", "bench", (1280, 800), false),
+    ("/ledger", "ledger", (1280, 1000), false),
+    ("/ledger", "record", (1280, 1300), false),
     ("/shop", "shop", (1280, 1080), false),
     ("/casts/4/timber?section=5", "timber-phone", (390, 844), false),
 ];
@@ -61,6 +61,12 @@ async fn pictures_of_the_main_views() {
         PathBuf::from(std::env::var("FONDANT_SHOTS").expect("FONDANT_SHOTS names a folder"));
     let db = TestDb::empty().await;
     let server = Server::start(&db.address, &["--demo"]).await;
+    let year = tokio::process::Command::new(env!("CARGO_BIN_EXE_fondant"))
+        .arg("history")
+        .env("FONDANT_DATABASE_URL", &db.address)
+        .stderr(std::process::Stdio::null())
+        .status();
+    assert!(year.await.expect("the program runs").success());
     let drawn = file("slab.dxf", framed_dxf().as_bytes());
     with_browser(server.base.clone(), move |browser| async move {
         for (path, name, (width, height), evening) in PICTURES {
@@ -72,6 +78,10 @@ async fn pictures_of_the_main_views() {
             browser.find("h1").await;
             if path.ends_with("/heat") {
                 browser.find("#heat-field[data-state=done]").await;
+            }
+            if name == "record" {
+                browser.click("tr:has(.trouble-text) a.cast-name").await;
+                browser.find(".cause").await;
             }
             if name == "pours" {
                 browser.find("#alternatives .plan-card").await;

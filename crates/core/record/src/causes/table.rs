@@ -1,7 +1,7 @@
 //! The table of causes. Priors and factors are conventions of the trade, not measurements: they order
 //! what is looked at first, and a shop's own findings move them.
 
-use super::{Cause, Row, Sign, Test};
+use super::cause::{Cause, Row, Sign, Test};
 use crate::fault::FaultKind;
 use crate::figures::Figure;
 

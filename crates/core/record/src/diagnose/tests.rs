@@ -118,7 +118,7 @@ fn every_fault_has_causes_and_no_cause_twice() {
             assert!(row.prior > 0.0);
             for sign in row.signs {
                 assert!(
-                    sign.seen > 0.0 && sign.unseen > 0.0 && sign.seen != sign.unseen,
+                    sign.seen > 0.0 && sign.unseen > 0.0 && (sign.seen - sign.unseen).abs() > 1e-9,
                     "{row:?}"
                 );
             }

@@ -23,6 +23,7 @@ use crate::ui::page::{Follows, Page, Place, Script};
 use crate::ui::units::{InUnits, Shown, money, span};
 use crate::words::{kinds, record};
 
+// Many fields: each is one part of the page.
 #[derive(Template, WebTemplate)]
 #[template(path = "pages/ledger/list.html")]
 pub(super) struct LedgerPage {

@@ -25,6 +25,7 @@ const SHOWN_CAUSES: usize = 3;
 /// Standard deviations from which a figure stands out among its like (convention).
 const STANDS_OUT: f64 = 2.0;
 
+// Many fields: each is one part of the page.
 #[derive(Template)]
 #[template(path = "pages/stations/record/record.html")]
 struct RecordStation {

@@ -1,77 +1,22 @@
 //! The ledger: records found by word and by what they are, sorted, page by page, and their totals.
 
-use fondant_record::fault::FaultKind;
+mod asked;
+
 use fondant_record::figures::{Figure, Figures};
 use jiff::Timestamp;
 use sea_orm::{ConnectionTrait, FromQueryResult, Statement};
 
-use super::listing::like;
-use super::records::{Outcome, of_word, word};
+use super::records::{Outcome, of_word};
 use super::{CastId, WorkshopId};
-use crate::convert::{from_column, from_json, to_column};
+use crate::convert::{from_column, from_json};
 use crate::error::StoreError;
 use crate::session::Session;
+use asked::Asking;
 
-/// Most words that are looked for.
-const MOST_WORDS: usize = 8;
+pub use asked::{LedgerAsked, LedgerSort};
+
 /// Most bars of a chart.
 const MOST_GROUPS: i64 = 12;
-
-/// What the ledger is sorted by.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub enum LedgerSort {
-    /// When the cast came to its end.
-    #[default]
-    Ended,
-    /// Its name.
-    Name,
-    /// Mixed volume.
-    Volume,
-    /// Working hours.
-    Hours,
-    /// Cost of the resin.
-    Cost,
-    /// Number of faults.
-    Faults,
-}
-
-impl LedgerSort {
-    const fn column(self) -> &'static str {
-        match self {
-            Self::Ended => "d.ended_at",
-            Self::Name => "lower(c.name)",
-            Self::Volume => "d.volume_m3",
-            Self::Hours => "d.hours_s",
-            Self::Cost => "d.cost",
-            Self::Faults => "d.fault_count",
-        }
-    }
-}
-
-/// What is asked of the ledger.
-#[derive(Debug, Clone, Default)]
-pub struct LedgerAsked {
-    /// Words, each of which name, resin, timber, people or note has.
-    pub words: String,
-    /// Kind of cast, by its slug; empty for all.
-    pub kind: String,
-    /// Name of the resin; empty for all.
-    pub resin: String,
-    /// How the cast came to its end.
-    pub outcome: Option<Outcome>,
-    /// A fault that its piece has.
-    pub fault: Option<FaultKind>,
-    /// Not before this.
-    pub from: Option<Timestamp>,
-    /// Before this.
-    pub until: Option<Timestamp>,
-    /// What it is sorted by.
-    pub sort: LedgerSort,
-    /// The smallest first.
-    pub is_ascending: bool,
-    /// Where the page begins: after this cast.
-    pub after: Option<CastId>,
-}
 
 /// A cast in the ledger.
 #[derive(Debug, Clone, PartialEq)]
@@ -199,61 +144,6 @@ struct CauseRow {
     kind: String,
     cause: String,
     times: i64,
-}
-
-/// The tables and what is asked of them, with its values.
-struct Asking {
-    sql: String,
-    values: Vec<sea_orm::Value>,
-}
-
-impl Asking {
-    fn of(workshop: WorkshopId, asked: &LedgerAsked) -> Result<Self, StoreError> {
-        let mut asking = Self {
-            sql: " from record d join \"cast\" c on c.id = d.cast_id and c.deleted_at is null \
-                  where d.workshop_id = $1"
-                .to_owned(),
-            values: vec![workshop.0.into()],
-        };
-        for word in asked.words.split_whitespace().take(MOST_WORDS) {
-            let place = asking.value(like(word));
-            asking.sql += &format!(" and (d.words ilike {place} or c.name ilike {place})");
-        }
-        for (column, wanted) in [("kind", &asked.kind), ("resin", &asked.resin)] {
-            if !wanted.is_empty() {
-                let place = asking.value(wanted.clone());
-                asking.sql += &format!(" and d.{column} = {place}");
-            }
-        }
-        if let Some(outcome) = &asked.outcome {
-            let place = asking.value(word(outcome)?);
-            asking.sql += &format!(" and d.outcome = {place}");
-        }
-        if let Some(fault) = &asked.fault {
-            let place = asking.value(word(fault)?);
-            asking.sql += &format!(
-                " and exists (select 1 from record_fault f where f.cast_id = d.cast_id \
-                 and f.kind = {place})"
-            );
-        }
-        for (sign, at) in [(">=", asked.from), ("<", asked.until)] {
-            if let Some(at) = at {
-                let place = asking.value(to_column(at)?);
-                asking.sql += &format!(" and d.ended_at {sign} {place}");
-            }
-        }
-        Ok(asking)
-    }
-
-    /// The place of a value.
-    fn value(&mut self, value: impl Into<sea_orm::Value>) -> String {
-        self.values.push(value.into());
-        format!("${}", self.values.len())
-    }
-
-    fn select(self, what: &str, backend: sea_orm::DbBackend) -> Statement {
-        Statement::from_sql_and_values(backend, format!("select {what}{}", self.sql), self.values)
-    }
 }
 
 impl<C: ConnectionTrait> Session<C> {
