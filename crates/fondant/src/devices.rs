@@ -19,7 +19,7 @@ use hyper_util::client::legacy::connect::HttpConnector;
 use hyper_util::rt::TokioExecutor;
 use jiff::Timestamp;
 
-use crate::running::{RunArguments, RunError};
+use crate::running::{RunArguments, RunError, workshop};
 
 /// Readings of each instrument a second, by default.
 const EVERY: Duration = Duration::from_secs(1);
@@ -100,13 +100,7 @@ async fn add(
     app: &App,
     misbehave: &[(String, Misbehaviour)],
 ) -> Result<Vec<(Instrument, String)>, AppError> {
-    // A demo that is begun for the first time is still being loaded.
-    let shop = loop {
-        match app.shop().await {
-            Err(AppError::NotFound(_)) => tokio::time::sleep(EVERY).await,
-            found => break found?,
-        }
-    };
+    let shop = workshop(app).await?;
     let former = devices::all(app, &shop).await?;
     let mut all = Vec::new();
     for (seed, (name, place, quantity)) in (1..).zip(ALL) {

@@ -4,7 +4,7 @@ use std::future::Future;
 use std::time::Duration;
 
 use clap::{Args, ValueEnum};
-use fondant_app::{App, AppError, Clock, Readers, beginning};
+use fondant_app::{App, AppError, Clock, Readers, Shop, beginning};
 use fondant_store::{Store, StoreError};
 use tokio::signal::unix::{SignalKind, signal};
 use tokio_util::sync::CancellationToken;
@@ -33,6 +33,19 @@ enum LogFormat {
     Text,
     /// A JSON object a line, for programs.
     Json,
+}
+
+/// Between two looks for a workshop that is still being loaded.
+const LOOK: Duration = Duration::from_secs(1);
+
+/// The workshop, once there is one: a demo that is begun for the first time takes a moment.
+pub(crate) async fn workshop(app: &App) -> Result<Shop, AppError> {
+    loop {
+        match app.shop().await {
+            Err(AppError::NotFound(_)) => tokio::time::sleep(LOOK).await,
+            found => return found,
+        }
+    }
 }
 
 /// Why a command did not run.

@@ -9,7 +9,7 @@ use std::sync::atomic::{AtomicI64, Ordering};
 use fondant_app::ending::{self, Told};
 use fondant_app::ledger;
 use fondant_app::records::{CastId, LedgerAsked, NewRow, Outcome, RunId};
-use fondant_app::{App, AppError, Clock, Request, bench, casts};
+use fondant_app::{App, AppError, Clock, Request, Shop, bench, casts};
 use fondant_bench::Happening;
 use fondant_bench::weighing::{Pair, Part};
 use fondant_cast::Document;
@@ -21,8 +21,6 @@ use jiff::{SignedDuration, Timestamp};
 
 use super::others;
 
-/// Casts of the year.
-const CASTS: usize = 60;
 /// Days between one and the next.
 const APART_DAYS: i64 = 6;
 /// Batches of a run at most.
@@ -71,11 +69,10 @@ impl Seeded {
     }
 }
 
-/// Adds the year, unless the ledger has casts.
-pub(crate) async fn add(app: &App) -> Result<usize, AppError> {
-    let shop = app.shop().await?;
+/// Adds so many casts to a workshop, some days apart, unless its ledger has casts. Returns how many casts were added.
+pub(crate) async fn add(app: &App, shop: &Shop, count: usize) -> Result<usize, AppError> {
     let asked = LedgerAsked::default();
-    if ledger::page(app, &shop, &asked, Figure::Bucket).await?.totals.casts > 0 {
+    if ledger::page(app, shop, &asked, Figure::Bucket).await?.totals.casts > 0 {
         return Ok(0);
     }
     let now = app.now();
@@ -88,13 +85,13 @@ pub(crate) async fn add(app: &App) -> Result<usize, AppError> {
     };
     let past = app.clone().with_clock(clock);
     let mut seeded = Seeded(20_261);
-    for place in 0..CASTS {
-        let days = APART_DAYS * (CASTS - place) as i64;
+    for place in 0..count {
+        let days = APART_DAYS * (count - place) as i64;
         let begun = now - SignedDuration::from_hours(24 * days);
         let book = Book { app: &past, moment: &moment, begun };
         book.cast(place, &mut seeded).await?;
     }
-    Ok(CASTS)
+    Ok(count)
 }
 
 fn document(place: usize, begun: Timestamp) -> Document {

@@ -5,7 +5,7 @@ use fondant_testkit::{TestDb, with_browser};
 use crate::program::Server;
 
 /// Pages of the demo workshop: each place, each station, each kind.
-const PAGES: [&str; 29] = [
+const PAGES: [&str; 30] = [
     "/today",
     "/today/sheet",
     "/casts",
@@ -20,6 +20,7 @@ const PAGES: [&str; 29] = [
     "/casts/4/pours",
     "/casts/4/bench",
     "/casts/10/runs/1",
+    "/casts/4/finish",
     "/casts/4/record",
     "/ledger",
     "/casts/6/timber",

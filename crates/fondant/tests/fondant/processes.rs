@@ -189,6 +189,27 @@ async fn a_request_is_one_line_of_json_in_the_log() {
     }
 }
 
+/// A year of finished casts is added once, by the use cases that makers have.
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn a_history_is_added_to_an_empty_ledger_once() {
+    const CASTS: u64 = 3;
+    let app = TestApp::new(&documents::workshop(8, 18)).await;
+    for _ in 0..2 {
+        let added = tokio::process::Command::new(env!("CARGO_BIN_EXE_fondant"))
+            .args(["history", "--casts", &CASTS.to_string()])
+            .env("FONDANT_DATABASE_URL", &app.db.address)
+            .stderr(std::process::Stdio::null())
+            .status();
+        assert!(added.await.expect("the program runs").success());
+        let asked = fondant_app::records::LedgerAsked::default();
+        let figure = fondant_record::figures::Figure::Bucket;
+        let page = fondant_app::ledger::page(&app.app, &app.shop().await, &asked, figure).await;
+        let page = page.expect("the ledger");
+        assert_eq!((page.totals.casts, page.totals.faults), (CASTS, 1));
+        assert!(page.charted.iter().any(|kelvin| *kelvin < 291.0), "{:?}", page.charted);
+    }
+}
+
 /// The simulated instruments are added, send through the door, and one that lies is marked.
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn simulated_instruments_send_through_the_door() {

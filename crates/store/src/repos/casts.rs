@@ -38,6 +38,8 @@ pub struct CastRecord {
     pub can_undo: bool,
     /// There is a change to redo.
     pub can_redo: bool,
+    /// It has come to its end, and stands in the ledger.
+    pub has_ended: bool,
 }
 
 /// A step through the changes of a document.
@@ -64,9 +66,11 @@ struct Row {
     plan: serde_json::Value,
     undo_to: Option<i32>,
     redo_to: Option<i32>,
+    has_ended: bool,
 }
 
-const NEWEST: &str = "select c.id, c.revision, r.plan, r.undo_to, r.redo_to \
+const NEWEST: &str = "select c.id, c.revision, r.plan, r.undo_to, r.redo_to, \
+     exists (select 1 from record d where d.cast_id = c.id) as has_ended \
      from \"cast\" c join cast_revision r on r.cast_id = c.id and r.number = c.revision \
      where c.workshop_id = $1 and c.deleted_at is null";
 
@@ -94,6 +98,7 @@ impl<C: ConnectionTrait> Session<C> {
             document: from_json(&row.plan)?,
             can_undo: row.undo_to.is_some(),
             can_redo: row.redo_to.is_some(),
+            has_ended: row.has_ended,
         })
     }
 }

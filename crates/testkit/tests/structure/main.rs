@@ -11,7 +11,7 @@ mod source;
 use source::Workspace;
 
 /// Crates from the bottom up, and those that each may depend on outside tests.
-const CRATES: [(&str, &[&str]); 16] = [
+const CRATES: [(&str, &[&str]); 17] = [
     ("fondant-quantities", &[]),
     ("fondant-numerics", &[]),
     ("fondant-materials", &["fondant-quantities"]),
@@ -29,6 +29,7 @@ const CRATES: [(&str, &[&str]); 16] = [
     ),
     ("fondant-cast", &CORE),
     ("fondant-bench", &CORE),
+    ("fondant-finish", &CORE),
     ("fondant-record", &CORE),
     ("fondant-files", &CORE),
     ("fondant-devices", &CORE),
@@ -39,7 +40,7 @@ const CRATES: [(&str, &[&str]); 16] = [
     ("fondant-testkit", &PROGRAM),
 ];
 
-const CORE: [&str; 9] = [
+const CORE: [&str; 10] = [
     "fondant-quantities",
     "fondant-numerics",
     "fondant-materials",
@@ -48,11 +49,12 @@ const CORE: [&str; 9] = [
     "fondant-pours",
     "fondant-cast",
     "fondant-bench",
+    "fondant-finish",
     "fondant-record",
 ];
-const APP: [&str; 12] = with(CORE, ["fondant-files", "fondant-devices", "fondant-store"]);
-const WEB: [&str; 13] = with(APP, ["fondant-app"]);
-const PROGRAM: [&str; 14] = with(WEB, ["fondant-web"]);
+const APP: [&str; 13] = with(CORE, ["fondant-files", "fondant-devices", "fondant-store"]);
+const WEB: [&str; 14] = with(APP, ["fondant-app"]);
+const PROGRAM: [&str; 15] = with(WEB, ["fondant-web"]);
 
 const fn with<const A: usize, const B: usize, const C: usize>(
     below: [&'static str; A],

@@ -40,7 +40,7 @@ async fn a_cast_that_ends_stands_in_the_ledger_and_can_be_worked_on_again() {
         assert!(ledger.contains(said), "{said} is not in {ledger}");
     }
     let record = get(&app, &format!("/casts/{cast}/record")).await.text;
-    for said in ["Finished on", "71\u{202f}%", "Watched for bubbles"] {
+    for said in ["Finished on", "71\u{202f}%", "Watched for bubbles", "It is in the ledger"] {
         assert!(record.contains(said), "{said} is not in {record}");
     }
     let csv = get(&app, "/ledger.csv?words=alder").await.text;

@@ -8,6 +8,7 @@ mod devices;
 mod exports;
 mod faults;
 mod field;
+mod finish;
 mod happened;
 mod inches;
 mod keeping;

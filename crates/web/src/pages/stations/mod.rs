@@ -9,6 +9,7 @@
 pub(crate) mod asked;
 mod bench;
 mod contents;
+mod finish;
 mod form;
 mod heat;
 pub(crate) mod piece;

@@ -246,6 +246,7 @@ fn workspace(visit: &Visit, entry: &Entry, body: Markup, showing: Showing<'_>) -
             evaluation,
             zone: shop.hours().zone(),
             now: visit.now,
+            has_ended: record.has_ended,
             poured: casts::open::poured(&visit.worked, &visit.facts),
             shown: shop.shown(),
         }),

@@ -3,7 +3,8 @@
 use fondant_app::records::CastId;
 use fondant_cast::{Document, Evaluation};
 
-use crate::pages::stations::table::{NOT_BUILT, of};
+use crate::pages::stations::station::Entry;
+use crate::pages::stations::table::of;
 use crate::paths::casts::Station;
 
 /// One tick of the rail.
@@ -12,11 +13,11 @@ pub(super) struct Tick {
     pub(super) name: &'static str,
     /// Digit that jumps to it.
     pub(super) digit: usize,
-    /// Address; `None` for a station that is not built yet.
-    pub(super) href: Option<String>,
+    /// Its address.
+    pub(super) href: String,
     /// It is the one shown.
     pub(super) is_here: bool,
-    /// `settled`, `in hand`, `trouble` or `not built yet`.
+    /// `settled`, `in hand` or `trouble`.
     pub(super) standing: &'static str,
 }
 
@@ -27,23 +28,14 @@ pub(super) fn ticks(
     (document, evaluation): (&Document, &Evaluation),
 ) -> Vec<Tick> {
     let kind = document.kind();
-    let built = of(kind).map(|station| Tick {
+    let tick = |station: &'static Entry| Tick {
         name: (station.name)(kind),
         digit: station.digit,
-        href: Some(Station::of(cast, station.slug).to_string()),
+        href: Station::of(cast, station.slug).to_string(),
         is_here: station.slug == here,
         standing: (station.standing)(document, evaluation).word(),
-    });
-    let later = NOT_BUILT.into_iter().map(|(name, digit)| Tick {
-        name,
-        digit,
-        href: None,
-        is_here: false,
-        standing: "not built yet",
-    });
-    let mut all: Vec<Tick> = built.chain(later).collect();
-    all.sort_by_key(|tick| tick.digit);
-    all
+    };
+    of(kind).map(tick).collect()
 }
 
 #[cfg(test)]
@@ -66,9 +58,8 @@ mod tests {
         let ticks = ticks(CastId(7), "timber", (&document, &evaluated(&document)));
         assert_eq!(ticks.len(), 9);
         assert_eq!(ticks.iter().position(|tick| tick.is_here), Some(1));
-        assert_eq!(ticks[1].href.as_deref(), Some("/casts/7/timber"));
-        assert_eq!((ticks[7].href.as_deref(), ticks[7].digit), (None, 8));
-        assert_eq!(ticks[8].href.as_deref(), Some("/casts/7/record"));
+        assert_eq!(ticks[1].href, "/casts/7/timber");
+        assert_eq!((ticks[7].href.as_str(), ticks[7].digit), ("/casts/7/finish", 8));
     }
 
     #[test]

@@ -48,6 +48,8 @@ pub(crate) struct StripInput<'a> {
     pub(crate) now: Timestamp,
     /// How many pours have happened.
     pub(crate) poured: usize,
+    /// It stands in the ledger.
+    pub(crate) has_ended: bool,
     /// Units.
     pub(crate) shown: Shown,
 }
@@ -58,6 +60,9 @@ pub(crate) fn strip(input: StripInput<'_>) -> Strip {
     let StripInput { evaluation, shown, .. } = input;
     let mini = mini(&evaluation.measured, shown);
     let (next, next_when, next_detail) = match &evaluation.pours {
+        _ if input.has_ended => {
+            ("It is in the ledger".to_owned(), String::new(), "nothing is left to do".to_owned())
+        }
         Ok(schedule) => next_act(&input, schedule),
         Err(why) => (
             "No pour times yet".to_owned(),

@@ -14,7 +14,7 @@ use fondant_record::figures::{Figure, Unit};
 use super::super::asked::Asked;
 use super::super::pours::form::LOCAL;
 use super::{drawing, form};
-use crate::paths::casts::{ChangeFault, CloseCast, MarkFault, ReopenCast};
+use crate::paths::casts::{ChangeFault, CloseCast, CopyCast, MarkFault, ReopenCast};
 use crate::svg::Markup;
 use crate::ui::field::Field;
 use crate::ui::units::Shown;
@@ -36,6 +36,7 @@ struct RecordStation {
     close: CloseCast,
     reopen: ReopenCast,
     mark: MarkFault,
+    again: CopyCast,
     promised: Vec<Promised>,
     figures: Vec<FigureRow>,
     unlike: String,
@@ -112,6 +113,7 @@ pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup>
         close: CloseCast { cast },
         reopen: ReopenCast { cast },
         mark: MarkFault { cast },
+        again: CopyCast { cast },
         promised: ending.forecast.as_ref().map_or_else(Vec::new, |f| promised(asked, ending, f)),
         figures: figures(ending, asked.shown),
         unlike: unlike(ending),
