@@ -22,7 +22,7 @@ async fn a_river_top_is_told_its_passes_and_three_last_surfaces() {
     let page = get(&app, &format!("/casts/{cast}/finish")).await.text;
     for said in [
         "Out of the form",
-        "3 passes of 21 lanes on each of two faces",
+        "3 passes of 21 lanes on each of two faces: the bit travels 79\u{202f}m",
         "80, 120, 180",
         "Flood coat",
         "of oil",

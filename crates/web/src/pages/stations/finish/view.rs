@@ -5,11 +5,12 @@ use fondant_cast::Evaluation;
 use fondant_finish::steps::{Finish, finish};
 use fondant_finish::surface::{School, Surface};
 use fondant_materials::resin::shipped;
+use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Area, Length, Mass, Span, Volume};
 
 use super::super::asked::Asked;
 use crate::svg::Markup;
-use crate::ui::units::{Shown, span};
+use crate::ui::units::{Shown, span, with_unit};
 
 #[derive(Template)]
 #[template(path = "pages/stations/finish/finish.html")]
@@ -82,14 +83,23 @@ fn flattening(found: &Finish, shown: Shown) -> Option<Step> {
     Some(Step {
         name: "Flatten",
         says: format!(
-            "{} of {} on {both}, {} of the bit; {} go to chips.",
+            "{} of {} on {both}: the bit travels {} on each; {} go to chips.",
             counted(one.passes, "pass", "passes"),
             counted(one.lanes, "lane", "lanes"),
-            shown.length(one.path),
+            way(one.path, shown),
             shown.volume(Volume::from_m3(one.chips.m3() * f64::from(faces)))
         ),
         takes: span(found.flattening()),
     })
+}
+
+/// A long way: nobody counts it in millimetres.
+fn way(path: Length, shown: Shown) -> String {
+    const FOOT_M: f64 = 0.3048;
+    match shown.system {
+        UnitSystem::Metric => with_unit(&format!("{:.0}", path.m()), "m"),
+        UnitSystem::UsCustomary => with_unit(&format!("{:.0}", path.m() / FOOT_M), "ft"),
+    }
 }
 
 fn counted(count: u32, one: &str, many: &str) -> String {

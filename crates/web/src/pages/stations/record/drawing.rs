@@ -2,7 +2,7 @@
 
 use fondant_app::ending::Explained;
 use fondant_shapes::geometry::Point;
-use fondant_shapes::volume::layout::Layout;
+use fondant_shapes::volume::layout::{Bed, Layout, What};
 
 use crate::svg::{Markup, Svg};
 use crate::ui::units::Shown;
@@ -13,6 +13,9 @@ const WIDTH: f64 = 620.0;
 const TALLEST: f64 = 300.0;
 /// Room around it, px.
 pub(super) const AROUND: f64 = 12.0;
+/// Class of what is resin, and of what is not.
+const RESIN: &str = "map-resin";
+const SOLID: &str = "map-laid";
 /// Radius of a fault's mark, px: a number of two digits fits.
 const MARK: f64 = 11.0;
 
@@ -35,11 +38,13 @@ pub(super) fn draw(layout: &Layout, faults: &[Explained], shown: Shown) -> Marku
         counted(marked.len())
     );
     let mut svg = Svg::new("fault-map", w + 2.0 * AROUND, h + 2.0 * AROUND, &says);
-    svg.rect("map-resin", AROUND, AROUND, w, h);
+    let bed = if layout.bed == Bed::Form { RESIN } else { SOLID };
+    svg.rect(bed, AROUND, AROUND, w, h);
     for laid in &layout.laid {
         let corner = |p: &Point| at(p.x_m, p.y_m);
         let points: Vec<_> = laid.shape.upper.outer.iter().map(corner).collect();
-        svg.polygon("map-laid", &points);
+        let is_hollow = matches!(laid.what, What::Hollow(_));
+        svg.polygon(if is_hollow { RESIN } else { SOLID }, &points);
     }
     for (number, place) in marked {
         let (x, y) = at(place.x.m(), place.y.m());
