@@ -4,9 +4,9 @@ use fondant_quantities::{Area, Span};
 
 /// Grits of the trade, by the FEPA scale.
 pub const GRITS: [u32; 13] = [80, 120, 180, 240, 320, 400, 600, 800, 1000, 1500, 2000, 2500, 3000];
-/// The next grit is at most so many times the one before, up to [`FINE`] ...
+/// Largest ratio of a grit to the one before it, up to [`FINE`]: its scratches have to come out.
 pub const COARSE_STEP: f64 = 2.0;
-/// ... and so many times above it: scratches of the one before are to be gone.
+/// The same above [`FINE`].
 pub const FINE_STEP: f64 = 1.5;
 /// Where the small steps begin.
 pub const FINE: u32 = 400;
