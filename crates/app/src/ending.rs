@@ -10,7 +10,7 @@ use fondant_record::fault::Fault;
 use fondant_record::figures::{Figure, Figures};
 use fondant_record::gather::{self, Gathered};
 use fondant_store::Transaction;
-use fondant_store::repos::{CastEnd, CastId, FaultId, Keep, KeptFault, Outcome};
+use fondant_store::repos::{CastEnd, CastId, FaultId, Keep, KeptFault, KeptRecord, Outcome};
 use jiff::Timestamp;
 
 use crate::app::App;
@@ -18,10 +18,8 @@ use crate::casts::open::{Open, open};
 use crate::error::AppError;
 use crate::evaluating::Worked;
 use crate::events::{Event, tell};
+use crate::ledger::LIKE;
 use crate::request::Request;
-
-/// Casts of a kind from which a shop's spread is taken.
-const LIKE: u64 = 200;
 
 /// What the maker says of a cast that has come to its end.
 #[derive(Debug, Clone, PartialEq)]
@@ -50,9 +48,9 @@ pub struct Explained {
 /// What a record shows.
 #[derive(Debug, Clone)]
 pub struct Ending {
-    /// The record that is kept; `None` where the cast is still worked on.
-    pub kept: Option<CastEnd>,
-    /// What is measured, or was when the record was kept.
+    /// The record that is kept; `None` where the cast has never come to its end.
+    pub kept: Option<KeptRecord>,
+    /// What is measured, or was when the cast came to its end.
     pub measured: Figures,
     /// With what the maker has said, which counts first.
     pub figures: Figures,
@@ -78,12 +76,12 @@ pub async fn ending(app: &App, open: &Open, worked: &Worked) -> Result<Ending, A
     let confirmed = read.confirmed_causes(workshop).await?;
     let forecast = read.forecast(workshop, cast).await?;
     let measured = match &kept {
-        Some(kept) => kept.figures.clone(),
-        None => measured(app, open, worked).await?.0,
+        Some(kept) if !kept.is_open => kept.end.figures.clone(),
+        _ => measured(app, open, worked).await?.0,
     };
     let mut figures = measured.clone();
     if let Some(kept) = &kept {
-        figures.overlay(&kept.told);
+        figures.overlay(&kept.end.told);
     }
     let explained = |kept: KeptFault| {
         let mut figures = figures.clone();
@@ -117,12 +115,20 @@ async fn measured(app: &App, open: &Open, worked: &Worked) -> Result<(Figures, f
     gathered.await
 }
 
-/// Keeps the record of a cast: it has come to its end. `expected` is the revision of the cast that the
-/// maker saw.
+/// What the maker saw of a cast.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Seen {
+    /// Revision of the cast.
+    pub cast: i32,
+    /// Revision of its record, 0 where there was none; `None` where it is to be kept over any.
+    pub record: Option<i32>,
+}
+
+/// Keeps the record of a cast: it has come to its end.
 ///
 /// # Errors
-/// [`AppError::Stale`] where the cast has changed since; nothing is written then.
-pub async fn close(app: &App, cast: CastId, expected: i32, told: Told) -> Result<(), AppError> {
+/// [`AppError::Stale`] where the cast or its record has changed since; nothing is written then.
+pub async fn close(app: &App, cast: CastId, seen: Seen, told: Told) -> Result<(), AppError> {
     let open = open(app, cast).await?;
     let planned = open.worked(app).await?;
     let worked = app.happened(&planned, &open.facts(app).await?).await?;
@@ -133,9 +139,7 @@ pub async fn close(app: &App, cast: CastId, expected: i32, told: Told) -> Result
     timbers.sort_unstable();
     timbers.dedup();
     let planned_m3 = worked.evaluation.total().m3();
-    let mut all = figures.clone();
-    all.overlay(&told.figures);
-    let end = CastEnd {
+    let mut end = CastEnd {
         ended_at: told.ended_at,
         outcome: told.outcome,
         kind: document.kind().slug().to_owned(),
@@ -143,28 +147,31 @@ pub async fn close(app: &App, cast: CastId, expected: i32, told: Told) -> Result
         timber: timbers.join(", "),
         people: told.people,
         note: told.note,
-        volume_m3: all.get(Figure::Volume).unwrap_or(planned_m3),
-        hours_s: all.get(Figure::Hours).unwrap_or_default(),
+        volume_m3: planned_m3,
+        hours_s: 0.0,
         cost,
         figures,
         told: told.figures,
     };
-    let transaction = held(app, &open, expected).await?;
-    transaction.keep_record(open.shop.id, cast, (&document.name, &end)).await?;
+    let known = end.known();
+    end.volume_m3 = known.get(Figure::Volume).unwrap_or(planned_m3);
+    end.hours_s = known.get(Figure::Hours).unwrap_or_default();
+    let (transaction, before) = as_seen(app, &open, seen).await?;
+    transaction.keep_record(open.shop.id, cast, (&document.name, &end, before)).await?;
     // It asks nothing of the shop any more: it leaves Today and the calendar, and lets go of its form.
     transaction.keep_cast(open.shop.id, cast, Keep::PutAway, app.now()).await?;
     transaction.release_form(open.shop.id, cast).await?;
     done(transaction, &open).await
 }
 
-/// Works on a cast again that had come to its end. What was said of it is kept in its faults alone.
+/// Works on a cast again that had come to its end. What was said of it is kept.
 ///
 /// # Errors
-/// [`AppError::Stale`] where the cast has changed since; nothing is written then.
-pub async fn reopen(app: &App, cast: CastId, expected: i32) -> Result<(), AppError> {
+/// [`AppError::Stale`] where the cast or its record has changed since; nothing is written then.
+pub async fn reopen(app: &App, cast: CastId, seen: Seen) -> Result<(), AppError> {
     let open = open(app, cast).await?;
-    let transaction = held(app, &open, expected).await?;
-    transaction.remove_record(cast).await?;
+    let (transaction, _) = as_seen(app, &open, seen).await?;
+    transaction.reopen_record(cast).await?;
     transaction.keep_cast(open.shop.id, cast, Keep::Open, app.now()).await?;
     done(transaction, &open).await
 }
@@ -202,16 +209,6 @@ pub async fn unmark(app: &App, cast: CastId, fault: FaultId) -> Result<(), AppEr
     done(transaction, &open).await
 }
 
-/// A fault of a cast.
-///
-/// # Errors
-/// [`AppError::NotFound`] where the cast has no such fault.
-pub async fn fault(app: &App, cast: CastId, fault: FaultId) -> Result<KeptFault, AppError> {
-    let shop = app.shop().await?;
-    let marked = app.store.read().faults(shop.id, cast).await?;
-    marked.into_iter().find(|kept| kept.id == fault).ok_or(AppError::NotFound("fault"))
-}
-
 /// Says what a fault came from, or that it is not known after all. The shop's later diagnoses lean on it.
 ///
 /// # Errors
@@ -222,8 +219,9 @@ pub async fn confirm(
     (fault, cause): (FaultId, Option<Cause>),
 ) -> Result<(), AppError> {
     let open = open(app, cast).await?;
-    let kind = self::fault(app, cast, fault).await?.fault.kind;
-    let mut causes = fondant_record::causes::rows(kind).map(|row| row.cause);
+    let marked = app.store.read().faults(open.shop.id, cast).await?;
+    let kept = marked.iter().find(|kept| kept.id == fault).ok_or(AppError::NotFound("fault"))?;
+    let mut causes = fondant_record::causes::rows(kept.fault.kind).map(|row| row.cause);
     let is_known = cause.is_none_or(|cause| causes.any(|one| one == cause));
     is_known.then_some(()).ok_or(AppError::NotFound("cause"))?;
     let transaction = held(app, &open, open.record.revision).await?;
@@ -240,6 +238,17 @@ async fn held(app: &App, open: &Open, expected: i32) -> Result<Transaction, AppE
     let transaction = app.store.begin().await?;
     transaction.lock_cast_at(open.shop.id, open.record.id, current).await?;
     Ok(transaction)
+}
+
+/// The same, with the revision of the record that is there; 0 where there is none.
+async fn as_seen(app: &App, open: &Open, seen: Seen) -> Result<(Transaction, i32), AppError> {
+    let transaction = held(app, open, seen.cast).await?;
+    let kept = transaction.record(open.shop.id, open.record.id).await?;
+    let before = kept.map_or(0, |kept| kept.revision);
+    if seen.record.is_some_and(|record| record != before) {
+        return Err(AppError::Stale { expected: seen.cast, current: open.record.revision });
+    }
+    Ok((transaction, before))
 }
 
 async fn done(transaction: Transaction, open: &Open) -> Result<(), AppError> {

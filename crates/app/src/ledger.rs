@@ -1,10 +1,9 @@
 //! The ledger: casts that have come to their end, with totals.
 
-use fondant_store::repos::{CastId, LedgerAsked, LedgerBy, LedgerGroup, LedgerRow, LedgerTotals};
-
 use fondant_record::compare::{Difference, compare as differences, spreads};
 use fondant_record::fault::FaultKind;
 use fondant_record::figures::Figure;
+use fondant_store::repos::{CastId, LedgerAsked, LedgerBy, LedgerGroup, LedgerRow, LedgerTotals};
 
 use crate::app::App;
 use crate::error::AppError;
@@ -15,7 +14,7 @@ pub const PAGE: u64 = 60;
 /// Casts in a chart at most.
 const CHARTED: u64 = 60;
 /// Casts of a kind from which a shop's spread is taken.
-const LIKE: u64 = 200;
+pub(crate) const LIKE: u64 = 200;
 /// Casts in a file at most.
 pub const MOST_IN_A_FILE: u64 = 50_000;
 
@@ -91,13 +90,12 @@ pub async fn compare(
 ) -> Result<Compared, AppError> {
     let read = app.store.read();
     let of = async |cast: CastId| -> Result<_, AppError> {
-        let end = read.record(shop.id, cast).await?.ok_or(AppError::NotFound("record"))?;
+        let kept = read.record(shop.id, cast).await?.filter(|kept| !kept.is_open);
+        let end = kept.ok_or(AppError::NotFound("record"))?.end;
         let name = read.cast(shop.id, cast).await?.document.name;
         let marked = read.faults(shop.id, cast).await?;
         let kinds = marked.iter().map(|kept| kept.fault.kind).collect();
-        let mut figures = end.figures;
-        figures.overlay(&end.told);
-        Ok((figures, end.kind, (name, kinds)))
+        Ok((end.known(), end.kind, (name, kinds)))
     };
     let (first, kind, one_side) = of(one).await?;
     let (second, _, other_side) = of(other).await?;

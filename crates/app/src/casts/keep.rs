@@ -55,9 +55,13 @@ pub async fn copy(
 /// [`AppError::NotFound`].
 pub async fn keep(app: &App, shop: &Shop, cast: CastId, keep: Keep) -> Result<(), AppError> {
     let transaction = app.store.begin().await?;
+    let was = transaction.kept_cast(shop.id, cast).await?;
     if let Some(revision) = transaction.keep_cast(shop.id, cast, keep, app.now()).await? {
         if keep != Keep::Open {
             transaction.release_form(shop.id, cast).await?;
+        } else if was.is_some_and(|(_, was)| was == Keep::PutAway) {
+            // One that had come to its end is worked on again.
+            transaction.reopen_record(cast).await?;
         }
         let event = Event::CastChanged { workshop: shop.id, cast, revision };
         tell(&transaction, &event).await?;

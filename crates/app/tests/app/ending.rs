@@ -1,6 +1,6 @@
 //! Casts that come to their end, their faults, and the ledger, on a real database.
 
-use fondant_app::ending::{self, Ending, Told, ending};
+use fondant_app::ending::{self, Ending, Seen, Told, ending};
 use fondant_app::records::{CastId, LedgerAsked, LedgerSort, NewRow, Outcome};
 use fondant_app::{AppError, Request, bench, ledger};
 use fondant_bench::Happening;
@@ -24,6 +24,11 @@ fn told() -> Told {
         note: "A quiet river".into(),
         figures,
     }
+}
+
+/// As somebody saw it who saw no record.
+const fn at(cast: i32) -> Seen {
+    Seen { cast, record: Some(0) }
 }
 
 fn bubbles() -> Fault {
@@ -83,9 +88,9 @@ async fn a_record_keeps_what_was_measured_and_its_fault_has_its_cause() {
         assert!((found - value).abs() < 1e-6, "{figure:?}: {found}");
     }
     let revision = app.open(cast).await.record.revision;
-    ending::close(&app.app, cast, revision, told()).await.unwrap();
+    ending::close(&app.app, cast, at(revision), told()).await.unwrap();
     let after = seen(&app, cast).await;
-    let kept = after.kept.unwrap();
+    let kept = after.kept.unwrap().end;
     assert_eq!((kept.figures, kept.people.as_str()), (before.measured, "Bento"));
     assert_eq!(after.figures.get(Figure::JointsSealed), Some(1.0));
     assert!(kept.cost > 0.0 && kept.volume_m3 > 0.0, "{} {}", kept.cost, kept.volume_m3);
@@ -126,17 +131,44 @@ async fn a_fault_sent_twice_is_marked_once_and_can_be_taken_back() {
 async fn what_has_changed_since_is_not_closed_and_what_was_closed_is_opened_again() {
     let app = app().await;
     let cast = app.cast("Twice").await;
-    let late = ending::close(&app.app, cast, 7, told()).await;
+    let late = ending::close(&app.app, cast, at(7), told()).await;
     assert!(matches!(late, Err(AppError::Stale { expected: 7, current: 1 })), "{late:?}");
-    ending::close(&app.app, cast, 1, told()).await.unwrap();
+    ending::close(&app.app, cast, at(1), told()).await.unwrap();
     let asked = fondant_app::records::Asked::default();
     let shop = app.shop().await;
     let listed = fondant_app::casts::list(&app.app, &shop, &asked).await.unwrap();
     assert!(listed.casts.is_empty(), "it has left the list of what is worked on");
-    ending::reopen(&app.app, cast, 1).await.unwrap();
+    ending::reopen(&app.app, cast, Seen { cast: 1, record: Some(1) }).await.unwrap();
     let listed = fondant_app::casts::list(&app.app, &shop, &asked).await.unwrap();
     assert_eq!(listed.casts.len(), 1);
-    assert!(seen(&app, cast).await.kept.is_none());
+    // What was said waits for the next end; a tab that saw the record as it was before takes nothing.
+    let kept = seen(&app, cast).await.kept.unwrap();
+    assert_eq!((kept.is_open, kept.end.note.as_str()), (true, "A quiet river"));
+    let stale = ending::close(&app.app, cast, Seen { cast: 1, record: Some(1) }, told()).await;
+    assert!(matches!(stale, Err(AppError::Stale { .. })), "{stale:?}");
+    let over = Told { note: "Another".into(), ..told() };
+    ending::close(&app.app, cast, Seen { cast: 1, record: None }, over).await.unwrap();
+    let kept = seen(&app, cast).await.kept.unwrap();
+    assert_eq!((kept.is_open, kept.end.note.as_str()), (false, "Another"));
+}
+
+/// A cast of the ledger is in no list, and one that is brought back is worked on again.
+#[tokio::test]
+async fn a_cast_of_the_ledger_is_in_no_other_list() {
+    use fondant_app::records::{Asked, Keep, Listed};
+    let app = app().await;
+    let cast = closed(&app, &["Ended"]).await[0];
+    let shop = app.shop().await;
+    for listed in [Listed::Open, Listed::PutAway, Listed::Deleted] {
+        let asked = Asked { listed, ..Asked::default() };
+        let found = fondant_app::casts::list(&app.app, &shop, &asked).await.unwrap();
+        assert!(found.casts.is_empty(), "{listed:?}");
+    }
+    let counts = fondant_app::casts::counts(&app.app, &shop).await.unwrap();
+    assert_eq!((counts.put_away, counts.of), (0, [0; 4]));
+    fondant_app::casts::keep(&app.app, &shop, cast, Keep::Open).await.unwrap();
+    assert!(!app.open(cast).await.record.has_ended);
+    assert_eq!(fondant_app::casts::counts(&app.app, &shop).await.unwrap().of[0], 1);
 }
 
 /// Casts of the ledger, by name, with their ends a day apart.
@@ -145,7 +177,7 @@ async fn closed(app: &TestApp, names: &[&str]) -> Vec<CastId> {
     for (name, day) in names.iter().zip(0..) {
         let cast = app.cast(name).await;
         let ended_at = documents::now() - SignedDuration::from_hours(24 * day);
-        ending::close(&app.app, cast, 1, Told { ended_at, ..told() }).await.unwrap();
+        ending::close(&app.app, cast, at(1), Told { ended_at, ..told() }).await.unwrap();
         casts.push(cast);
     }
     casts

@@ -19,6 +19,8 @@ pub enum Figure {
     DewMargin,
     /// How far the air fell between the pour and the set, K.
     AirFall,
+    /// How far it rose in that time, K.
+    AirRise,
     /// Highest temperature of the resin, K.
     Peak,
     /// The same over the resin's limit, K; negative below it.
@@ -116,7 +118,7 @@ pub enum Unit {
 
 impl Figure {
     /// All, in the order in which a record shows them.
-    pub const ALL: [Self; 38] = [
+    pub const ALL: [Self; 39] = [
         Self::Volume,
         Self::Mass,
         Self::Hours,
@@ -140,6 +142,7 @@ impl Figure {
         Self::Humidity,
         Self::DewMargin,
         Self::AirFall,
+        Self::AirRise,
         Self::Pressure,
         Self::PressureLoss,
         Self::Watched,
@@ -162,9 +165,11 @@ impl Figure {
     pub const fn unit(self) -> Unit {
         match self {
             Self::Bucket | Self::Air | Self::Peak => Unit::Temperature,
-            Self::DewMargin | Self::AirFall | Self::PeakOverLimit | Self::DemouldMargin => {
-                Unit::Kelvin
-            }
+            Self::DewMargin
+            | Self::AirFall
+            | Self::AirRise
+            | Self::PeakOverLimit
+            | Self::DemouldMargin => Unit::Kelvin,
             Self::Humidity
             | Self::DepthShare
             | Self::BucketShare

@@ -188,8 +188,10 @@ fn of_the_air(from: &Gathered<'_>, runs: &[&Run], figures: &mut Figures) {
     figures.set(Figure::Humidity, humidity / moments.len() as f64);
     let margin = moments.iter().map(|at| (air.at(*at).temperature - air.dew_point(*at)).k());
     figures.set_if(Figure::DewMargin, margin.reduce(f64::min));
-    let (coldest, _) = air.range(begun, end);
-    figures.set(Figure::AirFall, (air.at(begun).temperature - coldest).k());
+    let (coldest, warmest) = air.range(begun, end);
+    let first = air.at(begun).temperature;
+    figures.set(Figure::AirFall, (first - coldest).k());
+    figures.set(Figure::AirRise, (warmest - first).k());
 }
 
 fn hourly(from: Timestamp, to: Timestamp) -> impl Iterator<Item = Timestamp> {

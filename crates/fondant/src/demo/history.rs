@@ -6,7 +6,7 @@
 use std::sync::Arc;
 use std::sync::atomic::{AtomicI64, Ordering};
 
-use fondant_app::ending::{self, Told};
+use fondant_app::ending::{self, Seen, Told};
 use fondant_app::ledger;
 use fondant_app::records::{CastId, LedgerAsked, NewRow, Outcome, RunId};
 use fondant_app::{App, AppError, Clock, Request, Shop, bench, casts};
@@ -165,7 +165,7 @@ impl Book<'_> {
             note: String::new(),
             figures,
         };
-        ending::close(self.app, cast, 1, told).await
+        ending::close(self.app, cast, Seen { cast: 1, record: None }, told).await
     }
 
     /// All batches of a run, one after the other.

@@ -25,7 +25,8 @@ async fn from_a_fault_to_the_ledger_and_a_comparison() {
             note: String::new(),
             figures,
         };
-        ending::close(&app.app, cast, 1, told).await.expect("it is closed");
+        let seen = ending::Seen { cast: 1, record: None };
+        ending::close(&app.app, cast, seen, told).await.expect("it is closed");
     }
     let cast = app.cast("Board with bubbles").await;
     let fault = fondant_record::fault::Fault {
@@ -50,12 +51,24 @@ async fn from_a_fault_to_the_ledger_and_a_comparison() {
         browser.find("svg.fault-map circle.fault-mark").await;
         // A cold bucket is said at the end, and moves the causes.
         browser.enter("#bucket", "13 °C").await;
-        browser.click("#close-form button.main").await;
+        browser.click("#station-form button.main").await;
         browser.wait_for_text("#fault-2 .cause", "Cold, thick resin").await;
         browser.wait_for_text(".station", "Unlike the others of its kind: Coldest bucket").await;
         browser.click("#fault-2 .cause button").await;
         browser.wait_for_text("#fault-2", "It was this: Cold, thick resin").await;
         browser.client.refresh().await.expect("a reload");
+        // Somebody else changes the record meanwhile: nothing is kept over it unless that is chosen.
+        browser.run("document.querySelector('#station-form [name=record]').value = '0'").await;
+        browser.enter("#note", "seen late").await;
+        browser.click("#station-form p button").await;
+        browser.wait_for_text(".banner[role=alert]:not([hidden])", "changed in another tab").await;
+        assert_eq!(browser.value("#note").await, "seen late");
+        let said = browser.log().await;
+        let is_known = |line: &String| line.contains("status of 409") || line.contains("status of 422");
+        assert!(said.iter().all(is_known), "{said:?}");
+        browser.click(".banner button[name=over]").await;
+        browser.wait_for_text("#fault-2", "It was this").await;
+        assert_eq!(browser.value("#note").await, "seen late");
         browser.wait_for_text("#fault-2", "It was this").await;
 
         browser.open("/ledger").await;

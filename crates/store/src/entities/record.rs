@@ -11,6 +11,8 @@ pub(crate) struct Model {
     pub(crate) cast_id: i64,
     pub(crate) workshop_id: i64,
     pub(crate) ended_at: DateTimeUtc,
+    pub(crate) revision: i32,
+    pub(crate) is_open: bool,
     pub(crate) outcome: String,
     pub(crate) kind: String,
     pub(crate) resin: String,

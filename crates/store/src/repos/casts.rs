@@ -70,7 +70,7 @@ struct Row {
 }
 
 const NEWEST: &str = "select c.id, c.revision, r.plan, r.undo_to, r.redo_to, \
-     exists (select 1 from record d where d.cast_id = c.id) as has_ended \
+     exists (select 1 from record d where d.cast_id = c.id and not d.is_open) as has_ended \
      from \"cast\" c join cast_revision r on r.cast_id = c.id and r.number = c.revision \
      where c.workshop_id = $1 and c.deleted_at is null";
 

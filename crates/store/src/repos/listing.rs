@@ -50,6 +50,9 @@ impl CastState {
 const STATE: &str = "case when a.begins_at is null or a.begins_at > $2 then 'planning' \
      when a.poured_at > $2 then 'pouring' when a.ends_at > $2 then 'curing' else 'done' end";
 
+/// Whether a cast `c` has come to its end: it stands in the ledger, and in no list.
+const ENDED: &str = "exists (select 1 from record d where d.cast_id = c.id and not d.is_open)";
+
 /// Which casts are listed.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default)]
 pub enum Listed {
@@ -70,7 +73,9 @@ impl Listed {
         match self {
             Self::Open => open.to_owned(),
             Self::Of(state) => format!("{open} and {STATE} = '{}'", state.word()),
-            Self::PutAway => "c.put_away_at is not null and c.deleted_at is null".to_owned(),
+            Self::PutAway => {
+                format!("c.put_away_at is not null and c.deleted_at is null and not {ENDED}")
+            }
             Self::Deleted => "c.deleted_at is not null".to_owned(),
         }
     }
@@ -207,7 +212,8 @@ impl<C: ConnectionTrait> Session<C> {
             "select case when c.deleted_at is not null then 'deleted' \
              when c.put_away_at is not null then 'put away' else {STATE} end as place, \
              count(*) as count from \"cast\" c left join agenda a on a.cast_id = c.id \
-             where c.workshop_id = $1 group by place"
+             where c.workshop_id = $1 \
+             and (c.deleted_at is not null or not {ENDED}) group by place"
         );
         let values: [sea_orm::Value; 2] = [workshop.0.into(), to_column(now)?.into()];
         let statement = Statement::from_sql_and_values(self.0.get_database_backend(), sql, values);

@@ -30,7 +30,7 @@ pub use listing::{
     Asked, BROUGHT_BACK_WITHIN, CastState, CastSummary, Counts, Cursor, Keep, Listed,
 };
 pub use photos::{KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Squaring};
-pub use records::{CastEnd, FaultId, KeptFault, Outcome};
+pub use records::{CastEnd, FaultId, KeptFault, KeptRecord, Outcome};
 pub use runs::{KeptRun, NewRow, RunId};
 pub use shelf::{Kept, ShelfItem, Shelved};
 pub use workshops::{Workshop, WorkshopId, WorkshopSettings};

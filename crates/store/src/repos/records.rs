@@ -56,6 +56,27 @@ pub struct CastEnd {
     pub told: Figures,
 }
 
+impl CastEnd {
+    /// All figures; what the maker has said stands in the place of what was measured.
+    #[must_use]
+    pub fn known(&self) -> Figures {
+        let mut figures = self.figures.clone();
+        figures.overlay(&self.told);
+        figures
+    }
+}
+
+/// A record as it is kept.
+#[derive(Debug, Clone, PartialEq)]
+pub struct KeptRecord {
+    /// It rises with every change; a change must name it.
+    pub revision: i32,
+    /// The cast is worked on again: what was said waits for its next end.
+    pub is_open: bool,
+    /// What is kept.
+    pub end: CastEnd,
+}
+
 /// A fault's number.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, serde::Serialize, serde::Deserialize)]
 #[serde(transparent)]
@@ -81,7 +102,7 @@ pub struct KeptFault {
 }
 
 impl<C: ConnectionTrait> Session<C> {
-    /// The record of a cast; `None` where it is still worked on.
+    /// The record of a cast; `None` where it has never come to its end.
     ///
     /// # Errors
     /// [`StoreError`].
@@ -89,12 +110,12 @@ impl<C: ConnectionTrait> Session<C> {
         &self,
         workshop: WorkshopId,
         cast: CastId,
-    ) -> Result<Option<CastEnd>, StoreError> {
+    ) -> Result<Option<KeptRecord>, StoreError> {
         let found = record::Entity::find_by_id(cast.0)
             .filter(record::Column::CastId.in_subquery(of_workshop(workshop, cast)))
             .one(&self.0)
             .await?;
-        found.map(end_of).transpose()
+        found.map(record_of).transpose()
     }
 
     /// The faults of a cast, in the order in which they were marked.
@@ -116,7 +137,8 @@ impl<C: ConnectionTrait> Session<C> {
 }
 
 impl Transaction {
-    /// Keeps the record of a cast that is locked in this transaction, in place of one before.
+    /// Keeps the record of a cast that is locked in this transaction, in place of the one at `before`; 0
+    /// where there is none.
     ///
     /// # Errors
     /// [`StoreError`].
@@ -124,13 +146,15 @@ impl Transaction {
         &self,
         workshop: WorkshopId,
         cast: CastId,
-        (name, end): (&str, &CastEnd),
+        (name, end, before): (&str, &CastEnd, i32),
     ) -> Result<(), StoreError> {
         let count = self.faults(workshop, cast).await?.len();
         let row = record::ActiveModel {
             cast_id: ActiveValue::Set(cast.0),
             workshop_id: ActiveValue::Set(workshop.0),
             ended_at: ActiveValue::Set(to_column(end.ended_at)?),
+            revision: ActiveValue::Set(before.saturating_add(1)),
+            is_open: ActiveValue::Set(false),
             outcome: ActiveValue::Set(word(&end.outcome)?),
             kind: ActiveValue::Set(end.kind.clone()),
             resin: ActiveValue::Set(end.resin.clone()),
@@ -153,12 +177,18 @@ impl Transaction {
         Ok(())
     }
 
-    /// Takes the record of a cast away: it is worked on again.
+    /// Takes a cast out of the ledger: it is worked on again. What was said is kept.
     ///
     /// # Errors
     /// [`StoreError`].
-    pub async fn remove_record(&self, cast: CastId) -> Result<(), StoreError> {
-        record::Entity::delete_by_id(cast.0).exec(&self.0).await?;
+    pub async fn reopen_record(&self, cast: CastId) -> Result<(), StoreError> {
+        record::Entity::update_many()
+            .col_expr(record::Column::IsOpen, Expr::value(true))
+            .col_expr(record::Column::Revision, Expr::col(record::Column::Revision).add(1))
+            .filter(record::Column::CastId.eq(cast.0))
+            .filter(record::Column::IsOpen.eq(false))
+            .exec(&self.0)
+            .await?;
         Ok(())
     }
 
@@ -232,8 +262,9 @@ impl Transaction {
     }
 }
 
-fn end_of(row: record::Model) -> Result<CastEnd, StoreError> {
-    Ok(CastEnd {
+fn record_of(row: record::Model) -> Result<KeptRecord, StoreError> {
+    let (revision, is_open) = (row.revision, row.is_open);
+    let end = CastEnd {
         ended_at: from_column(row.ended_at)?,
         outcome: of_word(&row.outcome)?,
         kind: row.kind,
@@ -246,7 +277,8 @@ fn end_of(row: record::Model) -> Result<CastEnd, StoreError> {
         cost: row.cost,
         figures: from_json(&row.figures)?,
         told: from_json(&row.told)?,
-    })
+    };
+    Ok(KeptRecord { revision, is_open, end })
 }
 
 fn fault_of(row: &record_fault::Model) -> Result<KeptFault, StoreError> {

@@ -2,6 +2,7 @@
 //!
 //! - [`entries`], [`reader`]: what was typed, read into checked values
 //! - [`field`], [`group`], [`figure`]: fields, groups and lists of them, figures with workings
+//! - [`slug`]: names of enums in forms and addresses
 //! - [`units`]: quantities and times in the shop's units
 //! - [`extract`], [`upload`]: what handlers take from a request
 //! - [`page`]: the frame of a page: title, place, scripts
@@ -15,5 +16,6 @@ pub(crate) mod figure;
 pub(crate) mod group;
 pub(crate) mod page;
 pub(crate) mod reader;
+pub(crate) mod slug;
 pub(crate) mod units;
 pub(crate) mod upload;

@@ -17,6 +17,7 @@ pub(crate) const fn figure(figure: Figure) -> &'static str {
         Figure::Humidity => "Mean humidity",
         Figure::DewMargin => "Least distance from the dew point",
         Figure::AirFall => "Fall of the air after the pour",
+        Figure::AirRise => "Rise of the air after the pour",
         Figure::Peak => "Highest temperature, by the model",
         Figure::PeakOverLimit => "The same over the resin's limit",
         Figure::LayerDepth => "Deepest layer",

@@ -48,7 +48,7 @@ async fn a_cast_that_ends_stands_in_the_ledger_and_can_be_worked_on_again() {
     assert!(lines.next().expect("a head").starts_with("cast,name,ended_at,outcome,kind,resin"));
     assert!(lines.next().expect("a cast").contains("Alder bench,2026-11-20T"), "{csv}");
     assert_eq!(get(&app, "/ledger.csv?words=beech").await.text.lines().count(), 0, "no cast");
-    let again = [("revision", "1")];
+    let again = [("revision", "1"), ("record", "1")];
     post_as(&app, &format!("/casts/{cast}/record/reopen"), &again, false).await;
     assert!(!get(&app, "/ledger").await.text.contains("Alder bench"));
 }
@@ -70,6 +70,9 @@ async fn what_is_wrong_in_a_record_is_said_at_its_field_and_nothing_is_kept() {
         assert!(answer.text.contains(&format!("value=\"{typed}\"")), "{typed} is not shown again");
         assert!(answer.text.contains(&format!("id=\"{name}-refusal\"")), "{name}");
     }
+    // What was chosen is shown again too.
+    let answer = close(&app, cast, &[("outcome", "given_up"), ("grit_step", "-3")]).await;
+    assert!(answer.text.contains("value=\"given_up\" checked"), "{}", answer.text);
     let late = close(&app, cast, &[]).await.status;
     assert_eq!(late, StatusCode::SEE_OTHER);
     let mark = format!("/casts/{cast}/record/faults");
@@ -107,7 +110,7 @@ async fn a_fault_is_explained_and_what_it_was_is_kept() {
     let cast = app.cast("Alder bench").await;
     let mark = format!("/casts/{cast}/record/faults");
     let fault = [
-        ("kind", "softplaces"),
+        ("kind", "soft_places"),
         ("at_x", "200 mm"),
         ("at_y", "100 mm"),
         ("fault_note", "<b>left</b>"),
@@ -127,7 +130,7 @@ async fn a_fault_is_explained_and_what_it_was_is_kept() {
     assert_eq!(confirmed.status, StatusCode::SEE_OTHER);
     assert!(get(&app, &record).await.text.contains("It was this: A and B in the wrong ratio"));
     let none = post_as(&app, &format!("{mark}/1"), &[("cause", "sunlight")], false).await;
-    assert_eq!(none.status, StatusCode::BAD_REQUEST);
+    assert_eq!(none.status, StatusCode::NOT_FOUND);
     let missing = post_as(&app, &format!("{mark}/77"), &[("cause", "ratio")], false).await;
     assert_eq!(missing.status, StatusCode::NOT_FOUND);
     post_as(&app, &format!("{mark}/1"), &[("do", "unmark")], false).await;

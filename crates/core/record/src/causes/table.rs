@@ -34,6 +34,8 @@ const DAMP: f64 = 0.12;
 const DAMP_AIR: f64 = 0.65;
 /// Distance from the dew point at which films form, K.
 const DEW: f64 = 3.0;
+/// Rise of the air over which the air in timber swells out of it, K.
+const WARMING: f64 = 2.0;
 /// A year, s.
 const YEAR: f64 = 3.156e7;
 
@@ -45,7 +47,7 @@ const TABLE: &[Row] = &[
         &[
             sign(Figure::Sealed, Test::No, 3.0, 0.25),
             sign(Figure::NearTimber, Test::Yes, 2.5, 0.4),
-            sign(Figure::AirFall, Test::Under(0.0), 1.4, 0.9),
+            sign(Figure::AirRise, Test::Over(WARMING), 1.6, 0.8),
         ],
     ),
     row(

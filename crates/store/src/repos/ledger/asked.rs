@@ -79,7 +79,7 @@ impl Asking {
     pub(super) fn of(workshop: WorkshopId, asked: &LedgerAsked) -> Result<Self, StoreError> {
         let mut asking = Self {
             sql: " from record d join \"cast\" c on c.id = d.cast_id and c.deleted_at is null \
-                  where d.workshop_id = $1"
+                  where d.workshop_id = $1 and not d.is_open"
                 .to_owned(),
             values: vec![workshop.0.into()],
         };

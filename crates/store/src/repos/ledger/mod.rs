@@ -301,7 +301,7 @@ impl<C: ConnectionTrait> Session<C> {
     ) -> Result<fondant_record::diagnose::Confirmed, StoreError> {
         let sql = "select f.kind, f.cause, count(*) as times from record_fault f \
                    join \"cast\" c on c.id = f.cast_id where c.workshop_id = $1 \
-                   and f.cause is not null group by f.kind, f.cause";
+                   and c.deleted_at is null and f.cause is not null group by f.kind, f.cause";
         let values = [workshop.0.into()];
         let statement = Statement::from_sql_and_values(self.0.get_database_backend(), sql, values);
         let mut confirmed = fondant_record::diagnose::Confirmed::default();

@@ -1,17 +1,16 @@
 //! What an address of the ledger asks for.
 
 use fondant_app::Shop;
-use fondant_app::records::{CastId, LedgerAsked, LedgerSort, Outcome};
+use fondant_app::records::{CastId, LedgerAsked, LedgerSort};
 use fondant_cast::Kind;
-use fondant_record::fault::FaultKind;
 use fondant_record::figures::Figure;
 use jiff::civil::Date;
 use jiff::{Timestamp, ToSpan};
 use serde::Deserialize;
 use url::form_urlencoded;
 
-use crate::pages::stations::record::form::slug;
 use crate::paths::shop::Ledger;
+use crate::ui::slug::named;
 
 /// What is asked for; what is left out, or cannot be read, asks for all.
 #[derive(Debug, Clone, Default, Deserialize)]
@@ -58,11 +57,6 @@ pub(super) const CHARTED: [Figure; 8] = [
     Figure::LeftOver,
 ];
 
-/// The slug of a figure.
-pub(super) fn figure_slug(figure: Figure) -> String {
-    format!("{figure:?}").to_lowercase()
-}
-
 impl Asking {
     /// What the records are asked.
     pub(super) fn asked(&self, shop: &Shop) -> LedgerAsked {
@@ -79,12 +73,8 @@ impl Asking {
             words: self.words.trim().to_owned(),
             kind: Kind::from_slug(&self.kind).map_or_else(String::new, |k| k.slug().to_owned()),
             resin: self.resin.clone(),
-            outcome: match self.outcome.as_str() {
-                "finished" => Some(Outcome::Finished),
-                "given_up" => Some(Outcome::GivenUp),
-                _ => None,
-            },
-            fault: FaultKind::ALL.into_iter().find(|kind| slug(*kind) == self.fault),
+            outcome: named(&self.outcome),
+            fault: named(&self.fault),
             from: day(&self.from).and_then(begins),
             until: day(&self.to).and_then(|date| date.checked_add(1.day()).ok()).and_then(begins),
             sort: self.sort(),
@@ -101,7 +91,7 @@ impl Asking {
     }
 
     pub(super) fn charted(&self) -> Figure {
-        CHARTED.into_iter().find(|one| figure_slug(*one) == self.figure).unwrap_or(CHARTED[0])
+        named(&self.figure).filter(|one| CHARTED.contains(one)).unwrap_or(CHARTED[0])
     }
 
     /// Whether anything is left out.

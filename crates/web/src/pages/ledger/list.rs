@@ -12,14 +12,14 @@ use fondant_cast::Kind;
 use fondant_quantities::{Money, Span, Volume};
 use fondant_record::fault::FaultKind;
 
-use super::asking::{Asking, CHARTED, SORTS, figure_slug};
+use super::asking::{Asking, CHARTED, SORTS};
 use super::charts::{bars, individuals};
-use crate::pages::stations::record::form::slug;
 use crate::paths::casts::Station;
 use crate::paths::shop::{Compare, Ledger, LedgerCsv};
 use crate::svg::Markup;
 use crate::ui::error::WebError;
 use crate::ui::page::{Follows, Page, Place, Script};
+use crate::ui::slug::slug;
 use crate::ui::units::{InUnits, Shown, money, span};
 use crate::words::{kinds, record};
 
@@ -104,8 +104,8 @@ fn page(shop: &Shop, asking: Asking, found: &Found) -> LedgerPage {
             ("By kind", bars("Casts by kind", by_kind, kind)),
         ],
         figures: choices(
-            CHARTED.map(|one| (figure_slug(one), record::figure(one).to_owned())),
-            &figure_slug(asking.charted()),
+            CHARTED.map(|one| (slug(one), record::figure(one).to_owned())),
+            &slug(asking.charted()),
         ),
         chart: chart.drawing,
         chart_says: chart.says,
@@ -119,8 +119,8 @@ fn page(shop: &Shop, asking: Asking, found: &Found) -> LedgerPage {
             &asking.resin,
         ),
         outcomes: choices(
-            [("finished", "Finished"), ("given_up", "Given up")]
-                .map(|(value, name)| (value.to_owned(), name.to_owned())),
+            [(Outcome::Finished, "Finished"), (Outcome::GivenUp, "Given up")]
+                .map(|(outcome, name)| (slug(outcome), name.to_owned())),
             &asking.outcome,
         ),
         faults: choices(

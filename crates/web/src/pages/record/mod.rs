@@ -14,7 +14,8 @@ use crate::pages::workspace::answer::{Asking, Late, Showing, answer};
 use crate::paths::casts::{ChangeFault, CloseCast, MarkFault, ReopenCast, Station};
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::error::WebError;
-use crate::ui::extract::{Typed, expected};
+use crate::ui::extract::Typed;
+use crate::ui::slug::named;
 
 type Answer = Result<Response, WebError>;
 
@@ -51,11 +52,11 @@ async fn close(
         Ok(told) => told,
         Err(refusals) => return refused(&app, cast, &entries, &refusals).await,
     };
-    let expected = expected(&entries)?;
-    match ending::close(&app, cast, expected, told).await {
+    let seen = form::seen(&entries)?;
+    match ending::close(&app, cast, seen, told).await {
         Ok(()) => back(cast),
         Err(AppError::Stale { .. }) => {
-            let late = Late::Form { typed: &entries, expected };
+            let late = Late::Form { typed: &entries, expected: seen.cast };
             answer(&app, asking(cast), Showing::Late(late)).await
         }
         Err(error) => Err(error.into()),
@@ -67,7 +68,7 @@ async fn reopen(
     State(app): State<App>,
     Typed(entries): Typed,
 ) -> Answer {
-    ending::reopen(&app, cast, expected(&entries)?).await?;
+    ending::reopen(&app, cast, form::seen(&entries)?).await?;
     back(cast)
 }
 
@@ -95,8 +96,7 @@ async fn change(
         Some("unmark") => ending::unmark(&app, cast, fault).await?,
         Some("unsure") => ending::confirm(&app, cast, (fault, None)).await?,
         _ => {
-            let kind = ending::fault(&app, cast, fault).await?.fault.kind;
-            let cause = form::cause(kind, entries.get("cause").unwrap_or_default());
+            let cause = named(entries.get("cause").unwrap_or_default());
             let cause = cause.ok_or(WebError::BadForm("no such cause".into()))?;
             ending::confirm(&app, cast, (fault, Some(cause))).await?;
         }

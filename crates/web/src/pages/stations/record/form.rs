@@ -1,17 +1,19 @@
 //! What the maker says of a cast that has come to its end, and of a fault.
 
 use fondant_app::Shop;
-use fondant_app::ending::Told;
+use fondant_app::ending::{Seen, Told};
 use fondant_app::records::Outcome;
 use fondant_quantities::bounds;
-use fondant_record::causes::{Cause, rows};
-use fondant_record::fault::{Fault, FaultKind, Place};
+use fondant_record::fault::{Fault, Place};
 use fondant_record::figures::{Figure, Figures};
 use jiff::Timestamp;
 
 use super::super::pours::form::moment;
 use crate::ui::entries::{Entries, Refusals};
+use crate::ui::error::WebError;
+use crate::ui::extract::expected;
 use crate::ui::reader::Reader;
+use crate::ui::slug::{named, slug};
 use crate::ui::units::InUnits;
 
 /// Longest remark, characters.
@@ -30,15 +32,20 @@ pub(crate) const FLAGS: [Figure; 8] = [
 
 /// The name of a flag's field.
 pub(crate) fn flag_field(figure: Figure) -> String {
-    format!("flag_{}", format!("{figure:?}").to_lowercase())
+    format!("flag_{}", slug(figure))
+}
+
+/// What the maker saw of the cast. Who has chosen to put the entries over what is newer has seen it.
+pub(crate) fn seen(entries: &Entries) -> Result<Seen, WebError> {
+    let is_over = entries.get("over").is_some();
+    let record = if is_over { None } else { Some(entries.number("record").unwrap_or_default()) };
+    Ok(Seen { cast: expected(entries)?, record })
 }
 
 /// What is said at the end of a cast.
 pub(crate) fn told(entries: &Entries, shop: &Shop, now: Timestamp) -> Result<Told, Refusals> {
     let mut reader = Reader::new(entries, shop.shown().system);
-    let mut outcome = Outcome::Finished;
-    let outcomes = [("finished", Outcome::Finished), ("given_up", Outcome::GivenUp)];
-    reader.choice("outcome", &outcomes, &mut outcome);
+    let outcome = entries.get("outcome").and_then(named).unwrap_or(Outcome::Finished);
     let (mut people, mut note) = (String::new(), String::new());
     reader.text("people", "Who worked on it", bounds::NAME_CHARACTERS, true, &mut people);
     reader.text("note", "The remark", NOTE_CHARACTERS, true, &mut note);
@@ -71,16 +78,10 @@ pub(crate) fn told(entries: &Entries, shop: &Shop, now: Timestamp) -> Result<Tol
     Ok(Told { outcome, ended_at: ended_at.unwrap_or(now), people, note, figures })
 }
 
-/// The slug of a fault.
-pub(crate) fn slug(kind: FaultKind) -> String {
-    format!("{kind:?}").to_lowercase()
-}
-
 /// A fault as it is marked.
 pub(crate) fn fault(entries: &Entries, shop: &Shop) -> Result<Fault, Refusals> {
     let mut reader = Reader::new(entries, shop.shown().system);
-    let asked = entries.get("kind").unwrap_or_default();
-    let kind = FaultKind::ALL.into_iter().find(|kind| slug(*kind) == asked);
+    let kind = named(entries.get("kind").unwrap_or_default());
     if kind.is_none() {
         reader.refusals.add("kind", "Choose what is wrong.");
     }
@@ -101,14 +102,4 @@ pub(crate) fn fault(entries: &Entries, shop: &Shop) -> Result<Fault, Refusals> {
         }
         _ => Err(reader.refusals),
     }
-}
-
-/// The slug of a cause.
-pub(crate) fn cause_slug(cause: Cause) -> String {
-    format!("{cause:?}").to_lowercase()
-}
-
-/// A cause of a kind of fault by its slug.
-pub(crate) fn cause(fault: FaultKind, asked: &str) -> Option<Cause> {
-    rows(fault).map(|row| row.cause).find(|cause| cause_slug(*cause) == asked)
 }

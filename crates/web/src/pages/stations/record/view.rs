@@ -17,6 +17,7 @@ use super::{drawing, form};
 use crate::paths::casts::{ChangeFault, CloseCast, CopyCast, MarkFault, ReopenCast};
 use crate::svg::Markup;
 use crate::ui::field::Field;
+use crate::ui::slug::{named, slug};
 use crate::ui::units::Shown;
 use crate::words::{causes, layers, record};
 
@@ -31,7 +32,9 @@ const STANDS_OUT: f64 = 2.0;
 struct RecordStation {
     ended: String,
     is_kept: bool,
+    /// What the forms of the record change: revisions of the cast and of its record.
     revision: i32,
+    record: i32,
     request: String,
     close: CloseCast,
     reopen: ReopenCast,
@@ -49,7 +52,7 @@ struct RecordStation {
     told: Vec<Field>,
     flags: Vec<Field>,
     fault_fields: Vec<Field>,
-    outcome: Vec<(&'static str, &'static str, bool)>,
+    outcome: Vec<(String, &'static str, bool)>,
 }
 
 /// What was promised beside what happened.
@@ -97,18 +100,23 @@ struct CauseView {
 pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup> {
     let cast = asked.cast;
     let zone = asked.shop.hours().zone();
-    let ended = ending.kept.as_ref().map_or_else(String::new, |kept| {
-        let how = match kept.outcome {
+    let closed = ending.kept.as_ref().filter(|kept| !kept.is_open);
+    let ended = closed.map_or_else(String::new, |kept| {
+        let how = match kept.end.outcome {
             Outcome::Finished => "Finished",
             Outcome::GivenUp => "Given up",
         };
-        format!("{how} on {}.", asked.shown.date_and_time(kept.ended_at, zone))
+        format!("{how} on {}.", asked.shown.date_and_time(kept.end.ended_at, zone))
     });
-    let is = |outcome| ending.kept.as_ref().map(|kept| kept.outcome) == Some(outcome);
+    // As typed where the form was refused.
+    let typed = asked.typed.and_then(|typed| typed.get("outcome")).and_then(named);
+    let kept = ending.kept.as_ref().map(|kept| kept.end.outcome);
+    let outcome = typed.or(kept).unwrap_or(Outcome::Finished);
     let page = RecordStation {
         ended,
-        is_kept: ending.kept.is_some(),
-        revision: asked.visit.open.record.revision,
+        is_kept: closed.is_some(),
+        revision: as_typed(asked, "revision", asked.visit.open.record.revision),
+        record: as_typed(asked, "record", ending.kept.as_ref().map_or(0, |kept| kept.revision)),
         request: fondant_app::Request::new_key().unwrap_or_default(),
         close: CloseCast { cast },
         reopen: ReopenCast { cast },
@@ -134,11 +142,16 @@ pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup>
         flags: flag_fields(asked, ending),
         fault_fields: fault_fields(asked),
         outcome: vec![
-            ("finished", "Finished", !is(Outcome::GivenUp)),
-            ("given_up", "Given up", is(Outcome::GivenUp)),
+            (slug(Outcome::Finished), "Finished", outcome == Outcome::Finished),
+            (slug(Outcome::GivenUp), "Given up", outcome == Outcome::GivenUp),
         ],
     };
     Markup::of(&page)
+}
+
+/// A revision as the maker saw it: a change that came too late stays late until somebody chooses.
+fn as_typed(asked: &Asked<'_>, name: &str, now: i32) -> i32 {
+    asked.typed.and_then(|typed| typed.number(name)).unwrap_or(now)
 }
 
 /// The forecast against what happened, line by line.
@@ -258,7 +271,7 @@ fn cause(likely: &Likely, is_confirmed: bool, shown: Shown) -> CauseView {
     };
     let says = |one| record::evidence(one, shown);
     CauseView {
-        slug: form::cause_slug(likely.cause),
+        slug: slug(likely.cause),
         name: told.name,
         share: format!("{percent:.0} %"),
         percent: percent as u32,
@@ -275,7 +288,7 @@ fn cause(likely: &Likely, is_confirmed: bool, shown: Shown) -> CauseView {
 
 fn told_fields(asked: &Asked<'_>, ending: &Ending) -> Vec<Field> {
     let (fields, zone) = (asked.fields(), asked.shop.hours().zone());
-    let kept = ending.kept.as_ref();
+    let kept = ending.kept.as_ref().map(|kept| &kept.end);
     let at = kept.map_or(asked.now, |kept| kept.ended_at);
     let at = at.to_zoned_datetime(zone.clone()).strftime(LOCAL).to_string();
     let said = |figure| kept.and_then(|kept| kept.told.get(figure));
@@ -308,7 +321,7 @@ fn told_fields(asked: &Asked<'_>, ending: &Ending) -> Vec<Field> {
 /// What was not measured, and can be said by yes or no.
 fn flag_fields(asked: &Asked<'_>, ending: &Ending) -> Vec<Field> {
     let answers = [("", "not known"), ("yes", "yes"), ("no", "no")];
-    let told = |figure| ending.kept.as_ref().and_then(|kept| kept.told.get(figure));
+    let told = |figure| ending.kept.as_ref().and_then(|kept| kept.end.told.get(figure));
     let is_open =
         |figure: &Figure| told(*figure).is_some() || ending.measured.get(*figure).is_none();
     let field = |figure: Figure| {
@@ -325,7 +338,7 @@ fn flag_fields(asked: &Asked<'_>, ending: &Ending) -> Vec<Field> {
 fn fault_fields(asked: &Asked<'_>) -> Vec<Field> {
     let fields = asked.fields();
     let kinds: Vec<(String, &str)> =
-        FaultKind::ALL.into_iter().map(|kind| (form::slug(kind), record::fault(kind))).collect();
+        FaultKind::ALL.into_iter().map(|kind| (slug(kind), record::fault(kind))).collect();
     let mut choices: Vec<(&str, &str)> = vec![("", "choose")];
     choices.extend(kinds.iter().map(|(slug, name)| (slug.as_str(), *name)));
     vec![
