@@ -75,11 +75,14 @@ pub async fn all(app: &App, shop: &Shop, asked: &LedgerAsked) -> Result<Vec<Ledg
 pub struct Compared {
     /// Name and faults of each.
     pub sides: [(String, Vec<FaultKind>); 2],
+    /// They are of one kind: the spread is that of its casts.
+    pub is_one_kind: bool,
     /// What is known of both, what differs most first.
     pub differences: Vec<Difference>,
 }
 
-/// Compares two casts of the ledger, by the spread among casts of the kind of the first.
+/// Compares two casts of the ledger by the spread among casts of their kind, or among all where they are of
+/// two kinds.
 ///
 /// # Errors
 /// [`AppError::NotFound`] where one of them has no record.
@@ -98,11 +101,14 @@ pub async fn compare(
         Ok((end.known(), end.kind, (name, kinds)))
     };
     let (first, kind, one_side) = of(one).await?;
-    let (second, _, other_side) = of(other).await?;
+    let (second, other_kind, other_side) = of(other).await?;
+    let is_one_kind = kind == other_kind;
+    let among = if is_one_kind { kind.as_str() } else { "" };
     // Neither counts among those that they are measured by.
-    let like = read.figures_of_kind(shop.id, (&kind, [one, other], LIKE)).await?;
+    let like = read.figures_of_kind(shop.id, (among, [one, other], LIKE)).await?;
     Ok(Compared {
         sides: [one_side, other_side],
+        is_one_kind,
         differences: differences(&first, &second, &spreads(&like)),
     })
 }

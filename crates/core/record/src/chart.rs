@@ -24,7 +24,7 @@ pub enum Signal {
     Side,
     /// The last of six that rise, or fall, one after the other.
     Trend,
-    /// It jumped from the one before by more than is usual.
+    /// It jumped from the one before by more than is usual, and not back from beyond the limits.
     Jump,
 }
 
@@ -54,14 +54,15 @@ pub fn chart(values: &[f64]) -> Option<Chart> {
     let ranges: Vec<f64> = values.windows(2).map(|pair| (pair[1] - pair[0]).abs()).collect();
     let moving_range = ranges.iter().sum::<f64>() / ranges.len() as f64;
     let (low, high) = (mean - LIMITS * moving_range, mean + LIMITS * moving_range);
+    let is_beyond = |value: f64| value < low || value > high;
     let mut signals = Vec::new();
     for (at, value) in values.iter().enumerate() {
         let is_row = |length: usize| at + 1 >= length;
         let last = |length: usize| &values[at + 1 - length..=at];
-        if *value < low || *value > high {
+        if is_beyond(*value) {
             signals.push((at, Signal::Beyond));
         }
-        if at > 0 && ranges[at - 1] > RANGE_LIMIT * moving_range {
+        if at > 0 && ranges[at - 1] > RANGE_LIMIT * moving_range && !is_beyond(values[at - 1]) {
             signals.push((at, Signal::Jump));
         }
         if is_row(RUN) && is_on_one_side(last(RUN), mean) {
@@ -104,7 +105,7 @@ mod tests {
     #[test]
     fn a_value_beyond_a_trend_and_a_side_are_seen() {
         let mut values = vec![10.0, 10.5, 9.5, 10.2, 9.8, 10.1, 9.9, 10.3, 9.7, 10.0];
-        values.push(16.0);
+        values.extend([16.0, 10.0]);
         let found = chart(&values).unwrap();
         assert!(found.signals.ends_with(&[(10, Signal::Beyond), (10, Signal::Jump)]));
         let rising: Vec<f64> = (0..6).map(f64::from).collect();

@@ -49,7 +49,7 @@ pub(crate) const fn figure(figure: Figure) -> &'static str {
         Figure::GritStep => "Largest step between grits",
         Figure::Volume => "Mixed volume",
         Figure::Mass => "Mixed mass",
-        Figure::Hours => "From the first bucket to the last, all pours",
+        Figure::Hours => "Time from the first bucket to the last",
         Figure::LeftOver => "Left over, of what was mixed",
     }
 }
@@ -89,7 +89,7 @@ pub(crate) fn evidence(one: &Evidence, shown: Shown) -> String {
             let holds = one.sign.test.holds(found);
             let told = value(one.sign.figure, found, shown);
             let against = if holds { limit } else { limit.replacen(", ", ", not ", 1) };
-            format!("{name} {told}{against}: × {}", trimmed(one.factor, 2))
+            format!("{name} {told}{against}: ×\u{202f}{}", trimmed(one.factor, 2))
         }
     }
 }

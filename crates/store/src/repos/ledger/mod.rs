@@ -239,7 +239,8 @@ impl<C: ConnectionTrait> Session<C> {
         Ok(groups)
     }
 
-    /// The figures of casts of a kind, the latest first: what a shop's spread is known from.
+    /// The figures of casts of a kind, or of all where it is empty, the latest first: what a shop's spread is
+    /// known from.
     ///
     /// # Errors
     /// [`StoreError`].

@@ -93,6 +93,8 @@ pub(super) fn individuals(figure: Figure, values: &[f64], shown: Shown) -> Indiv
     match found.signals.last() {
         None => says.push_str(" Nothing stands out: what varies is chance."),
         Some((at, signal)) => {
+            let mut places: Vec<usize> = found.signals.iter().map(|(at, _)| *at).collect();
+            places.dedup();
             let why = match signal {
                 Signal::Beyond => "lies outside of the limits",
                 Signal::Side => "is the last of eight on one side of the mean",
@@ -100,8 +102,9 @@ pub(super) fn individuals(figure: Figure, values: &[f64], shown: Shown) -> Indiv
                 Signal::Jump => "jumped from the one before it",
             };
             says += &format!(
-                " {} stand out; the newest, {}, {why}.",
-                found.signals.len(),
+                " {} of {} stand out; the newest, {}, {why}.",
+                places.len(),
+                values.len(),
                 told(values[*at])
             );
         }

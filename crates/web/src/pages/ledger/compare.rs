@@ -23,6 +23,7 @@ pub(super) struct ComparePage {
     sides: [Side; 2],
     rows: Vec<Row>,
     says: String,
+    spread: &'static str,
 }
 
 struct Side {
@@ -66,7 +67,7 @@ pub(super) async fn show(
             (Unit::Flag, _) if (one.one - one.other).abs() > 0.5 => "unlike".into(),
             (Unit::Flag, _) => "the same".into(),
             (_, None) => "spread not known".into(),
-            (_, Some(deviations)) => format!("{deviations:.1} × the shop’s spread"),
+            (_, Some(deviations)) => format!("{deviations:.1}\u{202f}× the spread"),
         },
         stands_out: one.deviations.is_some_and(|deviations| deviations >= 2.0),
     };
@@ -76,6 +77,11 @@ pub(super) async fn show(
         page: Page::new("Compare", Place::Ledger),
         ledger: Ledger,
         sides: [side(one, &found.sides[0]), side(other, &found.sides[1])],
+        spread: if found.is_one_kind {
+            "The spread is that of the shop’s other casts of this kind."
+        } else {
+            "These are two kinds of casts: the spread is that of all the shop’s casts."
+        },
         says: match out.as_slice() {
             [] => "No figure is further apart than the shop’s casts usually are.".into(),
             [first, ..] => format!("What differs most: {first}."),
