@@ -173,6 +173,8 @@ fn ready(cast: &Prepared<'_>, pour: Option<&ScheduledPour>) -> Vec<ReadyItem> {
         let is_pulled = cast.evaluation.held.iter().any(|held| held.lift.hold_down > Mass::ZERO);
         all.extend(is_pulled.then_some(ReadyItem::HeldDown));
         all.extend(matches!(contents, Contents::Tubes(_)).then_some(ReadyItem::Tubes));
+        let bare = matches!(contents, Contents::Moulds(moulds) if moulds.bare_pieces() > 0);
+        all.extend(bare.then_some(ReadyItem::Pieces));
     } else {
         all.push(ReadyItem::Below);
     }

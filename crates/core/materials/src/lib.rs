@@ -2,6 +2,7 @@
 //!
 //! - [`resin`]: a resin's record, the shelf, the generic resins that ship
 //! - [`Material`]: solids that conduct heat
+//! - [`lamp`]: one-part resin that sets under a lamp, for repairs
 //! - [`sheet`]: sheets that forms are made of
 //!
 //! ```
@@ -11,6 +12,7 @@
 //! assert!((slow.calibrated().working.peak_limit.celsius() - 65.0).abs() < 1e-9);
 //! ```
 
+pub mod lamp;
 pub mod resin;
 pub mod sheet;
 mod solid;

@@ -1,6 +1,6 @@
 //! Casts of the other kinds.
 
-use fondant_cast::document::Stage;
+use fondant_cast::document::{Pressed, PressedShape, Stage};
 use fondant_cast::{Contents, Document, Kind};
 use fondant_materials::resin::{ResinId, shipped};
 use fondant_materials::sheet::Sheet;
@@ -103,8 +103,13 @@ pub(super) fn coasters(begin: Timestamp) -> Document {
     let piece = piece([100.0, 100.0, 10.0], 0.0, 0.0);
     let mut document = Document::begin(Kind::Moulds, "Driftwood coasters".into(), piece, begin);
     if let Contents::Moulds(moulds) = &mut document.contents {
-        moulds.count = 8;
-        moulds.timber = Volume::from_l(0.021);
+        let row = &mut moulds.cavities[0];
+        let side = |mm: f64| Length::from_mm(mm);
+        let shape =
+            PressedShape::Block { length: side(70.0), width: side(50.0), height: side(6.0) };
+        let density = Density::from_kg_m3(650.0);
+        row.count = 8;
+        row.pressed = Some(Pressed { count: 1, shape, density, is_sealed: true });
     }
     document
 }

@@ -3,6 +3,7 @@
 mod access;
 mod bench;
 mod heat;
+mod jobs;
 mod ledger;
 mod measuring;
 mod model;

@@ -40,6 +40,8 @@ pub struct CastRecord {
     pub can_redo: bool,
     /// It has come to its end, and stands in the ledger.
     pub has_ended: bool,
+    /// The workshop has no other: its first one.
+    pub is_only: bool,
 }
 
 /// A step through the changes of a document.
@@ -67,10 +69,13 @@ struct Row {
     undo_to: Option<i32>,
     redo_to: Option<i32>,
     has_ended: bool,
+    is_only: bool,
 }
 
 const NEWEST: &str = "select c.id, c.revision, r.plan, r.undo_to, r.redo_to, \
-     exists (select 1 from record d where d.cast_id = c.id and not d.is_open) as has_ended \
+     exists (select 1 from record d where d.cast_id = c.id and not d.is_open) as has_ended, \
+     not exists (select 1 from \"cast\" o where o.workshop_id = c.workshop_id and o.id <> c.id) \
+     as is_only \
      from \"cast\" c join cast_revision r on r.cast_id = c.id and r.number = c.revision \
      where c.workshop_id = $1 and c.deleted_at is null";
 
@@ -99,6 +104,7 @@ impl<C: ConnectionTrait> Session<C> {
             can_undo: row.undo_to.is_some(),
             can_redo: row.redo_to.is_some(),
             has_ended: row.has_ended,
+            is_only: row.is_only,
         })
     }
 }

@@ -63,6 +63,8 @@ places! {
     Forms("/forms")
     /// Resins, bottles, colours.
     Shelf("/shelf")
+    /// What a repair under the lamp takes.
+    Repair("/shelf/repair")
     /// A new resin.
     NewResin("/shelf/new")
     /// A resin from a file.

@@ -16,8 +16,7 @@ pub(crate) struct Refusals {
 }
 
 impl Entries {
-    /// Entries from names and values, for tests of forms.
-    #[cfg(test)]
+    /// Entries from names and values, in order.
     pub(crate) fn new(pairs: Vec<(String, String)>) -> Self {
         Self { pairs }
     }

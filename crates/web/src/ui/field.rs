@@ -6,6 +6,7 @@ use fondant_quantities::{Density, Length, Mass, Money, Temperature, Volume};
 
 use super::entries::{Entries, Refusals};
 use super::units::Shown;
+use crate::words::defaults;
 
 /// One field of a form.
 #[derive(Debug, Clone, Default, PartialEq)]
@@ -50,9 +51,21 @@ pub(crate) struct Fields<'a> {
     pub(crate) typed: Option<&'a Entries>,
     /// Refusals by field.
     pub(crate) refusals: &'a Refusals,
+    /// Every figure says why it stands there: for a first cast.
+    pub(crate) explains: bool,
 }
 
-impl Fields<'_> {
+impl<'a> Fields<'a> {
+    /// Fields that say nothing of why they begin as they do.
+    pub(crate) fn of(shown: Shown, typed: Option<&'a Entries>, refusals: &'a Refusals) -> Self {
+        Self { shown, typed, refusals, explains: false }
+    }
+
+    fn why(&self, name: &str) -> String {
+        let why = self.explains.then(|| defaults::why(name)).flatten();
+        why.unwrap_or_default().to_owned()
+    }
+
     /// A field of plain text.
     #[must_use]
     pub(crate) fn text(&self, name: &str, label: &str, value: &str) -> Field {
@@ -62,6 +75,7 @@ impl Fields<'_> {
             label: label.to_owned(),
             value: typed.unwrap_or(value).to_owned(),
             refusal: self.refusals.of(name),
+            hint: self.why(name),
             kind: "text",
             ..Field::default()
         }
@@ -243,7 +257,7 @@ mod tests {
         let mut refusals = Refusals::default();
         refusals.add("depth", "“deep” is not a length.");
         let shown = Shown { system: UnitSystem::Metric };
-        let fields = Fields { shown, typed: Some(&typed), refusals: &refusals };
+        let fields = Fields::of(shown, Some(&typed), &refusals);
         let field = fields.length("depth", "Depth", Length::from_mm(38.0));
         assert_eq!(field.value, "deep");
         assert_eq!(field.other, "");
@@ -254,7 +268,7 @@ mod tests {
     fn a_kept_figure_stands_with_both_units() {
         let refusals = Refusals::default();
         let shown = Shown { system: UnitSystem::Metric };
-        let fields = Fields { shown, typed: None, refusals: &refusals };
+        let fields = Fields::of(shown, None, &refusals);
         let field = fields.length("depth", "Depth", Length::from_mm(38.1));
         assert_eq!((field.value.as_str(), field.other.as_str()), ("38.1 mm", "1 1/2\u{202f}in"));
     }

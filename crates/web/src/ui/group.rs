@@ -26,7 +26,7 @@ pub(crate) struct List {
     pub(crate) name: &'static str,
     pub(crate) title: &'static str,
     pub(crate) why: String,
-    /// What one is called, with its article.
+    /// What one is called, with its article; empty where rows neither come nor go here.
     pub(crate) one: &'static str,
     pub(crate) rows: Vec<ListRow>,
     /// It need not have a row.

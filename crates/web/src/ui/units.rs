@@ -11,6 +11,9 @@ use jiff::tz::TimeZone;
 /// Between a figure and its unit: narrow, and never broken.
 pub(crate) const THIN: &str = "\u{202f}";
 
+/// Pounds per square inch in a bar.
+pub(crate) const PSI_PER_BAR: f64 = 14.503_773_773;
+
 /// A shop that shows quantities in its own units.
 pub(crate) trait InUnits {
     /// Units in which figures are shown.
@@ -228,11 +231,27 @@ impl Shown {
         with_unit(&trimmed(unit.write(q), 0), unit.symbol())
     }
 
+    /// A temperature to a tenth, as instruments read it.
+    #[must_use]
+    pub(crate) fn temperature_fine(self, q: Temperature) -> String {
+        let unit = self.system.temperature();
+        with_unit(&format!("{:.1}", unit.write(q)), unit.symbol())
+    }
+
     /// A temperature for a field.
     #[must_use]
     pub(crate) fn temperature_entry(self, q: Temperature) -> String {
         let unit = self.system.temperature();
         format!("{} {}", trimmed(unit.write(q), 1), unit.symbol())
+    }
+
+    /// A pressure over the air's: "2.80 bar", "41 psi".
+    #[must_use]
+    pub(crate) fn pressure(self, over_bar: f64) -> String {
+        match self.system {
+            UnitSystem::Metric => with_unit(&format!("{over_bar:.2}"), "bar"),
+            UnitSystem::UsCustomary => with_unit(&trimmed(over_bar * PSI_PER_BAR, 1), "psi"),
+        }
     }
 
     /// A difference of temperatures: "14 °C".

@@ -7,7 +7,7 @@ use fondant_bench::{Happening, NotPrepared, Refused};
 use fondant_materials::resin::Properties;
 
 use super::pours::touch;
-use crate::ui::units::{Shown, with_unit};
+use crate::ui::units::Shown;
 
 /// What is to be sure, as a question, and what it would spoil.
 pub(crate) const fn ready(item: ReadyItem) -> (&'static str, &'static str) {
@@ -35,6 +35,10 @@ pub(crate) const fn ready(item: ReadyItem) -> (&'static str, &'static str) {
         ReadyItem::Tubes => (
             "Are the tubes plugged and seated?",
             "Resin in a tube is a lost blank; a tube that stands off its seat floats.",
+        ),
+        ReadyItem::Pieces => (
+            "Are the pieces sealed, and is their coat dry?",
+            "Bare timber breathes bubbles into the resin round it.",
         ),
         ReadyItem::Pot => (
             "Is the pot ready, its rack level, its relief valve free?",
@@ -72,6 +76,7 @@ pub(crate) const fn ready_name(item: ReadyItem) -> &'static str {
         ReadyItem::Release => "release on",
         ReadyItem::HeldDown => "held down",
         ReadyItem::Tubes => "tubes seated",
+        ReadyItem::Pieces => "pieces sealed",
         ReadyItem::Pot => "pot ready",
         ReadyItem::Warm => "A and B warm",
         ReadyItem::Air => "air keeps",
@@ -242,7 +247,7 @@ fn happened_in_run(what: &Happening, resin: &Properties, shown: Shown) -> String
         ),
         Happening::ToppedUp { .. } => "Level looked at: nothing to top up".to_owned(),
         Happening::Gauge { over_bar } => {
-            format!("Gauge: {}", with_unit(&format!("{over_bar:.2}"), "bar"))
+            format!("Gauge: {}", shown.pressure(*over_bar))
         }
         Happening::Vented => "Pot vented".to_owned(),
         Happening::Noted { note } => note.clone(),

@@ -2,9 +2,10 @@
 
 use fondant_cast::Conflict;
 use fondant_cast::checks::{Countable, StagesError, Written};
-use fondant_quantities::{Area, Length};
+use fondant_quantities::{Area, Length, Volume};
 use fondant_shapes::geometry::faults::{MOST_POINTS, OutlineFault};
 use fondant_shapes::timber::RiverError;
+use fondant_shapes::volume::methods::Method;
 
 use super::{entry, resin};
 use crate::ui::units::Shown;
@@ -73,6 +74,7 @@ pub(crate) fn conflict(conflict: &Conflict, shown: Shown) -> String {
         Conflict::BoardCount { found } => {
             format!("A layout has 1 to 40 boards, not {found}. Add or remove some.")
         }
+        Conflict::AmountBeyondForm { by, room } => beyond_form(*by, *room, shown),
         Conflict::NoOutline { board } => format!(
             "Board {} has no outline yet. Draw it, trace it over a photo, or bring it in from a file.",
             board + 1
@@ -100,11 +102,43 @@ pub(crate) fn conflict(conflict: &Conflict, shown: Shown) -> String {
             shown.volume_fine(*inside),
             shown.volume_fine(*cavity)
         ),
+        Conflict::RowTooSmall { cavity, inside, .. } => too_small([*cavity, *inside], shown),
+        Conflict::PressedTooTall { height, depth, .. } => stands_out([*height, *depth], shown),
         Conflict::TubeTooLarge { is_length } => tube_too_large(*is_length).to_owned(),
         Conflict::NewerSchema { found } => format!(
             "This plan was written by a newer Fondant (schema {found}). Update Fondant to open it."
         ),
     }
+}
+
+fn beyond_form(by: Method, room: Volume, shown: Shown) -> String {
+    let room = shown.volume(room);
+    if by == Method::Weighed {
+        return format!(
+            "By the scale and their density the boards fill the form, which holds {room} up to their \
+             face. Weigh them again, or check density and thickness."
+        );
+    }
+    format!(
+        "The form holds {room} up to the boards' face, boards included: what fills the gaps has to be \
+         less. Measure it again, or check the size of the piece."
+    )
+}
+
+fn too_small([cavity, inside]: [Volume; 2], shown: Shown) -> String {
+    format!(
+        "What is pressed into each takes up {}, and a cavity holds {}. Check both sizes.",
+        shown.volume_fine(inside),
+        shown.volume_fine(cavity)
+    )
+}
+
+fn stands_out([height, depth]: [Length; 2], shown: Shown) -> String {
+    format!(
+        "A piece is {} high and its cavity {} deep. Lay it flat, or choose a deeper cavity.",
+        shown.length(height),
+        shown.length(depth)
+    )
 }
 
 fn stages(error: StagesError, shown: Shown) -> String {
@@ -173,7 +207,8 @@ fn too_tall([top, resin]: [Length; 2], shown: Shown) -> String {
 
 const fn tube_too_large(is_length: bool) -> &'static str {
     if is_length {
-        "Tube and plugs are longer than the cavity is deep. Shorten the plugs, or take a deeper mould."
+        "Tube and plugs are longer than the cavity, standing and lying. Shorten the plugs, or take a \
+         larger mould."
     } else {
         "The tube is as wide as its cavity. No resin would stand round it: check both diameters."
     }
@@ -189,6 +224,7 @@ fn length_of_text(what: Written, characters: usize, most: usize) -> String {
 fn too_many(what: Countable, found: usize, most: usize) -> String {
     let (noun, advice) = match what {
         Countable::Cavities => ("rows of cavities", "Put equal ones on one row."),
+        Countable::CavityRows => ("rows of cavities", "Plan them in two casts."),
         Countable::Inserts => ("rows of objects", "Put equal ones on one row."),
         Countable::Things => ("cavities and objects together", "Plan them in two casts."),
         Countable::Points => ("points of all outlines together", "Simplify the outlines first."),
@@ -209,7 +245,7 @@ const fn text(what: Written) -> &'static str {
         Written::Insert => "The name of an object",
         Written::File => "The name of a file",
         Written::Reason => "The reason",
-        Written::Tint => "The colour of a stage",
+        Written::Tint => "The colour",
     }
 }
 
@@ -253,7 +289,6 @@ mod tests {
 
     #[test]
     fn every_conflict_says_what_would_mend_it() {
-        use fondant_quantities::{Area, Volume};
         use fondant_shapes::geometry::Point;
         let (mm, at) = (Length::from_mm, Point::from_mm(300.0, 100.0));
         let fault = |fault| Conflict::Outline { board: 1, fault };
@@ -276,6 +311,14 @@ mod tests {
             Conflict::CavityTooSmall { cavity: Volume::from_l(0.02), inside: Volume::from_l(0.03) },
             Conflict::TubeTooLarge { is_length: true },
             Conflict::TubeTooLarge { is_length: false },
+            Conflict::RowTooSmall {
+                row: 0,
+                cavity: Volume::from_l(0.02),
+                inside: Volume::from_l(0.03),
+            },
+            Conflict::PressedTooTall { row: 0, height: mm(30.0), depth: mm(20.0) },
+            Conflict::AmountBeyondForm { by: Method::Weighed, room: Volume::from_l(20.0) },
+            Conflict::AmountBeyondForm { by: Method::DryFill, room: Volume::from_l(20.0) },
         ];
         for one in &all {
             let said = conflict(one, METRIC);

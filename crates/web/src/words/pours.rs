@@ -244,15 +244,21 @@ pub(crate) fn suggested(plan: &Alternative, shown: Shown, zone: &TimeZone) -> St
     )
 }
 
+/// How far the air is off at most in the tries of a plan, K.
+pub(crate) const AIR_OFF_K: f64 = 3.0;
+
 /// That pours would often not hold.
 #[must_use]
-pub(crate) fn unsteady(held: Held) -> String {
+pub(crate) fn unsteady(held: Held, shown: Shown) -> String {
     let missed = held.tries - held.held - held.too_hot;
     format!(
-        "These times held in {} of {} tries, with the air up to 3 °C off, the resin up to 15 % faster \
+        "These times held in {} of {} tries, with the air up to {} off, the resin up to 15 % faster \
          or slower and each pour up to half an hour early or late. In {} of them a layer passed the \
          limit, in {missed} a window was missed.",
-        held.held, held.tries, held.too_hot
+        held.held,
+        held.tries,
+        shown.degrees(AIR_OFF_K),
+        held.too_hot
     )
 }
 
@@ -267,6 +273,7 @@ pub(crate) const fn lead(work: LeadWork) -> &'static str {
         LeadWork::Objects => "gluing the objects",
         LeadWork::Cavities => "brushing out and taping the cavities",
         LeadWork::Tubes => "plugging the tubes",
+        LeadWork::Pieces => "sealing the pieces",
         LeadWork::Moulds => "preparing the moulds",
         LeadWork::Face => "sanding and wiping the face",
     }

@@ -66,7 +66,7 @@ pub(crate) fn value(figure: Figure, value: f64, shown: Shown) -> String {
             let text = span(Span::from_s(value.abs()));
             if value < 0.0 { format!("{text} before") } else { text }
         }
-        Unit::Pressure => with_unit(&trimmed(value / PA_PER_BAR, 2), "bar"),
+        Unit::Pressure => shown.pressure(value / PA_PER_BAR),
         Unit::Volume => shown.volume(Volume::from_m3(value)),
         Unit::Mass => shown.mass(Mass::from_kg(value)),
         Unit::Count => trimmed(value, 0),

@@ -1,6 +1,7 @@
 //! Pages and forms through the real router, on a real PostgreSQL.
 
 mod agreeing;
+mod amounts;
 mod answers;
 mod bench;
 mod common;

@@ -318,3 +318,40 @@ async fn lots_and_colours_come_and_go() {
     let refused = post_as(&app, "/shelf/colours", &watery, false).await;
     assert!(refused.text.contains("Water clouds resin"));
 }
+
+#[tokio::test]
+async fn another_class_for_a_new_resin_brings_its_figures_and_keeps_what_was_typed() {
+    let app = app().await;
+    let fresh = get(&app, "/shelf/new").await;
+    assert!(fresh.text.contains("name=\"class_was\" value=\"medium_casting\""));
+    let asked = "/shelf/new?class_was=medium_casting&class=coating&name=our+coat&by_mass=60\
+                 &viscosity=777+mPa%C2%B7s";
+    let page = get(&app, asked).await;
+    assert_eq!(page.status, StatusCode::OK, "{}", page.text);
+    for kept in ["value=\"our coat\"", "value=\"777 mPa·s\"", "class_was\" value=\"coating\""] {
+        assert!(page.text.contains(kept), "{kept}: {}", page.text);
+    }
+    // 100:60 stood there for the class before: the coating's own ratio stands there now.
+    let by_mass = page.text.split("id=\"by_mass\"").nth(1).expect("the field");
+    assert!(!by_mass.split('>').next().unwrap_or_default().contains("value=\"60\""));
+}
+
+#[tokio::test]
+async fn a_repair_under_the_lamp_is_worked_out_and_what_is_too_deep_is_refused() {
+    let app = app().await;
+    let page = get(&app, "/shelf").await;
+    assert!(
+        page.text.contains("The lamp burns eyes.") && !page.text.contains("under the lamp. Set")
+    );
+    let size = "repair_length=12&repair_width=5&repair_depth=";
+    let page = get(&app, &format!("/shelf/repair?{size}3")).await;
+    assert_eq!(page.status, StatusCode::OK);
+    assert!(page.text.contains("2 layers of 1.5\u{202f}mm each"), "{}", page.text);
+    let deep = get(&app, &format!("/shelf/repair?{size}8")).await;
+    assert_eq!(deep.status, StatusCode::UNPROCESSABLE_ENTITY);
+    assert!(
+        deep.text.contains("id=\"repair_depth-refusal\"") && deep.text.contains("casting resin")
+    );
+    let odd = get(&app, &format!("/shelf/repair?{size}deep")).await;
+    assert!(odd.text.contains("is not a length") && odd.text.contains("value=\"deep\""));
+}

@@ -182,6 +182,8 @@ pub enum ReadyItem {
     HeldDown,
     /// Tubes are plugged and seated.
     Tubes,
+    /// Pieces for moulds are sealed, and their coat is dry.
+    Pieces,
     /// The pressure pot is ready and within its rated pressure.
     Pot,
     /// The resin is at its temperature.

@@ -6,9 +6,9 @@
 use fondant_heat::cooling::Cooling;
 use fondant_quantities::Length;
 use fondant_quantities::bounds::{self, Bound, NumberBound, ShopMeasured};
+use fondant_shapes::blanks::Tube;
 use fondant_shapes::blanks::label::Label;
 use fondant_shapes::blanks::pot::Pot;
-use fondant_shapes::blanks::{Hollow, Tube};
 use fondant_shapes::form::Piece;
 use fondant_shapes::geometry::ruled::Underside;
 use fondant_shapes::geometry::{Outline, Point};
@@ -185,17 +185,18 @@ impl Found {
                 self.build(build);
             }
             Contents::Tubes(Tubes { count, hollow, wall, tube, label, pot }) => {
-                self.moulding(*count, hollow, *wall, pot.as_ref());
+                self.moulding(*count, hollow, *wall);
+                self.pot(pot.as_ref());
                 self.tube(tube, label);
             }
             Contents::Embed(Embed { inserts, build }) => {
                 self.inserts(inserts);
                 self.build(build);
             }
-            Contents::Moulds(Moulds { count, hollow, wall, timber, timber_density, pot }) => {
-                self.moulding(*count, hollow, *wall, pot.as_ref());
-                self.within(&bounds::PRESSED_TIMBER, *timber);
-                self.within(&bounds::TIMBER_DENSITY, *timber_density);
+            Contents::Moulds(Moulds { cavities, wall, pot }) => {
+                self.count(Countable::CavityRows, cavities.len(), bounds::MOST_CAVITY_ROWS);
+                cavities.iter().for_each(|row| self.cavity_row(row, *wall));
+                self.pot(pot.as_ref());
             }
             Contents::Coat(Coat { thickness, coats, run_off_ratio, edges: _ }) => {
                 self.within(&bounds::COAT_THICKNESS, *thickness);
@@ -333,27 +334,6 @@ impl Found {
             }
             InsertShape::Weight { height } => sides(&[height]),
         }
-    }
-
-    fn moulding(&mut self, count: u32, hollow: &Hollow, wall: Length, pot: Option<&Pot>) {
-        self.number(&bounds::MOULD_COUNT, f64::from(count));
-        match hollow {
-            Hollow::Box { length, width, depth } => {
-                self.within(&bounds::HOLLOW_SIDE, *length);
-                self.within(&bounds::HOLLOW_SIDE, *width);
-                self.within(&bounds::HOLLOW_DEPTH, *depth);
-            }
-            Hollow::Round { diameter, depth } => {
-                self.within(&bounds::HOLLOW_SIDE, *diameter);
-                self.within(&bounds::HOLLOW_DEPTH, *depth);
-            }
-            Hollow::Water { volume, depth } => {
-                self.within(&bounds::WATER, *volume);
-                self.within(&bounds::HOLLOW_DEPTH, *depth);
-            }
-        }
-        self.within(&bounds::MOULD_WALL, wall);
-        self.pot(pot);
     }
 
     fn tube(&mut self, tube: &Tube, label: &Label) {

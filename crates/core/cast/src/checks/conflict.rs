@@ -5,6 +5,7 @@ use fondant_quantities::{Area, Length, Volume};
 use fondant_shapes::geometry::Point;
 use fondant_shapes::geometry::faults::OutlineFault;
 use fondant_shapes::timber::RiverError;
+use fondant_shapes::volume::methods::Method;
 
 use crate::document::SCHEMA_VERSION;
 
@@ -36,6 +37,14 @@ pub enum Conflict {
     BoardCount {
         /// Number found.
         found: usize,
+    },
+    /// By the dry fill no board is in the form, or the boards on the scale fill it and more.
+    #[error("the boards and what fills the form beside them do not make {} L", room.l())]
+    AmountBeyondForm {
+        /// The amount that cannot be.
+        by: Method,
+        /// Room of the form up to the face of the thickest board.
+        room: Volume,
     },
     /// A board has no outline.
     #[error("board {} has no outline", board + 1)]
@@ -108,6 +117,26 @@ pub enum Conflict {
         /// The text in the field.
         inside: Volume,
     },
+    /// The pieces pressed into a cavity are larger than the cavity.
+    #[error("the cavities of row {} are smaller than what is pressed into them", row + 1)]
+    RowTooSmall {
+        /// Row of cavities, from 0.
+        row: usize,
+        /// Volume of a cavity.
+        cavity: Volume,
+        /// Volume of the pieces.
+        inside: Volume,
+    },
+    /// A piece pressed into a cavity stands out of it.
+    #[error("the pieces of row {} stand out of their cavities", row + 1)]
+    PressedTooTall {
+        /// Row of cavities, from 0.
+        row: usize,
+        /// Height of a piece.
+        height: Length,
+        /// Depth of the cavity.
+        depth: Length,
+    },
     /// A tube with its plugs is longer than its cavity, or wider.
     #[error("the tube does not fit into its cavity")]
     TubeTooLarge {
@@ -159,6 +188,8 @@ pub enum Conflict {
 pub enum Countable {
     /// Rows of cavities.
     Cavities,
+    /// Rows of equal cavities of moulds.
+    CavityRows,
     /// Rows of inserts.
     Inserts,
     /// Cavities and inserts of all rows together.

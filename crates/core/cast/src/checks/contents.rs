@@ -12,7 +12,8 @@ use fondant_shapes::timber::Insert;
 use fondant_shapes::volume::Profile;
 
 use super::conflict::Conflict;
-use crate::document::{Contents, Document, Inlay, River, Shaping};
+use crate::document::amounts::{Amounts, thickest};
+use crate::document::{Contents, Document, Inlay, Moulds, River, Shaping};
 
 /// Lengths that differ by less are one: a figure typed in inches and one in
 /// millimetres may differ in the last bit.
@@ -35,7 +36,7 @@ pub(super) fn contradictions(document: &Document, all: &mut Vec<Conflict>) {
             tube(&tubes.hollow, &tubes.tube, all);
             hollow(&tubes.hollow, tubes.tube.volume(), all);
         }
-        Contents::Moulds(moulds) => hollow(&moulds.hollow, moulds.timber, all),
+        Contents::Moulds(moulds) => rows(moulds, all),
         Contents::Block(_) | Contents::Coat(_) => {}
     }
 }
@@ -52,6 +53,7 @@ fn boards(document: &Document, river: &River, cast: &CastSize, all: &mut Vec<Con
             }
         }
         Shaping::Outlines => outlines(river, cast, all),
+        Shaping::Amounts => amounts(river, cast, all),
     }
     let thinner = boards.iter().map(|b| b.thickness.m()).fold(f64::INFINITY, f64::min);
     let thinner = Length::from_m(thinner);
@@ -94,6 +96,17 @@ fn outlines(river: &River, cast: &CastSize, all: &mut Vec<Conflict>) {
     }
 }
 
+fn amounts(river: &River, cast: &CastSize, all: &mut Vec<Conflict>) {
+    if !bounds::BOARDS.contains(&river.boards.len()) {
+        all.push(Conflict::BoardCount { found: river.boards.len() });
+        return;
+    }
+    let amounts = Amounts::of(river, cast);
+    if let (Some(by), false) = (amounts.by, amounts.fit(cast)) {
+        all.push(Conflict::AmountBeyondForm { by, room: cast.area() * thickest(river) });
+    }
+}
+
 fn overlaps(faces: &[[Outline; 2]], all: &mut Vec<Conflict>) {
     for first in 0..faces.len() {
         for second in first + 1..faces.len() {
@@ -118,12 +131,31 @@ fn cavities(inlay: &Inlay, board: Length, all: &mut Vec<Conflict>) {
 }
 
 fn tube(hollow: &Hollow, tube: &Tube, all: &mut Vec<Conflict>) {
-    let mouth = hollow.mouth();
-    if tube.length + tube.plugs > hollow.depth() + SLIP {
-        all.push(Conflict::TubeTooLarge { is_length: true });
+    if tube.stance(hollow).is_none() {
+        let (length, width) = hollow.mouth();
+        let is_length = tube.length + tube.plugs > hollow.depth().max(length) + SLIP;
+        if is_length {
+            all.push(Conflict::TubeTooLarge { is_length });
+        }
+        if !is_length || tube.outside >= length.min(width) {
+            all.push(Conflict::TubeTooLarge { is_length: false });
+        }
     }
-    if tube.outside >= mouth.0.min(mouth.1) {
-        all.push(Conflict::TubeTooLarge { is_length: false });
+}
+
+fn rows(moulds: &Moulds, all: &mut Vec<Conflict>) {
+    if moulds.cavities.is_empty() {
+        all.push(Conflict::NothingToFill);
+    }
+    for (row, cavities) in moulds.cavities.iter().enumerate() {
+        let Some(pressed) = cavities.pressed else { continue };
+        let (cavity, inside) = (cavities.hollow.volume(), pressed.volume());
+        if inside >= cavity {
+            all.push(Conflict::RowTooSmall { row, cavity, inside });
+        }
+        if let Some(height) = pressed.height().filter(|h| *h > cavities.hollow.depth() + SLIP) {
+            all.push(Conflict::PressedTooTall { row, height, depth: cavities.hollow.depth() });
+        }
     }
 }
 

@@ -1,7 +1,7 @@
 //! Where a document contradicts itself or leaves its bounds.
 //!
 //! - `conflict`: [`Conflict`], what can be wrong
-//! - `bounds`, `building`: every figure against its bound
+//! - `bounds`, `building`, `mould_bounds`: every figure against its bound
 //! - `contents`: contradictions between figures, kind by kind
 //! - `stages`: pours beside the main fill
 //! - `check`: all of it
@@ -11,6 +11,7 @@ mod building;
 mod check;
 mod conflict;
 mod contents;
+mod mould_bounds;
 pub(crate) mod stages;
 
 pub use conflict::{Conflict, Countable, StagesError, Written};

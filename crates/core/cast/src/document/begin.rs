@@ -2,7 +2,7 @@
 
 use fondant_materials::resin::{ResinId, shipped};
 use fondant_quantities::bounds;
-use fondant_quantities::{Density, Length, Mass, Temperature, Volume};
+use fondant_quantities::{Density, Length, Mass, Temperature};
 use fondant_shapes::blanks::cutting::Cutting;
 use fondant_shapes::blanks::label::Label;
 use fondant_shapes::blanks::{Hollow, Tube};
@@ -15,17 +15,14 @@ use super::brief::Brief;
 use super::building::{FormBuild, FormChoices};
 use super::cast::{Document, SCHEMA_VERSION};
 use super::conditions::Conditions;
-use super::contents::{Block, Coat, Contents, Embed, Inlay, Moulds, River, Shaping, Tubes};
+use super::contents::{Block, Coat, Contents, Embed, Inlay, River, Shaping, Tubes};
 use super::filling::{Buying, Checks};
 use super::kind::Kind;
+use super::moulds::{Cavities, Moulds};
 use super::pours::Pours;
 use super::stages::Stages;
-use super::usual::{GUESSED_STATIONS, USUAL_TOLERANCE};
+use super::usual::{GUESSED_RIVER_RATIO, GUESSED_STATIONS, USUAL_TOLERANCE};
 
-/// The river's share of the form's width until it is measured.
-const GUESSED_RIVER_RATIO: f64 = 0.25;
-/// Density of middling hardwood, kg/m³, for timber of which nothing is said (convention).
-const USUAL_TIMBER_KG_M3: f64 = 650.0;
 /// Density of an object of which nothing is said, kg/m³: timber that floats (convention).
 const USUAL_OBJECT_KG_M3: f64 = 700.0;
 
@@ -170,18 +167,12 @@ impl Tubes {
 
 impl Moulds {
     fn begin(piece: &Piece) -> Self {
-        Self {
-            count: 6,
-            hollow: Hollow::Box {
-                length: piece.length.min(bounds::HOLLOW_SIDE.max),
-                width: piece.width,
-                depth: piece.thickness.max(bounds::HOLLOW_DEPTH.min),
-            },
-            wall: mm(10.0),
-            timber: Volume::ZERO,
-            timber_density: Density::from_kg_m3(USUAL_TIMBER_KG_M3),
-            pot: None,
-        }
+        let hollow = Hollow::Box {
+            length: piece.length.min(bounds::HOLLOW_SIDE.max),
+            width: piece.width,
+            depth: piece.thickness.max(bounds::HOLLOW_DEPTH.min),
+        };
+        Self { cavities: vec![Cavities::empty(6, hollow)], wall: mm(10.0), pot: None }
     }
 }
 

@@ -5,8 +5,10 @@ use fondant_quantities::Length;
 use fondant_shapes::form::{CastSize, Piece};
 use fondant_shapes::geometry::Outline;
 use fondant_shapes::timber::{BoardShape, River as RiverShape, RiverError};
+use fondant_shapes::volume::methods::Method;
 use serde::Serialize;
 
+use super::amounts::Amounts;
 use super::brief::Brief;
 use super::building::FormChoices;
 use super::conditions::{Conditions, DepthOverride};
@@ -73,15 +75,28 @@ impl Document {
     /// with, a guess that nobody has measured.
     #[must_use]
     pub fn river_is_guess(&self) -> bool {
-        self.is_by_stations() && self.stations_are_guess()
+        match self.contents.river() {
+            Some(river) if river.shaping == Shaping::Amounts => self.amounts().is_none(),
+            _ => self.is_by_stations() && self.stations_are_guess(),
+        }
+    }
+
+    /// The amount that tells how much room the boards leave; `None` where they are shaped otherwise,
+    /// and where nothing was filled or weighed yet.
+    #[must_use]
+    pub fn amounts(&self) -> Option<Method> {
+        let river = self.contents.river().filter(|river| river.shaping == Shaping::Amounts)?;
+        Amounts::of(river, &CastSize::of(&self.piece)).by
     }
 
     /// Whether the boards lie as the stations tell: shaped by them, or drawn from them and left so.
     #[must_use]
     pub fn is_by_stations(&self) -> bool {
         let Some(river) = self.contents.river() else { return false };
-        if river.shaping == Shaping::Stations {
-            return true;
+        match river.shaping {
+            Shaping::Stations => return true,
+            Shaping::Amounts => return false,
+            Shaping::Outlines => {}
         }
         let Some(Ok(shape)) = self.river() else { return false };
         let told = shape.boards().map(|outline| Some(BoardShape::square(outline)));
@@ -133,8 +148,15 @@ impl Document {
     #[must_use]
     pub fn board_shapes(&self) -> Vec<Option<BoardShape>> {
         let Some(river) = self.contents.river() else { return Vec::new() };
-        if river.shaping == Shaping::Outlines {
-            return river.boards.iter().map(|board| board.shape.clone()).collect();
+        match river.shaping {
+            Shaping::Outlines => {
+                return river.boards.iter().map(|board| board.shape.clone()).collect();
+            }
+            Shaping::Amounts => {
+                let cast = CastSize::of(&self.piece);
+                return Amounts::of(river, &cast).shapes(&cast);
+            }
+            Shaping::Stations => {}
         }
         let outlines: Vec<Outline> = match self.river() {
             Some(Ok(shape)) => shape.boards().to_vec(),

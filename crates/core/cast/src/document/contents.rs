@@ -1,6 +1,6 @@
 //! What lies in a cast, kind by kind: each kind has only its own questions.
 
-use fondant_quantities::{Density, Length, Volume};
+use fondant_quantities::Length;
 use fondant_shapes::blanks::cutting::Cutting;
 use fondant_shapes::blanks::label::Label;
 use fondant_shapes::blanks::pot::Pot;
@@ -12,6 +12,7 @@ use serde::{Deserialize, Serialize};
 use super::building::FormBuild;
 use super::filling::Checks;
 use super::kind::Kind;
+use super::moulds::Moulds;
 
 /// What lies in a cast.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -28,7 +29,7 @@ pub enum Contents {
     Tubes(Tubes),
     /// Objects in a tall clear block.
     Embed(Embed),
-    /// Many equal cavities with timber pressed in.
+    /// Cavities of moulds with timber pressed in.
     Moulds(Moulds),
     /// Coats over a finished face.
     Coat(Coat),
@@ -80,6 +81,8 @@ pub enum Shaping {
     Stations,
     /// By an outline of each board.
     Outlines,
+    /// By a dry fill or by the boards' weights alone: how much, not where.
+    Amounts,
 }
 
 /// Cavities in one piece of timber.
@@ -127,26 +130,6 @@ pub struct Embed {
     pub inserts: Vec<Insert>,
     /// What the form is built of.
     pub build: FormBuild,
-}
-
-/// Many equal cavities.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-pub struct Moulds {
-    /// Number of cavities.
-    pub count: u32,
-    /// The inside of one.
-    pub hollow: Hollow,
-    /// Wall of the mould round a cavity, for the pressure pot.
-    #[serde(rename = "wall_m")]
-    pub wall: Length,
-    /// Timber pressed into each.
-    #[serde(rename = "timber_m3")]
-    pub timber: Volume,
-    /// Density of that timber.
-    #[serde(rename = "timber_density_kg_m3")]
-    pub timber_density: Density,
-    /// The pressure pot, where one is used.
-    pub pot: Option<Pot>,
 }
 
 /// A coat over a face.
@@ -257,6 +240,12 @@ impl Contents {
         }
     }
 
+    /// Whether casts of this kind can cure in a pressure pot.
+    #[must_use]
+    pub const fn can_go_into_pot(&self) -> bool {
+        matches!(self, Self::Block(_) | Self::Tubes(_) | Self::Moulds(_))
+    }
+
     /// The same, to be changed; `None` for kinds that go into no pot.
     pub const fn pot_mut(&mut self) -> Option<&mut Option<Pot>> {
         match self {
@@ -267,12 +256,12 @@ impl Contents {
         }
     }
 
-    /// Count, inside and wall of equal cavities; `None` for kinds without.
+    /// Number of cavities, inside of the largest, and the wall round it; `None` for kinds without.
     #[must_use]
-    pub const fn moulding(&self) -> Option<(u32, Hollow, Length)> {
+    pub fn moulding(&self) -> Option<(u32, Hollow, Length)> {
         match self {
             Self::Tubes(tubes) => Some((tubes.count, tubes.hollow, tubes.wall)),
-            Self::Moulds(moulds) => Some((moulds.count, moulds.hollow, moulds.wall)),
+            Self::Moulds(moulds) => Some((moulds.count(), moulds.hottest()?.hollow, moulds.wall)),
             _ => None,
         }
     }

@@ -21,9 +21,10 @@ use super::brief::Brief;
 use super::building::{FormBuild, FormChoices};
 use super::cast::{Document, SCHEMA_VERSION};
 use super::conditions::{Conditions, DepthOverride};
-use super::contents::{Block, Coat, Contents, Embed, Inlay, Moulds, River, Shaping, Tubes};
+use super::contents::{Block, Coat, Contents, Embed, Inlay, River, Shaping, Tubes};
 use super::filling::{Buying, Checks};
 use super::kind::Kind;
+use super::moulds::{Cavities, Moulds, by_volume};
 use super::pours::{PourId, Pours, Split, TakenPour};
 use super::stages::Stages;
 use super::usual::USUAL_TOLERANCE;
@@ -301,11 +302,11 @@ impl Before {
             }),
             Kind::Embed => Contents::Embed(Embed { inserts, build: self.build }),
             Kind::Moulds => Contents::Moulds(Moulds {
-                count,
-                hollow,
+                cavities: vec![Cavities {
+                    pressed: by_volume(self.moulding.timber, self.moulding.timber_density),
+                    ..Cavities::empty(count, hollow)
+                }],
                 wall,
-                timber: self.moulding.timber,
-                timber_density: self.moulding.timber_density,
                 pot: self.moulding.pot,
             }),
             Kind::Coat => Contents::Coat(self.coat),

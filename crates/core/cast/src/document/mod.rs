@@ -8,6 +8,7 @@
 //! - `brief`, `filling`, `building`, `conditions`, `stages`, `pours`: its parts, subject by subject
 //! - `kept`: documents of every version that has been stored
 
+pub(crate) mod amounts;
 mod begin;
 mod brief;
 mod brought;
@@ -20,6 +21,7 @@ mod filling;
 mod inches;
 mod kept;
 mod kind;
+mod moulds;
 mod pours;
 mod staged;
 mod stages;
@@ -30,9 +32,10 @@ pub use brought::{Origin, Placing};
 pub use building::{FormBuild, FormChoices};
 pub use cast::{Document, SCHEMA_VERSION};
 pub use conditions::{AirFrom, Conditions, DepthOverride};
-pub use contents::{Block, Coat, Contents, Embed, Inlay, Moulds, River, Shaping, Tubes};
+pub use contents::{Block, Coat, Contents, Embed, Inlay, River, Shaping, Tubes};
 pub use drawn::{Drawn, Read, Role, proposed};
 pub use filling::{Buying, Checks};
 pub use kind::Kind;
+pub use moulds::{Cavities, Moulds, Pressed, PressedShape};
 pub use pours::{PourId, Pours, Split, TakenPour};
 pub use stages::{CracksFirst, Flood, Stage, Stages};

@@ -6,13 +6,13 @@ use fondant_heat::cooling::Cooling;
 use fondant_heat::field::{Around, Block, Face, Inside, Shell};
 use fondant_materials::Material;
 use fondant_quantities::{Area, Length};
-use fondant_shapes::blanks::{Hollow, Tube};
+use fondant_shapes::blanks::{Hollow, Stance, Tube};
 use fondant_shapes::timber::Cavity;
 use serde::{Deserialize, Serialize};
 
 use super::section::{USUAL_MOISTURE, solid};
-use crate::document::{Contents, Document, Inlay, Moulds};
-use crate::measure::{Measured, mould_grid, timber_in};
+use crate::document::{Cavities, Contents, Document, Inlay};
+use crate::measure::{Measured, mould_grid, pressed_in};
 
 /// An object reaches at most to this share of a block's side from its middle.
 const MOST_OF_HALF: f64 = 0.48;
@@ -47,7 +47,8 @@ impl Boxed {
                 Some(Self::cavity(tubes.count, tubes.hollow, tubes.wall, core))
             }
             Contents::Moulds(moulds) => {
-                Some(Self::cavity(moulds.count, moulds.hollow, moulds.wall, piece_in(moulds)))
+                let row = moulds.hottest()?;
+                Some(Self::cavity(row.count, row.hollow, moulds.wall, piece_in(row)))
             }
             Contents::Inlay(inlay) => in_board(inlay),
             Contents::River(_) | Contents::Coat(_) => None,
@@ -102,7 +103,7 @@ fn block(document: &Document, measured: &Measured) -> Block {
         let half = 0.5 * (insert.volume().m3() / height).sqrt();
         let floor = insert.above_floor.m();
         Inside {
-            half_m: within(half, size_m),
+            half_m: within([half; 2], size_m),
             levels_m: [floor, floor + height],
             of: solid(insert.stuff()),
         }
@@ -110,18 +111,21 @@ fn block(document: &Document, measured: &Measured) -> Block {
     Block::new(size_m, inside)
 }
 
-/// What stands in the middle of a cavity, on its floor.
+/// What stands or lies in the middle of a cavity.
 #[derive(Debug, Clone, Copy)]
 struct Core {
     /// Area across, which it keeps whatever shape it is taken as.
     area: Area,
-    top_m: f64,
+    levels_m: [f64; 2],
+    /// Half its sides along and across, m, where it lies along the cavity.
+    lying_m: Option<[f64; 2]>,
     of: Material,
 }
 
 impl Core {
     fn inside(self, half_m: f64, size_m: [f64; 2]) -> Inside {
-        Inside { half_m: within(half_m, size_m), levels_m: [0.0, self.top_m], of: self.of }
+        let half_m = self.lying_m.unwrap_or([half_m; 2]);
+        Inside { half_m: within(half_m, size_m), levels_m: self.levels_m, of: self.of }
     }
 }
 
@@ -130,19 +134,32 @@ fn tube_in(tube: Tube, hollow: Hollow) -> Option<Core> {
     // The deepest pour is searched for beyond the cavity's depth: a tube that is plugged up to the rim
     // is taken to be as long as that.
     let is_to_the_rim = top > hollow.depth() - PLUGGED;
-    (tube.outside > Length::ZERO).then(|| Core {
-        area: tube.outside * tube.outside * (std::f64::consts::PI / 4.0),
-        top_m: if is_to_the_rim { f64::MAX } else { top.m() },
-        of: Material::brass_tube(tube.outside.m()),
+    let section = tube.outside * tube.outside * (std::f64::consts::PI / 4.0);
+    let of = Material::brass_tube(tube.outside.m());
+    (tube.outside > Length::ZERO).then(|| match tube.stance(&hollow) {
+        Some(Stance::Lying) => {
+            // A square bar of the same section, along the cavity.
+            let side_m = section.m2().sqrt();
+            let middle_m = 0.5 * hollow.depth().m();
+            let levels_m = [middle_m - 0.5 * side_m, middle_m + 0.5 * side_m];
+            let lying_m = Some([0.5 * top.m(), 0.5 * side_m]);
+            Core { area: top * Length::from_m(side_m), levels_m, lying_m, of }
+        }
+        _ => {
+            let top_m = if is_to_the_rim { f64::MAX } else { top.m() };
+            Core { area: section, levels_m: [0.0, top_m], lying_m: None, of }
+        }
     })
 }
 
-fn piece_in(moulds: &Moulds) -> Option<Core> {
-    let (side, height) = timber_in(moulds);
+fn piece_in(row: &Cavities) -> Option<Core> {
+    let pressed = row.pressed?;
+    let (side, height) = pressed_in(row);
     (side > Length::ZERO).then(|| Core {
         area: side * side,
-        top_m: height.m(),
-        of: Material::timber(moulds.timber_density.kg_m3(), USUAL_MOISTURE),
+        levels_m: [0.0, height.m()],
+        lying_m: None,
+        of: Material::timber(pressed.density.kg_m3(), USUAL_MOISTURE),
     })
 }
 
@@ -174,8 +191,8 @@ fn radius_of(area: Area) -> f64 {
     (area.m2() / std::f64::consts::PI).max(0.0).sqrt()
 }
 
-fn within(half_m: f64, size_m: [f64; 2]) -> [f64; 2] {
-    size_m.map(|side| half_m.min(MOST_OF_HALF * side))
+fn within(half_m: [f64; 2], size_m: [f64; 2]) -> [f64; 2] {
+    [0, 1].map(|axis| half_m[axis].min(MOST_OF_HALF * size_m[axis]))
 }
 
 /// The same with this share of the heat through its outer faces along and across, now and later.
@@ -203,7 +220,12 @@ mod tests {
     #[test]
     fn what_stands_in_a_cavity_keeps_its_area() {
         let mm = Length::from_mm;
-        let core = Core { area: mm(20.0) * mm(20.0), top_m: 0.01, of: Material::SILICONE };
+        let core = Core {
+            area: mm(20.0) * mm(20.0),
+            levels_m: [0.0, 0.01],
+            lying_m: None,
+            of: Material::SILICONE,
+        };
         let across = |length: f64| {
             let (length, width, depth) = (mm(length), mm(60.0), mm(30.0));
             let hollow = Hollow::Box { length, width, depth };

@@ -8,7 +8,7 @@ use fondant_shapes::volume::sizing::Losses;
 use fondant_shapes::volume::{Fill, Sizing};
 
 use super::measured::{Measured, Room};
-use super::{boards, cavities, hollows};
+use super::{boards, cavities, hollows, moulds};
 use crate::checks::Conflict;
 use crate::document::{Contents, Document};
 
@@ -66,8 +66,8 @@ fn room(document: &Document, cast: &CastSize) -> Result<Room, Vec<Conflict>> {
         Contents::Inlay(inlay) => cavities::inlay(document, inlay, cast),
         Contents::Block(_) => hollows::block(document, cast),
         Contents::Embed(embed) => hollows::embed(document, embed, cast),
-        Contents::Tubes(tubes) => hollows::tubes(document, tubes),
-        Contents::Moulds(moulds) => hollows::moulds(document, moulds),
+        Contents::Tubes(tubes) => moulds::tubes(document, tubes),
+        Contents::Moulds(all) => moulds::moulds(document, all),
         Contents::Coat(coat) => hollows::coat(document, coat, cast),
     })
 }

@@ -100,10 +100,11 @@ fn in_form(boards: &Boards<'_>, ways: &Ways) -> (InForm, f64) {
     in_form.line(LineKind::Overfill { depth: overfill }, boards.surface() * overfill);
     cavities::lines(&river.cavities, &mut in_form);
 
-    let own = if boards.by_stations() { Method::Stations } else { Method::Outlines };
+    let own = boards.own();
     let figure = ways.figure.unwrap_or(own);
-    let believed = ways.reading(figure).filter(|_| figure != own);
-    if let Some(reading) = believed {
+    // A drawing made from an amount is as sure as the amount.
+    let believed = ways.reading(figure).filter(|_| figure != own || boards.by_amounts());
+    if let Some(reading) = believed.filter(|_| figure != own) {
         in_form.line(LineKind::Correction { method: figure }, reading.volume - drawn);
     }
     uncertainties(boards, believed, &mut in_form);

@@ -7,6 +7,7 @@ use fondant_shapes::geometry::ruled::Ruled;
 use fondant_shapes::geometry::{Outline, edges};
 use fondant_shapes::timber::River as RiverShape;
 use fondant_shapes::volume::Profile;
+use fondant_shapes::volume::methods::Method;
 
 use crate::checks::Conflict;
 use crate::document::{Document, River, Shaping};
@@ -44,6 +45,8 @@ pub(super) struct Boards<'a> {
     pub(super) thickest: Length,
     /// They lie as the stations tell, and are as sure as those.
     pub(super) as_stations: bool,
+    /// The amount that they are drawn from, where they are shaped by amounts.
+    pub(super) amount: Option<Method>,
 }
 
 impl<'a> Boards<'a> {
@@ -65,11 +68,26 @@ impl<'a> Boards<'a> {
         let thickest = boards.iter().map(|b| b.thickness).fold(Length::ZERO, Length::max);
         let shape = document.river().and_then(Result::ok);
         let as_stations = document.is_by_stations();
-        Ok(Self { document, river, cast, shape, boards, thickest, as_stations })
+        let amount = document.amounts();
+        Ok(Self { document, river, cast, shape, boards, thickest, as_stations, amount })
     }
 
     pub(super) fn by_stations(&self) -> bool {
         self.river.shaping == Shaping::Stations
+    }
+
+    /// Nothing but amounts says where the boards are.
+    pub(super) fn by_amounts(&self) -> bool {
+        self.river.shaping == Shaping::Amounts
+    }
+
+    /// The way of measuring that the drawing is made from.
+    pub(super) fn own(&self) -> Method {
+        match self.river.shaping {
+            Shaping::Stations => Method::Stations,
+            Shaping::Outlines => Method::Outlines,
+            Shaping::Amounts => self.amount.unwrap_or(Method::DryFill),
+        }
     }
 
     /// Volume between the boards as drawn, up to the face of the thickest.

@@ -2,7 +2,7 @@
 //!
 //! - `measured`: what measuring finds
 //! - `in_place`, `boards`, `ways`: boards in a form, by stations or outlines; other ways of measuring them
-//! - `inserts`, `cavities`, `hollows`: objects, cavities of a board, blocks, moulds, coats
+//! - `inserts`, `cavities`, `hollows`, `moulds`: objects, cavities of a board, blocks and coats, moulds
 //! - `all`: [`measure`], whatever the kind
 
 mod all;
@@ -12,13 +12,14 @@ mod hollows;
 mod in_place;
 mod inserts;
 mod measured;
+mod moulds;
 mod outlines;
 mod ways;
 
 pub use all::{measure, refusals};
 pub(crate) use hollows::COAT_RATIO;
-pub(crate) use hollows::{grid as mould_grid, timber_in};
 pub use measured::{Measured, Submerged, Ways};
+pub(crate) use moulds::{grid as mould_grid, pressed_in};
 
 #[cfg(test)]
 mod tests;

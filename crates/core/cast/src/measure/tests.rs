@@ -1,6 +1,8 @@
 use super::*;
 use crate::Conflict;
-use crate::document::{Contents, Document, Kind, Moulds, Shaping, Tubes};
+use crate::document::{
+    Cavities, Contents, Document, Kind, Moulds, Pressed, PressedShape, Shaping, Tubes,
+};
 use fondant_quantities::{Density, Length, Mass, Volume};
 use fondant_shapes::blanks::Hollow;
 use fondant_shapes::form::Piece;
@@ -10,6 +12,9 @@ use fondant_shapes::timber::{Board, BoardShape, CavityShape, InsertShape};
 use fondant_shapes::volume::LineKind;
 use fondant_shapes::volume::methods::Method;
 use proptest::prelude::*;
+
+mod amounts;
+mod rows;
 
 fn mm(v: f64) -> Length {
     Length::from_mm(v)
@@ -258,14 +263,20 @@ fn cavities_moulds_tubes_and_coats() {
     assert!((litres(&tubes) * 1e3 - 164.933_614).abs() < 1e-5);
 
     let mut moulds = begun(Kind::Moulds, 100.0, 100.0, 10.0);
-    moulds_of(&mut moulds).count = 4;
-    moulds_of(&mut moulds).hollow =
-        Hollow::Water { volume: Volume::from_l(0.095), depth: mm(10.0) };
-    moulds_of(&mut moulds).timber = Volume::from_l(0.020);
-    moulds_of(&mut moulds).timber_density = Density::from_kg_m3(700.0);
+    let hollow = Hollow::Water { volume: Volume::from_l(0.095), depth: mm(10.0) };
+    moulds_of(&mut moulds).cavities = vec![Cavities {
+        pressed: Some(Pressed {
+            count: 2,
+            shape: PressedShape::Volume { volume: Volume::from_l(0.010) },
+            density: Density::from_kg_m3(700.0),
+            is_sealed: false,
+        }),
+        ..Cavities::empty(4, hollow)
+    }];
     let measured = measure(&moulds).unwrap();
     assert!((measured.sizing.total.l() - 0.3).abs() < 1e-9);
-    assert!((measured.submerged[0].mass.kg() - 0.014).abs() < 1e-12);
+    // All eight pieces of 7 g: the hold-down is theirs together.
+    assert!((measured.submerged[0].mass.kg() - 0.056).abs() < 1e-12);
 
     let mut coat = begun(Kind::Coat, 1000.0, 500.0, 30.0);
     let Contents::Coat(contents) = &mut coat.contents else { panic!("a coat") };

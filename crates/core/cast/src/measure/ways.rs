@@ -50,8 +50,8 @@ fn depth_sd(boards: &Boards<'_>, area: Area) -> f64 {
 }
 
 fn outlines(boards: &Boards<'_>) -> Option<Reading> {
-    // Drawn from the stations and left so they say nothing of their own.
-    if boards.as_stations {
+    // Drawn from the stations and left so, or from amounts, they say nothing of their own.
+    if boards.as_stations || boards.by_amounts() {
         return None;
     }
     let squares: f64 = boards.boards.iter().map(|b| (b.area_sd * b.thickness).m3().powi(2)).sum();

@@ -78,7 +78,7 @@ fn holds_something(document: &Document) -> bool {
 fn has_timber(document: &Document) -> bool {
     match &document.contents {
         Contents::River(_) | Contents::Inlay(_) => true,
-        Contents::Moulds(moulds) => moulds.timber > Volume::ZERO,
+        Contents::Moulds(moulds) => moulds.cavities.iter().any(|row| row.pressed.is_some()),
         _ => false,
     }
 }

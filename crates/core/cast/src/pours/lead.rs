@@ -29,6 +29,10 @@ const CAVITY_S: f64 = 5.0 * 60.0;
 /// (convention).
 const TUBE_S: f64 = 4.0 * 60.0;
 const MOULD_S: f64 = 2.0 * 60.0;
+/// To brush a piece thinly on every side, s, and until that coat is hard enough to be handled, s
+/// (convention: a coating epoxy overnight).
+const SEAL_PIECE_S: f64 = 60.0;
+const SEAL_SETS_S: f64 = 12.0 * 3600.0;
 /// To sand and wipe a square metre of face, s/m² (convention).
 const FACE_S_M2: f64 = 20.0 * 60.0;
 /// The first hour that is open is looked for within this.
@@ -51,6 +55,8 @@ pub enum LeadWork {
     Cavities,
     /// Tubes are plugged and seated.
     Tubes,
+    /// Pieces for moulds are sealed.
+    Pieces,
     /// Moulds are released, pieces laid in.
     Moulds,
     /// The face is sanded and wiped.
@@ -100,7 +106,11 @@ pub fn steps(document: &Document, measured: &Measured) -> Vec<LeadStep> {
             vec![LeadStep::new(LeadWork::Tubes, things(TUBE_S, tubes.count as usize), 0.0)]
         }
         Contents::Moulds(moulds) => {
-            vec![LeadStep::new(LeadWork::Moulds, things(MOULD_S, moulds.count as usize), 0.0)]
+            let bare = moulds.bare_pieces() as usize;
+            vec![
+                LeadStep::new(LeadWork::Pieces, things(SEAL_PIECE_S, bare), SEAL_SETS_S),
+                LeadStep::new(LeadWork::Moulds, things(MOULD_S, moulds.count() as usize), 0.0),
+            ]
         }
         Contents::Coat(_) => {
             vec![LeadStep::new(LeadWork::Face, FACE_S_M2 * measured.cast.area().m2(), 0.0)]

@@ -1,7 +1,7 @@
 //! The pours of every kind but the river, against arithmetic by hand; what a plan does when nothing
 //! can be poured; depths that are searched through whole plans; touches on later pours.
 
-use fondant_cast::document::{PourId, Split};
+use fondant_cast::document::{Cavities, PourId, Pressed, PressedShape, Split};
 use fondant_cast::facts::rest::{self, as_planned, question};
 use fondant_cast::facts::{Fact, FactRow, by_facts};
 use fondant_cast::pours::{as_given, take};
@@ -12,7 +12,7 @@ use fondant_materials::resin::{ResinClass, shipped};
 use fondant_numerics::Stop;
 use fondant_pours::simulate::observe::{Observed, Touch};
 use fondant_pours::{Break, Joint, ScheduleError, ShopHours, Workday};
-use fondant_quantities::{Length, Volume};
+use fondant_quantities::{Density, Length, Volume};
 use fondant_shapes::blanks::{Hollow, Tube};
 use fondant_shapes::form::Piece;
 use fondant_shapes::timber::{Cavity, CavityShape};
@@ -120,9 +120,11 @@ fn tubes_are_poured_at_once_round_their_plugs() {
 fn moulds_are_poured_net_of_the_timber_in_each() {
     let mut document = cast(Kind::Moulds, 100.0, 100.0, 30.0);
     let Contents::Moulds(moulds) = &mut document.contents else { panic!("moulds") };
-    moulds.count = 24;
-    moulds.hollow = Hollow::Box { length: mm(60.0), width: mm(40.0), depth: mm(12.0) };
-    moulds.timber = Volume::from_l(0.010);
+    let hollow = Hollow::Box { length: mm(60.0), width: mm(40.0), depth: mm(12.0) };
+    let shape = PressedShape::Volume { volume: Volume::from_l(0.010) };
+    let density = Density::from_kg_m3(650.0);
+    let pressed = Some(Pressed { count: 1, shape, density, is_sealed: false });
+    moulds.cavities = vec![Cavities { pressed, ..Cavities::empty(24, hollow) }];
     moulds.pot = None;
     let evaluation = worked(&document, &hours("07:00-22:00"));
     // 24 × (60 × 40 × 12 mm³ − 10 mL).

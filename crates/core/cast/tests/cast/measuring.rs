@@ -1,10 +1,10 @@
 //! Any plan that keeps its bounds is measured or refused with a reason: no
 //! panic, nothing that is no number, and every promise of a volume kept.
 
-use fondant_cast::document::{Contents, Shaping};
+use fondant_cast::document::{Cavities, Contents, Pressed, PressedShape, Shaping};
 use fondant_cast::mix::buying::order;
 use fondant_cast::{Document, Kind, Measured, measure};
-use fondant_quantities::{Length, Mass, Volume};
+use fondant_quantities::{Density, Length, Mass, Volume};
 use fondant_shapes::blanks::Hollow;
 use fondant_shapes::form::Piece;
 use fondant_shapes::geometry::ruled::Underside;
@@ -135,10 +135,12 @@ proptest! {
         }];
         let mut moulds = begun(Kind::Moulds, [100.0, 100.0, 20.0], [0.0, 0.0, 0.0]);
         let Contents::Moulds(contents) = &mut moulds.contents else { unreachable!() };
-        contents.count = count;
-        contents.hollow =
+        let hollow =
             Hollow::Water { volume: Volume::from_l(water_ml * 1e-3), depth: mm(sides[2].max(2.0)) };
-        contents.timber = Volume::from_l(inside_ml * 1e-3);
+        let shape = PressedShape::Volume { volume: Volume::from_l(inside_ml * 1e-3) };
+        let density = Density::from_kg_m3(650.0);
+        let pressed = Some(Pressed { count: 1, shape, density, is_sealed: false });
+        contents.cavities = vec![Cavities { pressed, ..Cavities::empty(count, hollow) }];
         let mut embed = begun(Kind::Embed, [300.0, 250.0, 280.0], [5.0, 0.0, 25.0]);
         embed.contents.inserts_mut().unwrap()[0].shape = InsertShape::Ball { diameter: mm(ball) };
         embed.contents.inserts_mut().unwrap()[0].above_floor = mm(above);

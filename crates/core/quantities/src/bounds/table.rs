@@ -77,7 +77,9 @@ pub const POURED_TO: Bound<Length> = lengths("A pour's level", 0.0, 1000.0);
 pub const DRY_FILL: Bound<Volume> = volumes("Dry fill", 0.001, 1000.0);
 /// Volume by displaced or filled water.
 pub const WATER: Bound<Volume> = volumes("Water", 0.0005, 200.0);
-/// Timber pressed into one cavity of a mould; 0 for none.
+/// Side of a piece pressed into a cavity.
+pub const PRESSED_SIDE: Bound<Length> = lengths("A piece", 0.5, 2500.0);
+/// Volume of a piece pressed into a cavity of a mould; 0 for none.
 pub const PRESSED_TIMBER: Bound<Volume> = volumes("Timber in a cavity", 0.0, 200.0);
 /// Volume of an insert by its mesh.
 pub const MESH_VOLUME: Bound<Volume> = volumes("The mesh", 1e-6, 8000.0);
@@ -212,6 +214,9 @@ pub const BUCKET_MINUTES: NumberBound =
 /// Rated pressure of a pressure pot.
 pub const POT_BAR: NumberBound =
     NumberBound { what: "The rated pressure", min: 0.5, max: 8.0, unit: "bar" };
+/// The same, for shops that read it in pounds per square inch.
+pub const POT_PSI: NumberBound =
+    NumberBound { what: "The rated pressure", min: 7.0, max: 116.0, unit: "psi" };
 /// The lowest pressure of a vacuum chamber.
 pub const VACUUM_MBAR: NumberBound =
     NumberBound { what: "The lowest pressure", min: 1.0, max: 900.0, unit: "mbar" };
@@ -265,6 +270,8 @@ pub const DRAWN_AT_M: NumberBound =
     NumberBound { what: "The place of a drawing", min: -1e7, max: 1e7, unit: "m" };
 /// Pours under and over the main fill.
 pub const MOST_STAGES: usize = 6;
+/// Rows of equal cavities that are filled together.
+pub const MOST_CAVITY_ROWS: usize = 12;
 /// Most pours of a plan: twelve main layers, a base and a seal coat.
 pub const MOST_POURS: usize = 20;
 /// Longest sentence of a maker's own, in characters: a reason, a finish, a file's name.

@@ -17,6 +17,7 @@ use crate::Web;
 use crate::paths::casts::{Alternatives, ApplyFix, Offers, TakePlan};
 use crate::ui::error::WebError;
 use crate::ui::units::{InUnits, Shown};
+use crate::words::pours::AIR_OFF_K;
 use crate::words::{jobs as job_words, pours, trouble};
 
 pub(crate) fn routes() -> Router<Web> {
@@ -42,6 +43,8 @@ pub(super) struct AlternativesPart {
     /// Why it has failed; it can be asked for again.
     failed: &'static str,
     trouble: String,
+    /// How far the air is off in the tries.
+    air_off: String,
     cards: Vec<Card>,
 }
 
@@ -62,6 +65,7 @@ pub(super) async fn alternatives(
         waits: false,
         failed: "",
         trouble: String::new(),
+        air_off: open.shop.shown().degrees(AIR_OFF_K),
         cards: Vec::new(),
     };
     if worked.evaluation.pour_task.is_none() {

@@ -31,7 +31,7 @@ impl Telling<'_> {
                 button: "Lid is on".to_owned(),
                 ..ActView::default()
             },
-            Act::Vent { at } => vent(at),
+            Act::Vent { at } => vent(at, self.shown),
             Act::Level { at } => level(at),
             Act::Finish => ActView {
                 heading: "This pour is done".to_owned(),

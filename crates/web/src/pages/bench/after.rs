@@ -1,8 +1,10 @@
 //! Acts once all is in: the pot, the watch, the level.
 
+use fondant_quantities::units::UnitSystem;
 use jiff::Timestamp;
 
 use super::telling::{ActView, Entry, Other, Telling, sent};
+use crate::ui::units::Shown;
 use crate::words::cautions::POT;
 
 impl Telling<'_> {
@@ -12,14 +14,15 @@ impl Telling<'_> {
             heading: "Close the pot and bring it to pressure".to_owned(),
             until_ms: gels.as_millisecond(),
             says: vec![format!(
-                "Before the resin gels. Rated for {rated:.1}\u{202f}bar: never more."
+                "Before the resin gels. Rated for {}: never more.",
+                self.shown.pressure(rated)
             )],
             sent: sent("gauge"),
             entry: Some(Entry {
                 name: "bar",
                 label: "Gauge".to_owned(),
                 value: String::new(),
-                hint: "bar over the air, or with psi",
+                hint: gauge_hint(self.shown),
             }),
             button: "Pot is closed".to_owned(),
             caution: POT.to_owned(),
@@ -45,7 +48,14 @@ pub(super) fn look(at: Timestamp, until: Timestamp) -> ActView {
     }
 }
 
-pub(super) fn vent(at: Timestamp) -> ActView {
+const fn gauge_hint(shown: Shown) -> &'static str {
+    match shown.system {
+        UnitSystem::Metric => "bar over the air, or with psi",
+        UnitSystem::UsCustomary => "psi over the air, or with bar",
+    }
+}
+
+pub(super) fn vent(at: Timestamp, shown: Shown) -> ActView {
     ActView {
         heading: "Hold the pressure until it has set".to_owned(),
         until_ms: at.as_millisecond(),
@@ -58,7 +68,7 @@ pub(super) fn vent(at: Timestamp) -> ActView {
             name: "bar",
             label: "Gauge".to_owned(),
             value: String::new(),
-            hint: "bar over the air, or with psi",
+            hint: gauge_hint(shown),
         }),
         button: "Write the gauge down".to_owned(),
         others: vec![Other { label: "Vented".to_owned(), sent: sent("vented") }],

@@ -208,10 +208,11 @@ document.addEventListener("submit", (event) => {
 
 // What instruments read is shown at once, and written into the field that asks for it, unless something
 // else is typed there. It is written down with a tap, never by itself.
+const isUs = () => "us" in bench().dataset;
 const LIVE = {
   scale: { fields: ["#act-amount"], text: (kg) => `${(kg * 1000).toFixed(kg < 0.1 ? 1 : 0)} g`, of: "[name=what][value=weighed]" },
-  bucket: { fields: [".bench-tool input[name=temperature]", "#act-temperature"], text: (k) => `${(k - 273.15).toFixed(1)} °C` },
-  gauge: { fields: ["#act-bar"], text: (bar) => `${bar.toFixed(2)} bar` },
+  bucket: { fields: [".bench-tool input[name=temperature]", "#act-temperature"], text: (k) => isUs() ? `${(k * 1.8 - 459.67).toFixed(1)} °F` : `${(k - 273.15).toFixed(1)} °C` },
+  gauge: { fields: ["#act-bar"], text: (bar) => isUs() ? `${(bar * 14.503774).toFixed(1)} psi` : `${bar.toFixed(2)} bar` },
 };
 // A scale that is still filling is not taken over: its last readings have to agree to a gram, or two in a
 // thousand.

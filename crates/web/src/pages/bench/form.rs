@@ -233,11 +233,15 @@ impl Reading<'_> {
 
     fn bar(&self) -> Result<f64, String> {
         let text = self.text("bar").replace(',', ".");
-        let said = "a pressure. Type bar, as 2.8, or psi, as 40 psi";
-        let (figure, unit) = match text.strip_suffix("psi") {
-            Some(psi) => (psi.trim(), "psi"),
-            None => (text.strip_suffix("bar").unwrap_or(&text).trim(), "bar"),
+        let said = "a pressure over the air's, as 2.8 bar or 40 psi";
+        let own = match self.system {
+            UnitSystem::Metric => "bar",
+            UnitSystem::UsCustomary => "psi",
         };
+        let stripped =
+            ["psi", "bar"].into_iter().find_map(|unit| Some((text.strip_suffix(unit)?, unit)));
+        let (figure, unit) =
+            stripped.map_or((text.trim(), own), |(text, unit)| (text.trim(), unit));
         let figure = figure.parse::<f64>().map_err(|_| no(&text, said))?;
         let bar = kept(Quantity::Pressure, figure, unit).map_err(|_| no(&text, said))?;
         if (0.0..=MOST_BAR).contains(&bar) { Ok(bar) } else { Err(no(&text, said)) }

@@ -9,6 +9,7 @@ use fondant_bench::{Happening, Run};
 use fondant_materials::resin::shelf::Lot;
 use fondant_pours::simulate::Observed;
 use fondant_quantities::Mass;
+use fondant_quantities::units::UnitSystem;
 use jiff::Timestamp;
 
 use super::drawing::draw;
@@ -51,6 +52,8 @@ struct Bench {
     now_ms: i64,
     /// Rows written down: an answer with fewer is older.
     rows_kept: usize,
+    /// Live figures are told in °F and psi.
+    is_us: bool,
     title: String,
     sum: String,
     drawing: Markup,
@@ -149,6 +152,7 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
         rows: RunRows { cast: path.cast, run: path.run },
         now_ms: visit.now.as_millisecond(),
         rows_kept: kept.rows.len(),
+        is_us: shop.shown().system == UnitSystem::UsCustomary,
         title: layers::heading(run.plan.layer),
         sum: sum(&run, shown),
         drawing: draw(&run, fill, shown, ASIDE),

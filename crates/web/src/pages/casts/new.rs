@@ -87,7 +87,8 @@ pub(super) async fn new(
         return Ok(kinds_page(&app, shown).into_response());
     };
     let kind = Kind::from_slug(&slug).ok_or(WebError::NotFound("kind of cast"))?;
-    let fields = Fields { shown, typed: None, refusals: &Refusals::none() };
+    let none = Refusals::none();
+    let fields = Fields::of(shown, None, &none);
     Ok(NewPage::new(&fields, kind, Request::new_key()?).into_response())
 }
 
@@ -136,7 +137,7 @@ pub(super) async fn create(
         Ok(cast) => Ok(Redirect::to(&Station::of(cast, "timber").to_string()).into_response()),
         Err(refusals) => {
             let shown = shop.shown();
-            let fields = Fields { shown, typed: Some(&entries), refusals: &refusals };
+            let fields = Fields::of(shown, Some(&entries), &refusals);
             let page = NewPage::new(&fields, kind, request.unwrap_or_default().to_owned());
             Ok((StatusCode::UNPROCESSABLE_ENTITY, page).into_response())
         }
@@ -154,7 +155,7 @@ fn read(entries: &Entries, kind: Kind, shop: &Shop, now: Timestamp) -> Result<Do
     let mut document = Document::begin(kind, name, piece, next_hour(now));
     match &mut document.contents {
         Contents::Tubes(tubes) => tubes.count = count,
-        Contents::Moulds(moulds) => moulds.count = count,
+        Contents::Moulds(moulds) => moulds.cavities.iter_mut().for_each(|row| row.count = count),
         _ => {}
     }
     if shop.shown().system == UnitSystem::UsCustomary {

@@ -2,7 +2,7 @@
 
 use fondant_app::Shop;
 use fondant_app::records::{CastState, CastSummary};
-use fondant_cast::{Document, measure};
+use fondant_cast::{Contents, Document, measure};
 
 use crate::pages::workspace::mini;
 use crate::paths::casts::{Cast, CopyCast, KeepCast, RenameCast};
@@ -71,6 +71,11 @@ pub(super) fn row(cast: &CastSummary, shop: &Shop) -> ListRow {
 
 fn size(document: &Document, shown: Shown) -> String {
     let piece = &document.piece;
+    if let Contents::Moulds(moulds) = &document.contents
+        && moulds.cavities.len() > 1
+    {
+        return format!("{} cavities in {} rows", moulds.count(), moulds.cavities.len());
+    }
     if let Some((count, hollow, _)) = document.contents.moulding() {
         let across = shown.length_figure(hollow.mouth().0);
         return format!("{count} × {across} across, {} deep", shown.length(hollow.depth()));

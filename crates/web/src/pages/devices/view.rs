@@ -5,11 +5,12 @@ use askama_web::WebTemplate;
 use fondant_app::Shop;
 use fondant_app::devices::Instrument;
 use fondant_bench::reading::{Doubt, Judged, Place as Reads, Quantity};
+use fondant_quantities::Temperature;
 use jiff::{SignedDuration, Timestamp};
 
 use crate::paths::shop::{ChangeDevice, DevicesAdd};
 use crate::ui::page::{Follows, Page, Place, Script};
-use crate::ui::units::{InUnits, with_unit};
+use crate::ui::units::{self, InUnits, with_unit};
 
 /// A device that sent nothing for so long is silent (convention).
 const SILENT: SignedDuration = SignedDuration::from_mins(5);
@@ -91,20 +92,20 @@ fn row(shop: &Shop, one: &Instrument, now: Timestamp) -> DeviceRow {
 
 fn reading(shop: &Shop, (quantity, last): &(Quantity, Judged), now: Timestamp) -> ReadingRow {
     ReadingRow {
-        figure: figure(*quantity, last.value),
+        figure: figure(*quantity, last.value, shop.shown()),
         when: shop.shown().day_and_time(last.at, shop.hours().zone()),
         doubt: last.doubt.map_or("", doubted),
         is_silent: now.duration_since(last.at) > SILENT,
     }
 }
 
-/// A kept figure in the unit that an instrument shows.
-fn figure(quantity: Quantity, value: f64) -> String {
+/// A kept figure in the shop's units; scales show grams everywhere.
+fn figure(quantity: Quantity, value: f64, shown: units::Shown) -> String {
     match quantity {
-        Quantity::Temperature => with_unit(&format!("{:.1}", value - 273.15), "°C"),
+        Quantity::Temperature => shown.temperature_fine(Temperature::from_k(value)),
         Quantity::Humidity => with_unit(&format!("{value:.0}"), "%"),
         Quantity::Mass => with_unit(&format!("{:.1}", value * 1e3), "g"),
-        Quantity::Pressure => with_unit(&format!("{value:.2}"), "bar"),
+        Quantity::Pressure => shown.pressure(value),
     }
 }
 

@@ -93,7 +93,7 @@ impl DrawingPage {
     pub(super) fn new(open: &Open, looked: &Looked, roles: &[Role], asked: &Asked<'_>) -> Self {
         let (cast, drawing) = (open.record.id, asked.id);
         let shown = open.shop.shown();
-        let fields = Fields { shown, typed: Some(asked.entries), refusals: asked.refusals };
+        let fields = Fields::of(shown, Some(asked.entries), asked.refusals);
         let read = looked.read.as_ref().ok();
         let wrong = read.map(|read| wrong(read, roles, shown)).unwrap_or_default();
         let places: Vec<Point> = wrong.iter().map(|(_, place)| *place).collect();

@@ -77,11 +77,11 @@ impl FormsPage {
 }
 
 fn fields<'a>(shop: &Shop, refused: Option<&Refused<'a>>) -> Fields<'a> {
-    Fields {
-        shown: shop.shown(),
-        typed: refused.map(|refused| refused.entries),
-        refusals: refused.map_or(&NONE, |refused| refused.refusals),
-    }
+    Fields::of(
+        shop.shown(),
+        refused.map(|refused| refused.entries),
+        refused.map_or(&NONE, |refused| refused.refusals),
+    )
 }
 
 fn row(record: &FormRecord, shop: &Shop, refused: Option<&Refused<'_>>) -> Row {

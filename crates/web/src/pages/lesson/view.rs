@@ -71,7 +71,7 @@ impl LessonPage {
     pub(super) fn new(showing: Showing<'_>) -> Self {
         let Showing { shop, casts, resin, entries, refusals, .. } = showing;
         let is_typed = entries.get("log").is_some();
-        let typed = Fields { shown: shop.shown(), typed: is_typed.then_some(entries), refusals };
+        let typed = Fields::of(shop.shown(), is_typed.then_some(entries), refusals);
         let id = resin.id.0.clone();
         Self {
             page: Page::new(format!("{}: learn", resin.name), Place::Shelf)

@@ -47,7 +47,7 @@ impl MeshPage {
         (typed, refusals): (Option<&Entries>, &Refusals),
     ) -> Self {
         let (cast, shown) = (open.record.id, open.shop.shown());
-        let fields = Fields { shown, typed, refusals };
+        let fields = Fields::of(shown, typed, refusals);
         let size = CastSize::of(&open.record.document.piece);
         let chosen = typed.and_then(|entries| entries.get("unit"));
         let chosen = chosen.unwrap_or_else(|| likely(&looked.solid, size));

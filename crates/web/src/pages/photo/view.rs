@@ -84,7 +84,7 @@ impl PhotoPage {
         let corners = squaring.map_or_else(|| begin_corners(photo), |s| s.corners);
         let check = squaring.and_then(|s| s.check);
         let ends = check.map_or_else(|| begin_ends(photo), |c| c.ends);
-        let fields = Fields { shown: open.shop.shown(), typed, refusals };
+        let fields = Fields::of(open.shop.shown(), typed, refusals);
         let cast = CastSize::of(&document.piece);
         let (length, width) = squaring.map_or((cast.length, cast.width), |s| (s.length, s.width));
         Self {

@@ -82,7 +82,8 @@ async fn unsteady(app: &App, cast: CastId) -> Result<Option<String>, WebError> {
     let Ok(held) = pours::held(app, &visit.worked).await else { return Ok(None) };
     let is_shaky = held.held * 100 < STEADY * held.tries;
     let other = suggested(app, &visit).await?;
-    let doubts = [is_shaky.then(|| words::unsteady(held)), other];
+    let shown = visit.open.shop.shown();
+    let doubts = [is_shaky.then(|| words::unsteady(held, shown)), other];
     let doubts: Vec<String> = doubts.into_iter().flatten().collect();
     Ok((!doubts.is_empty()).then(|| doubts.join(" ")))
 }

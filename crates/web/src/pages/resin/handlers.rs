@@ -7,8 +7,9 @@ use axum::response::{IntoResponse, Redirect, Response};
 use axum_extra::routing::RouterExt;
 use fondant_app::{App, AppError, Request, Shop, shelf};
 use fondant_materials::resin::shelf::{LessonRecord, OwnResin};
-use fondant_materials::resin::{Properties, Record, ResinClass, ResinId, shipped};
+use fondant_materials::resin::{Record, ResinClass, ResinId};
 
+use super::class::{fresh, refilled};
 use super::form::read;
 use super::view::{Refused, ResinPage, Shown};
 use crate::Web;
@@ -33,30 +34,34 @@ pub(super) fn routes() -> Router<Web> {
         .typed_post(forget)
 }
 
-/// What a new resin begins with: nothing said of times.
-fn fresh() -> Record {
-    let generic = shipped::generic(ResinClass::MediumCasting);
-    Record::uncalibrated(Properties {
-        id: ResinId(String::new()),
-        name: String::new(),
-        purpose: String::new(),
-        ..generic.properties
-    })
-}
+/// The class that a new resin has until another is chosen.
+const FIRST_CLASS: ResinClass = ResinClass::MediumCasting;
 
-async fn new(_: NewResin, State(app): State<App>) -> Answer {
+/// A new resin; with what was typed so far where another class is chosen.
+async fn new(_: NewResin, State(app): State<App>, Typed(typed): Typed) -> Answer {
     let shop = app.shop().await?;
-    page(&app, &shop, None, None).await
+    let none = Refusals::none();
+    let (record, entries) = match refilled(&typed, shop.shown()) {
+        Some((record, entries)) => (record, Some(entries)),
+        None => (fresh(FIRST_CLASS), None),
+    };
+    let typed = entries.as_ref().map(|entries| Refused { entries, refusals: &none, notice: "" });
+    page(&app, &shop, (None, Some(record)), typed).await
 }
 
 async fn show(Resin { resin }: Resin, State(app): State<App>) -> Answer {
     let shop = app.shop().await?;
-    page(&app, &shop, Some(&resin), None).await
+    page(&app, &shop, (Some(&resin), None), None).await
 }
 
-async fn page(app: &App, shop: &Shop, id: Option<&str>, refused: Option<Refused<'_>>) -> Answer {
+async fn page(
+    app: &App,
+    shop: &Shop,
+    (id, new): (Option<&str>, Option<Record>),
+    refused: Option<Refused<'_>>,
+) -> Answer {
     let on = id.map(|id| shelf::find(shop, id)).transpose()?;
-    let record = on.map_or_else(fresh, |on| on.resin.clone());
+    let record = on.map(|on| on.resin.clone()).or(new).unwrap_or_else(|| fresh(FIRST_CLASS));
     let own = match id {
         Some(id) => shelf::own(app, shop, id).await?,
         None => None,
@@ -75,7 +80,10 @@ async fn page(app: &App, shop: &Shop, id: Option<&str>, refused: Option<Refused<
         lessons: lessons.into_iter().map(|kept| kept.item).collect(),
         request: Request::new_key()?,
     };
-    let status = if refused.is_some() { StatusCode::UNPROCESSABLE_ENTITY } else { StatusCode::OK };
+    let status = match &refused {
+        Some(refused) if refused.is_refusal() => StatusCode::UNPROCESSABLE_ENTITY,
+        _ => StatusCode::OK,
+    };
     Ok((status, ResinPage::new(&shown, refused)).into_response())
 }
 
@@ -85,7 +93,7 @@ fn to_resin(id: ResinId) -> Answer {
 
 async fn create(_: NewResin, State(app): State<App>, Typed(entries): Typed) -> Answer {
     let shop = app.shop().await?;
-    match fitted(&app, &shop, fresh(), &entries).await? {
+    match fitted(&app, &shop, fresh(FIRST_CLASS), &entries).await? {
         Ok(resin) => {
             let request = Request::keyed(entries.get("request"));
             match shelf::add_resin(&app, &shop, resin, &request).await? {
@@ -96,7 +104,7 @@ async fn create(_: NewResin, State(app): State<App>, Typed(entries): Typed) -> A
         }
         Err(refusals) => {
             let refused = Refused { entries: &entries, refusals: &refusals, notice: "" };
-            page(&app, &shop, None, Some(refused)).await
+            page(&app, &shop, (None, None), Some(refused)).await
         }
     }
 }
@@ -122,7 +130,7 @@ async fn save(Resin { resin: id }: Resin, State(app): State<App>, Typed(entries)
     };
     let shop = app.shop().await?;
     let refused = Refused { entries: &entries, refusals: &refusals, notice };
-    page(&app, &shop, Some(&id), Some(refused)).await
+    page(&app, &shop, (Some(&id), None), Some(refused)).await
 }
 
 /// The resin that was typed, its model fitted to its datasheet.

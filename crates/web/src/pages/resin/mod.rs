@@ -1,8 +1,10 @@
 //! A resin by its datasheet.
 //!
 //! - `handlers`: entered, fitted, changed, put away; `file`: as JSON, out and in
+//! - `class`: another class chosen while a new one is typed
 //! - `form`: the fields of a datasheet, and what is read from them; `view`: the page
 
+mod class;
 mod file;
 mod form;
 mod handlers;

@@ -16,6 +16,7 @@ use crate::ui::field::Fields;
 use crate::ui::group::Group;
 use crate::ui::page::{Follows, Page, Place};
 use crate::ui::units::{self, InUnits, span};
+use crate::words::resin::{CLASSES, name_of};
 
 #[derive(Template, WebTemplate)]
 #[template(path = "pages/resin/resin.html")]
@@ -27,6 +28,8 @@ pub(super) struct ResinPage {
     /// Names the addition of a new one, so that it is added once.
     request: String,
     is_new: bool,
+    /// The class whose figures stand in the form.
+    class: &'static str,
     is_away: bool,
     /// It ships, and the shop has a record of its own.
     can_restore: bool,
@@ -67,22 +70,29 @@ pub(super) struct Shown<'a> {
     pub(super) request: String,
 }
 
-/// What was typed and refused.
+/// What was typed, and refused or still in hand.
 pub(super) struct Refused<'a> {
     pub(super) entries: &'a Entries,
     pub(super) refusals: &'a Refusals,
     pub(super) notice: &'a str,
 }
 
+impl Refused<'_> {
+    /// Whether something was wrong with it.
+    pub(super) fn is_refusal(&self) -> bool {
+        !self.refusals.is_empty() || !self.notice.is_empty()
+    }
+}
+
 impl ResinPage {
     pub(super) fn new(asked: &Shown<'_>, refused: Option<Refused<'_>>) -> Self {
         let (shop, record, none) = (asked.shop, asked.record, Refusals::none());
         let shown = shop.shown();
-        let fields = Fields {
+        let fields = Fields::of(
             shown,
-            typed: refused.as_ref().map(|r| r.entries),
-            refusals: refused.as_ref().map_or(&none, |r| r.refusals),
-        };
+            refused.as_ref().map(|r| r.entries),
+            refused.as_ref().map_or(&none, |r| r.refusals),
+        );
         let is_new = asked.on.is_none();
         let is_own = asked.on.is_some_and(|on| on.is_own);
         let title = if is_new { "A new resin".to_owned() } else { record.name.clone() };
@@ -97,6 +107,7 @@ impl ResinPage {
             is_new,
             is_away: asked.on.is_some_and(|on| on.is_put_away),
             can_restore: is_own && shipped::find(&record.id).is_ok(),
+            class: name_of(&CLASSES, &record.class),
             groups: groups(&fields, record),
             compared: asked.compared.iter().map(|compared| row(compared, shown)).collect(),
             learnt: record.calibration.as_ref().map_or_else(String::new, |c| learnt(c, shop)),

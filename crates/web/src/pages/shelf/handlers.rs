@@ -10,9 +10,10 @@ use fondant_materials::resin::shelf::{Colour, Lot as LotItem};
 use fondant_quantities::bounds;
 
 use super::form::{read_colour, read_lot};
+use super::repair;
 use super::view::{Refused, ShelfPage, Which};
 use crate::Web;
-use crate::paths::shop::{Colours, Lot, Lots, RemoveColour, RemoveLot, Shelf};
+use crate::paths::shop::{Colours, Lot, Lots, RemoveColour, RemoveLot, Repair, Shelf};
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::error::WebError;
 use crate::ui::extract::Typed;
@@ -24,6 +25,7 @@ type Answer = Result<Response, WebError>;
 pub(crate) fn routes() -> Router<Web> {
     Router::new()
         .typed_get(show)
+        .typed_get(work_out)
         .typed_post(add_lot)
         .typed_post(left)
         .typed_post(remove_lot)
@@ -35,6 +37,10 @@ async fn show(_: Shelf, State(app): State<App>) -> Answer {
     page(&app, None).await
 }
 
+async fn work_out(_: Repair, State(app): State<App>, Typed(asked): Typed) -> Answer {
+    page_with(&app, None, &asked).await
+}
+
 /// The page with a sentence why a file was not brought in.
 pub(crate) async fn refused_with(app: &App, notice: String) -> Answer {
     let entries = Entries::default();
@@ -44,11 +50,23 @@ pub(crate) async fn refused_with(app: &App, notice: String) -> Answer {
 }
 
 async fn page(app: &App, refused: Option<Refused<'_>>) -> Answer {
+    page_with(app, refused, &Entries::default()).await
+}
+
+/// The page, with the repair that was asked for.
+async fn page_with(app: &App, refused: Option<Refused<'_>>, repair: &Entries) -> Answer {
     let shop = app.shop().await?;
     let lots = shelf::items::<LotItem>(app, &shop).await?;
     let colours = shelf::items::<Colour>(app, &shop).await?;
-    let status = if refused.is_some() { StatusCode::UNPROCESSABLE_ENTITY } else { StatusCode::OK };
-    let page = ShelfPage::new((&shop, app.now()), (&lots, &colours), refused, Request::new_key()?);
+    let repair = repair::view(repair, shop.shown());
+    let status = if refused.is_some() || repair.is_refused {
+        StatusCode::UNPROCESSABLE_ENTITY
+    } else {
+        StatusCode::OK
+    };
+    let request = Request::new_key()?;
+    let kept = (&lots, &colours);
+    let page = ShelfPage::new((&shop, app.now()), kept, repair, refused, request);
     Ok((status, page).into_response())
 }
 

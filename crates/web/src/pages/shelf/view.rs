@@ -10,6 +10,7 @@ use jiff::Timestamp;
 use jiff::civil::Date;
 
 use super::form::{BASES, KINDS, colour_fields, lot_fields};
+use super::repair::RepairView;
 use crate::paths::shop::{Lesson, Lot, RemoveColour, RemoveLot, Resin};
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::{Field, Fields};
@@ -25,6 +26,7 @@ const OLD_DAYS: i32 = 365;
 pub(super) struct ShelfPage {
     page: Page,
     resins: Vec<ResinRow>,
+    repair: RepairView,
     lots: Vec<LotRow>,
     colours: Vec<ColourRow>,
     /// Records that cannot be read.
@@ -91,16 +93,17 @@ impl ShelfPage {
     pub(super) fn new(
         (shop, now): (&Shop, Timestamp),
         (lots, colours): (&Shelved<LotItem>, &Shelved<Colour>),
+        repair: RepairView,
         refused: Option<Refused<'_>>,
         request: String,
     ) -> Self {
         let of = |which: Which<'_>| {
             let refused = refused.as_ref().filter(|refused| refused.which == which);
-            Fields {
-                shown: shop.shown(),
-                typed: refused.map(|refused| refused.entries),
-                refusals: refused.map_or(&NONE, |refused| refused.refusals),
-            }
+            Fields::of(
+                shop.shown(),
+                refused.map(|refused| refused.entries),
+                refused.map_or(&NONE, |refused| refused.refusals),
+            )
         };
         let today = now.to_zoned_datetime(shop.hours().zone().clone()).date();
         let lot = |kept: &Kept<LotItem>| lot_row(kept, shop, &of(Which::Lot(&kept.slug)), today);
@@ -110,6 +113,7 @@ impl ShelfPage {
         Self {
             page: Page::new("Shelf", Place::Shelf).following(Follows::Shop),
             resins: shop.shelf().all().iter().map(|on| resin_row(on, shop.shown())).collect(),
+            repair,
             lots: lots.items.iter().map(lot).collect(),
             colours: colours.items.iter().map(colour_row).collect(),
             unreadable: unreadable.into_iter().flatten().cloned().collect(),

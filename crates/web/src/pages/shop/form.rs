@@ -10,6 +10,7 @@ use jiff::civil::Date;
 
 use super::air;
 use crate::ui::reader::Reader;
+use crate::ui::units::PSI_PER_BAR;
 use crate::words::hours::hours;
 
 /// Longest name of a workshop, characters.
@@ -70,7 +71,7 @@ fn read_people(reader: &mut Reader<'_>, shop: &mut ShopSettings) {
 }
 
 fn read_machines(reader: &mut Reader<'_>, shop: &mut ShopSettings) {
-    reader.maybe_number("pot_bar", &bounds::POT_BAR, &mut shop.pot_bar);
+    read_pot(reader, &mut shop.pot_bar);
     reader.maybe_number("vacuum_mbar", &bounds::VACUUM_MBAR, &mut shop.vacuum_mbar);
     shop.has_fan = reader.entries.get("fan").is_some();
     reader.number("humid_care", &bounds::HUMIDITY_PERCENT, &mut shop.humidity_care_percent);
@@ -117,6 +118,18 @@ fn read_exceptions(reader: &mut Reader<'_>, place: &mut Vec<Exception>) {
         return;
     }
     *place = read;
+}
+
+/// What a pressure pot is rated for, in the shop's unit.
+fn read_pot(reader: &mut Reader<'_>, pot_bar: &mut Option<f64>) {
+    match reader.system {
+        UnitSystem::Metric => reader.maybe_number("pot_bar", &bounds::POT_BAR, pot_bar),
+        UnitSystem::UsCustomary => {
+            let mut psi = pot_bar.map(|bar| bar * PSI_PER_BAR);
+            reader.maybe_number("pot_bar", &bounds::POT_PSI, &mut psi);
+            *pot_bar = psi.map(|psi| psi / PSI_PER_BAR);
+        }
+    }
 }
 
 fn read_buckets(reader: &mut Reader<'_>, place: &mut Vec<Mass>) {

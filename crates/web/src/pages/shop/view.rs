@@ -17,7 +17,7 @@ use crate::svg::{FULL, Markup, both};
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::{Field, Fields};
 use crate::ui::page::{Follows, Page, Place, Script};
-use crate::ui::units::InUnits;
+use crate::ui::units::{InUnits, PSI_PER_BAR};
 
 const DAYS: [&str; 7] =
     ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
@@ -62,7 +62,7 @@ impl ShopPage {
     ) -> Self {
         let settings = &shop.workshop.settings;
         let kept = &settings.shop;
-        let fields = Fields { shown: shop.shown(), typed, refusals };
+        let fields = Fields::of(shop.shown(), typed, refusals);
         let air = &shop.site().air;
         let week = ShopWeek { hours: shop.hours(), air, now, shown: shop.shown() };
         let day = |(index, name): (usize, &str)| {
@@ -143,9 +143,15 @@ fn people(fields: &Fields<'_>, kept: &ShopSettings, shop: &Shop) -> Vec<Field> {
 fn machines(fields: &Fields<'_>, kept: &ShopSettings) -> Vec<Field> {
     let maybe = |value: Option<f64>| value.map_or_else(String::new, |value| trimmed(value, 2));
     let humidity = &bounds::HUMIDITY_PERCENT;
+    let (pot, rated) = match fields.shown.system {
+        UnitSystem::Metric => ("Pressure pot, rated bar", kept.pot_bar),
+        UnitSystem::UsCustomary => {
+            ("Pressure pot, rated psi", kept.pot_bar.map(|bar| bar * PSI_PER_BAR))
+        }
+    };
     let (care, stop) = (kept.humidity_care_percent, kept.humidity_stop_percent);
     vec![
-        fields.text("pot_bar", "Pressure pot, rated bar", &maybe(kept.pot_bar)).hint(
+        fields.text("pot_bar", pot, &maybe(rated)).hint(
             "Its plate says it. Never above it; relief valve fitted; vent fully before opening. \
              Empty: none.",
         ),

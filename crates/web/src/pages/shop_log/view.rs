@@ -68,7 +68,7 @@ struct LogRow {
 impl LogPage {
     pub(super) fn new(shop: &Shop, logs: &[KeptLog], look: &Look<'_>, request: String) -> Self {
         let shown = shop.shown();
-        let fields = Fields { shown, typed: look.typed, refusals: look.refusals };
+        let fields = Fields::of(shown, look.typed, look.refusals);
         let orders = ORDERS.map(|(word, name, _)| (word, name));
         Self {
             page: Page::new("A log of the shop's air", Place::Shop)

@@ -142,7 +142,8 @@ impl<'a> Asked<'a> {
     }
 
     pub(crate) fn fields(&self) -> Fields<'_> {
-        Fields { shown: self.shown, typed: self.typed, refusals: self.refusals }
+        let explains = self.visit.open.record.is_only;
+        Fields { explains, ..Fields::of(self.shown, self.typed, self.refusals) }
     }
 
     pub(crate) fn refusal(&self) -> String {

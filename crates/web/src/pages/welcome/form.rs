@@ -23,7 +23,7 @@ const HOURS: [(&str, std::ops::Range<usize>); 3] =
     [("weekdays", 0..5), ("saturday", 5..6), ("sunday", 6..7)];
 
 pub(super) fn fields(typed: Option<&Entries>, refusals: &Refusals) -> Vec<Field> {
-    let fields = Fields { shown: Shown::METRIC, typed, refusals };
+    let fields = Fields::of(Shown::METRIC, typed, refusals);
     let units = UNITS.map(|(slug, label, _)| (slug, label));
     vec![
         fields.text("name", "What is your workshop called?", ""),

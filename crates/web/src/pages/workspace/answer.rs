@@ -20,6 +20,7 @@ use crate::ui::entries::{Entries, Refusals};
 use crate::ui::error::WebError;
 use crate::ui::page::{Page, Place, Script};
 use crate::ui::units::InUnits;
+use crate::words::guide::guide;
 use crate::words::{conflicts, trouble};
 
 /// A station of a cast, and how it is asked for.
@@ -92,6 +93,8 @@ struct Workspace {
     can_redo: bool,
     ticks: Vec<Tick>,
     strip: Strip,
+    /// What this station asks, on a workshop's first cast.
+    guide: &'static str,
     /// The station is one form.
     has_form: bool,
     body: Markup,
@@ -250,6 +253,7 @@ fn workspace(visit: &Visit, entry: &Entry, body: Markup, showing: Showing<'_>) -
             poured: casts::open::poured(&visit.worked, &visit.facts),
             shown: shop.shown(),
         }),
+        guide: if record.is_only { guide(slug) } else { "" },
         has_form: entry.has_form,
         body,
     }

@@ -9,7 +9,7 @@ mod each;
 mod face;
 mod inside;
 pub(crate) mod objects;
-mod pieces;
+pub(crate) mod pieces;
 mod tubes;
 mod view;
 
@@ -68,7 +68,8 @@ impl Station for Inside {
             (_, Conflict::InsertTooWide { insert }) => format!("ins_a-{insert}"),
             (_, Conflict::TubeTooLarge { is_length: true }) => "tube_length".to_owned(),
             (_, Conflict::TubeTooLarge { is_length: false }) => "tube_outside".to_owned(),
-            (Kind::Moulds, Conflict::CavityTooSmall { .. }) => "timber".to_owned(),
+            (_, Conflict::RowTooSmall { row, .. }) => format!("pr_shape-{row}"),
+            (_, Conflict::PressedTooTall { row, .. }) => format!("pr_height-{row}"),
             (Kind::Tubes, Conflict::CavityTooSmall { .. }) => "tube_outside".to_owned(),
             _ => String::new(),
         }

@@ -23,7 +23,7 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, _: &Shop) 
         reader.number("fall", &bounds::FALL_MM_M, &mut form.fall_mm_m);
         build::apply(reader, build);
     }
-    if let (true, Some(pot)) = (kind.has_moulds(), document.contents.pot_mut()) {
+    if let Some(pot) = document.contents.pot_mut() {
         pot::apply(reader, pot);
     }
     let buying = &mut document.buying;

@@ -1,11 +1,13 @@
 //! What holds down what lies in the resin.
 
+use fondant_cast::Contents;
 use fondant_quantities::{Force, Mass};
 use fondant_shapes::volume::float::HOLD_DOWN_FACTOR;
 use fondant_shapes::volume::layout::What;
 use fondant_shapes::volume::triangle::{Corner, Triangle};
 
 use crate::pages::stations::asked::Asked;
+use crate::pages::stations::contents::pieces::row_name;
 use crate::paths::casts::Station;
 use crate::ui::figure::Figure;
 
@@ -16,12 +18,13 @@ pub(super) fn lift(asked: &Asked<'_>, index: usize) -> Figure {
         What::Board(0) if evaluation.measured.river.is_some() => "the near board".to_owned(),
         What::Board(1) if evaluation.measured.river.is_some() => "the far board".to_owned(),
         What::Board(number) => format!("board {}", number + 1),
-        What::Insert(number) => asked
-            .document
-            .contents
-            .inserts()
-            .get(number)
-            .map_or_else(|| "all pieces together".to_owned(), |insert| insert.name.clone()),
+        What::Insert(number) => match &asked.document.contents {
+            Contents::Moulds(moulds) => format!("all pieces in {}", row_name(moulds, number)),
+            contents => {
+                let insert = contents.inserts().get(number);
+                insert.map_or_else(|| "the objects".to_owned(), |insert| insert.name.clone())
+            }
+        },
         What::Hollow(_) => "it".to_owned(),
     };
     let lift = &held.lift;

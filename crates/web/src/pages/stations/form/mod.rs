@@ -15,7 +15,7 @@ mod lines;
 mod owned;
 mod pot;
 mod view;
-mod ways;
+pub(super) mod ways;
 
 use fondant_app::records::FormRecord;
 use fondant_app::{App, Shop, forms};

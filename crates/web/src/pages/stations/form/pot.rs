@@ -39,10 +39,32 @@ pub(super) fn apply(reader: &mut Reader<'_>, place: &mut Option<Pot>) {
     *place = Some(pot);
 }
 
+/// What stands in the pot.
+struct Standing {
+    count: usize,
+    /// Outer length, width and height of one.
+    size: (Length, Length, Length),
+}
+
+/// Moulds by their largest cavity, a block in its form.
+fn standing(asked: &Asked<'_>) -> Option<Standing> {
+    let contents = &asked.document.contents;
+    if let Some((count, hollow, wall)) = contents.moulding() {
+        let (l, w) = hollow.mouth();
+        let size = (l + wall * 2.0, w + wall * 2.0, hollow.depth() + wall);
+        return Some(Standing { count: count as usize, size });
+    }
+    let (sheet, cast) = (contents.build()?.thickness, asked.measured().cast);
+    let height = asked.measured().layout.height + sheet;
+    Some(Standing { count: 1, size: (cast.length + sheet * 2.0, cast.width + sheet * 2.0, height) })
+}
+
 pub(super) fn view(asked: &Asked<'_>) -> PotView {
     let (shown, fields, contents) = (asked.shown, asked.fields(), &asked.document.contents);
     let mut all = vec![fields.tick("pot", "It goes under pressure", contents.pot().is_some())];
-    let (Some(pot), Some((count, hollow, wall))) = (contents.pot(), contents.moulding()) else {
+    let (Some(pot), Some(Standing { count, size: (l, w, height) })) =
+        (contents.pot(), standing(asked))
+    else {
         return PotView {
             fields: Group::new("Pressure pot", all),
             drawing: Markup::default(),
@@ -53,15 +75,12 @@ pub(super) fn view(asked: &Asked<'_>) -> PotView {
     all.push(fields.length("pot_height", "Clear height", pot.height));
     all.push(fields.length("pot_shelf", "A shelf of the rack", pot.shelf));
     all.push(fields.length("pot_gap", "Gap round each", pot.gap));
-    let (l, w) = hollow.mouth();
-    let (l, w) = (l + wall * 2.0, w + wall * 2.0);
-    let height = hollow.depth() + wall;
-    let loading = load(pot, l, w, height, count as usize);
+    let loading = load(pot, l, w, height, count);
     let (drawing, sentence) = match loading {
         None => (
             Markup::default(),
             format!(
-                "▲ Not one mould of {} × {} × {} stands in this pot.",
+                "▲ Not one of {} × {} × {} stands in this pot.",
                 shown.length_figure(l),
                 shown.length_figure(w),
                 shown.length(height)

@@ -110,7 +110,7 @@ pub(super) fn view(asked: &Asked<'_>, forms: &[FormRecord]) -> askama::Result<Ma
         ways: contents.river().map(|river| ways::view(asked, river)),
         build: contents.build().map(|build| build::view(asked, build)),
         owned: (kind.has_form() || kind.has_moulds()).then(|| owned(asked, forms)),
-        pot: kind.has_moulds().then(|| pot::view(asked)),
+        pot: contents.can_go_into_pot().then(|| pot::view(asked)),
         buy: buy(asked),
         holds: if view.places.is_empty() {
             Markup::default()

@@ -2,10 +2,12 @@
 
 use fondant_cast::document::{River, Shaping};
 use fondant_quantities::{Volume, bounds};
+use fondant_shapes::timber::Board;
 use fondant_shapes::volume::methods::{Disagreement, Method};
 
 use super::lines::method;
 use crate::pages::stations::asked::Asked;
+use crate::ui::field::{Field, Fields};
 use crate::ui::group::Group;
 use crate::ui::reader::Reader;
 use crate::ui::units::Shown;
@@ -37,38 +39,59 @@ const VALUES: [(&str, Method); 4] = [
 ];
 
 pub(super) fn apply(reader: &mut Reader<'_>, river: &mut River) {
-    reader.maybe("dry_fill", &bounds::DRY_FILL, &mut river.checks.dry_fill);
-    for index in 0..river.boards.len() {
-        let name = format!("weighed-{index}");
-        let text = reader.entries.get(&name).unwrap_or_default();
-        // The commonest slip of all, caught where it is made.
-        if text.trim_end().ends_with(['L', 'l']) || text.contains("litre") {
-            reader.refusals.add(
-                &name,
-                "A board is weighed in kilograms, not litres. Kilograms are not litres either: what \
-                 the board displaces is its mass divided by its density, which Fondant does for you.",
-            );
-            continue;
-        }
-        reader.maybe(&name, &bounds::MASS, &mut river.boards[index].weighed);
-    }
     let mut figure = None;
     reader.choice("figure", &VALUES.map(|(name, m)| (name, Some(m))), &mut figure);
-    let own = own(river);
-    river.checks.figure = figure.filter(|f| *f != own);
+    let own = match river.shaping {
+        Shaping::Stations => Some(Method::Stations),
+        Shaping::Outlines => Some(Method::Outlines),
+        Shaping::Amounts => None,
+    };
+    river.checks.figure = figure.filter(|f| Some(*f) != own);
+    apply_dry_fill(reader, river);
+    for index in 0..river.boards.len() {
+        apply_weighed(reader, &format!("weighed-{index}"), &mut river.boards[index]);
+    }
 }
 
-const fn own(river: &River) -> Method {
+/// The bulk that filled the form.
+pub(crate) fn apply_dry_fill(reader: &mut Reader<'_>, river: &mut River) {
+    reader.maybe("dry_fill", &bounds::DRY_FILL, &mut river.checks.dry_fill);
+}
+
+/// A board on the scale.
+pub(crate) fn apply_weighed(reader: &mut Reader<'_>, name: &str, board: &mut Board) {
+    let text = reader.entries.get(name).unwrap_or_default();
+    // The commonest slip of all, caught where it is made.
+    if text.trim_end().ends_with(['L', 'l']) || text.contains("litre") {
+        reader.refusals.add(
+            name,
+            "A board is weighed in kilograms, not litres. Kilograms are not litres either: what \
+             the board displaces is its mass divided by its density, which Fondant does for you.",
+        );
+        return;
+    }
+    reader.maybe(name, &bounds::MASS, &mut board.weighed);
+}
+
+fn own(asked: &Asked<'_>, river: &River) -> Method {
     match river.shaping {
         Shaping::Stations => Method::Stations,
         Shaping::Outlines => Method::Outlines,
+        Shaping::Amounts => asked.document.amounts().unwrap_or(Method::DryFill),
     }
+}
+
+/// The field of a dry fill.
+pub(crate) fn dry_fill_field(fields: &Fields<'_>, river: &River) -> Field {
+    fields.maybe_volume("dry_fill", "Dry fill, its bulk", river.checks.dry_fill).hint(
+        "Boards on the floor of the form, filled level with their faces, poured back and measured in a jug.",
+    )
 }
 
 pub(super) fn view(asked: &Asked<'_>, river: &River) -> WaysView {
     let (shown, fields) = (asked.shown, asked.fields());
     let ways = &asked.measured().ways;
-    let figure = ways.figure.unwrap_or_else(|| own(river));
+    let figure = ways.figure.unwrap_or_else(|| own(asked, river));
     let rows = VALUES
         .into_iter()
         .map(|(value, by)| {
@@ -90,11 +113,7 @@ pub(super) fn view(asked: &Asked<'_>, river: &River) -> WaysView {
             }
         })
         .collect();
-    let mut all = vec![
-        fields
-            .maybe_volume("dry_fill", "Dry fill, its bulk", river.checks.dry_fill)
-            .hint("Boards on the floor of the form, filled level with their faces, poured back and measured in a jug."),
-    ];
+    let mut all = vec![dry_fill_field(&fields, river)];
     for (index, board) in river.boards.iter().enumerate() {
         all.push(
             fields

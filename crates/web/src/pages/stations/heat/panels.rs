@@ -196,9 +196,9 @@ fn pressure(asked: &Asked<'_>) -> Option<String> {
     asked.document.contents.pot()?;
     let bar = asked.shop.workshop.settings.shop.pot_bar?;
     Some(format!(
-        "In the pot, at {} bar over the air's, what stays shrinks to {} % of its diameter until it has \
+        "In the pot, at {} over the air's, what stays shrinks to {} % of its diameter until it has \
          set.",
-        trimmed(bar, 1),
+        asked.shown.pressure(bar),
         trimmed(shrunk_ratio(bar) * 100.0, 0)
     ))
 }

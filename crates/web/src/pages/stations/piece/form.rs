@@ -1,12 +1,12 @@
 //! The form of the piece: finished size, allowances, what it is for.
 
 use fondant_app::Shop;
-use fondant_cast::{Conflict, Contents, Document, Kind};
+use fondant_cast::{Conflict, Document, Kind};
 use fondant_quantities::bounds;
-use fondant_shapes::blanks::Hollow;
 use fondant_shapes::form::{CastSize, Piece};
 use fondant_shapes::timber::RiverError;
 
+use super::hollow;
 use super::sides::{allowances, usual_piece};
 use crate::ui::reader::Reader;
 
@@ -41,7 +41,7 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, _: &Shop) 
     reader.text("name", "The name", bounds::NAME_CHARACTERS, false, &mut document.name);
     let before = CastSize::of(&document.piece).length;
     if kind.has_moulds() {
-        read_hollow(reader, &mut document.contents);
+        hollow::apply(reader, &mut document.contents);
     } else {
         read_sides(reader, kind, &mut document.piece);
         let (trims, flattens, squares) = allowances(kind);
@@ -80,38 +80,6 @@ fn read_brief(reader: &mut Reader<'_>, document: &mut Document) {
         (ticked("outdoor"), ticked("food"), ticked("lit"));
 }
 
-/// The cavity of a mould: a box, a cylinder, or any shape of a known volume.
-fn read_hollow(reader: &mut Reader<'_>, contents: &mut Contents) {
-    let (count, hollow, wall) = match contents {
-        Contents::Tubes(tubes) => (&mut tubes.count, &mut tubes.hollow, &mut tubes.wall),
-        Contents::Moulds(moulds) => (&mut moulds.count, &mut moulds.hollow, &mut moulds.wall),
-        _ => return,
-    };
-    reader.count("count", &bounds::MOULD_COUNT, count);
-    reader.quantity("mould_wall", &bounds::MOULD_WALL, wall);
-    let mut depth = hollow.depth();
-    reader.quantity("depth", &bounds::HOLLOW_DEPTH, &mut depth);
-    let (mut length, mut width) = hollow.mouth();
-    let mut volume = hollow.volume();
-    // A figure of the shape before stays on the page until it is typed over.
-    let has = |name: &str| reader.entries.get(name).is_some();
-    let (has_length, has_width, has_water) = (has("length"), has("width"), has("water"));
-    if has_length {
-        reader.quantity("length", &bounds::HOLLOW_SIDE, &mut length);
-    }
-    if has_width {
-        reader.quantity("width", &bounds::HOLLOW_SIDE, &mut width);
-    }
-    if has_water {
-        reader.quantity("water", &bounds::WATER, &mut volume);
-    }
-    *hollow = match reader.entries.get("hollow") {
-        Some("box") => Hollow::Box { length, width, depth },
-        Some("water") => Hollow::Water { volume, depth },
-        _ => Hollow::Round { diameter: length, depth },
-    };
-}
-
 pub(super) fn field_of(conflict: &Conflict, _: Kind) -> String {
     match conflict {
         Conflict::River(RiverError::BeyondForm { .. }) => "length",
@@ -120,6 +88,9 @@ pub(super) fn field_of(conflict: &Conflict, _: Kind) -> String {
         Conflict::BoardsTooThin { .. }
         | Conflict::InsertTooTall { .. }
         | Conflict::CavityTooDeep { .. } => "thickness",
+        Conflict::RowTooSmall { row, .. } | Conflict::PressedTooTall { row, .. } => {
+            return format!("depth-{row}");
+        }
         Conflict::TubeTooLarge { is_length: true } => "depth",
         Conflict::TubeTooLarge { is_length: false } => "length",
         _ => "",

@@ -1,6 +1,7 @@
 //! Station 1: the finished size, what it takes to get there, what it is for.
 
 mod form;
+mod hollow;
 mod sides;
 mod view;
 
@@ -12,6 +13,7 @@ use super::standing::Standing;
 use super::station::Station;
 use crate::svg::Markup;
 use crate::ui::error::WebError;
+use crate::ui::page::Script;
 use crate::ui::reader::Reader;
 
 pub(crate) use form::read_begin;
@@ -24,6 +26,7 @@ impl Station for Piece {
     type Loaded = ();
     const SLUG: &'static str = "piece";
     const DIGIT: usize = 1;
+    const SCRIPTS: &'static [Script] = &[Script::Components("/rows.js"), Script::Alpine];
 
     fn name(_: Kind) -> &'static str {
         "Piece"

@@ -1,18 +1,16 @@
 //! The piece as it is shown.
 
 use askama::Template;
-use fondant_cast::{Document, Kind};
-use fondant_quantities::Length;
-use fondant_quantities::bounds;
-use fondant_shapes::blanks::Hollow;
+use fondant_cast::{Contents, Document, Kind};
 
+use super::hollow;
 use super::sides::{allowances, sides};
 use crate::drawings::plan_view::draw;
 use crate::pages::stations::asked::Asked;
 use crate::paths::casts::Station;
 use crate::svg::{Markup, WIDE, both};
 use crate::ui::field::{Field, Fields};
-use crate::ui::group::Group;
+use crate::ui::group::{Group, List};
 use crate::ui::units::Shown;
 use crate::words::{cautions, kinds};
 
@@ -22,6 +20,8 @@ struct PieceBody {
     kind: &'static str,
     name: Field,
     groups: Vec<Group>,
+    /// Rows of cavities, for moulds.
+    rows: Option<List>,
     refusal: String,
     can_spread: bool,
     drawing: Markup,
@@ -32,40 +32,6 @@ struct PieceBody {
     why_size: String,
     why_thickness: String,
     cautions: Vec<&'static str>,
-}
-
-fn hollow_fields(fields: &Fields<'_>, (count, hollow, wall): (u32, Hollow, Length)) -> Vec<Field> {
-    let shapes = [("round", "round"), ("box", "square or long"), ("water", "any shape, by water")];
-    let chosen = match hollow {
-        Hollow::Box { .. } => "box",
-        Hollow::Round { .. } => "round",
-        Hollow::Water { .. } => "water",
-    };
-    let mut all = vec![
-        fields.number("count", "Cavities", f64::from(count), &bounds::MOULD_COUNT),
-        fields.choice("hollow", "Shape of a cavity", chosen, &shapes),
-    ];
-    match hollow {
-        Hollow::Box { length, width, .. } => {
-            all.push(fields.length("length", "Length inside", length));
-            all.push(fields.length("width", "Width inside", width));
-        }
-        Hollow::Round { diameter, .. } => {
-            all.push(fields.length("length", "Across inside", diameter));
-        }
-        Hollow::Water { volume, .. } => {
-            all.push(fields.volume("water", "Water it holds", volume).hint(
-                "Fill one to where the resin will stand, and weigh it: a gram is a millilitre.",
-            ));
-        }
-    }
-    all.push(fields.length("depth", "Depth as poured", hollow.depth()));
-    all.push(
-        fields
-            .length("mould_wall", "Mould round a cavity", wall)
-            .hint("For the drawing and the pressure pot."),
-    );
-    all
 }
 
 pub(super) fn view(asked: &Asked<'_>, (): ()) -> askama::Result<Markup> {
@@ -81,13 +47,18 @@ pub(super) fn view(asked: &Asked<'_>, (): ()) -> askama::Result<Markup> {
         kind: kinds::name(kind),
         name: fields.text("name", "Name", &document.name),
         groups,
+        rows: match &document.contents {
+            Contents::Moulds(moulds) => Some(hollow::list(asked, moulds)),
+            _ => None,
+        },
         refusal: asked.refusal(),
         can_spread: asked.refusals.of("length").contains("lies beyond the form"),
         drawing: both(WIDE, |frame| draw(&view, frame)),
         cast_heading: match document.kind() {
             Kind::Inlay => "The board",
             Kind::Coat => "The face",
-            kind if kind.has_moulds() => "One cavity",
+            Kind::Moulds => "The largest cavity",
+            Kind::Tubes => "One cavity",
             _ => "Cast at",
         },
         cast_size: format!("{} × {}", shown.length_figure(cast.length), shown.length(cast.width)),
@@ -101,8 +72,10 @@ pub(super) fn view(asked: &Asked<'_>, (): ()) -> askama::Result<Markup> {
 
 fn size_fields(fields: &Fields<'_>, document: &Document) -> Vec<Field> {
     let (piece, sides) = (&document.piece, sides(document.kind()));
-    if let Some(moulding) = document.contents.moulding() {
-        return hollow_fields(fields, moulding);
+    match &document.contents {
+        Contents::Tubes(tubes) => return hollow::tube_fields(fields, tubes),
+        Contents::Moulds(moulds) => return hollow::mould_fields(fields, moulds),
+        _ => {}
     }
     let mut all = vec![
         fields.length("length", sides.length, piece.length),

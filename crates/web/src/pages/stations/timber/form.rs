@@ -5,9 +5,11 @@ use fondant_cast::document::Shaping;
 use fondant_cast::{Conflict, Document, Kind};
 use fondant_quantities::{Length, bounds};
 use fondant_shapes::timber::{Board, RiverError};
+use fondant_shapes::volume::methods::Method;
 
 use super::{outlines, widths};
 use crate::pages::stations::contents::{cavities, objects};
+use crate::pages::stations::form::ways;
 use crate::ui::reader::Reader;
 
 /// Longest name of a timber, characters.
@@ -17,12 +19,16 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, _: &Shop) 
     let thickness = document.piece.thickness;
     apply_boards(reader, document, thickness);
     let Some(river) = document.contents.river_mut() else { return };
-    if river.shaping == Shaping::Outlines {
-        let tolerance = &mut river.point_tolerance;
-        reader.quantity("points_tolerance", &bounds::TAPE_TOLERANCE, tolerance);
-    } else {
-        reader.quantity("tape", &bounds::TAPE_TOLERANCE, &mut document.tape_tolerance);
-        widths::apply(reader, &mut river.stations);
+    match river.shaping {
+        Shaping::Outlines => {
+            let tolerance = &mut river.point_tolerance;
+            reader.quantity("points_tolerance", &bounds::TAPE_TOLERANCE, tolerance);
+        }
+        Shaping::Stations => {
+            reader.quantity("tape", &bounds::TAPE_TOLERANCE, &mut document.tape_tolerance);
+            widths::apply(reader, &mut river.stations);
+        }
+        Shaping::Amounts => ways::apply_dry_fill(reader, river),
     }
     cavities::apply_list(reader, &mut river.cavities);
     objects::apply(reader, &mut river.inserts);
@@ -35,15 +41,23 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, _: &Shop) 
             }
         }
         Some("stations") => river.shaping = Shaping::Stations,
+        Some("amounts") => river.shaping = Shaping::Amounts,
+        Some("board") => {
+            let like = river.boards.first().cloned();
+            let like = like.unwrap_or_else(|| Board::usual(thickness));
+            river.boards.push(Board { weighed: None, shape: None, ..like });
+        }
         _ => {}
     }
 }
 
 fn apply_boards(reader: &mut Reader<'_>, document: &mut Document, thickness: Length) {
     let Some(river) = document.contents.river_mut() else { return };
-    let numbers = reader.rows("board");
+    let mut numbers = reader.rows("board");
+    if let Some(out) = reader.entries.get("board_out") {
+        numbers.retain(|number| number != out);
+    }
     let kept = std::mem::take(&mut river.boards);
-    let by_outlines = river.shaping == Shaping::Outlines;
     for number in &numbers {
         let before = number.parse().ok().and_then(|i: usize| kept.get(i).cloned());
         let mut board = before.unwrap_or_else(|| {
@@ -53,8 +67,12 @@ fn apply_boards(reader: &mut Reader<'_>, document: &mut Document, thickness: Len
             Board { weighed: None, ..like }
         });
         apply_board(reader, number, &mut board);
-        if by_outlines {
-            outlines::apply(reader, number, &mut board);
+        match river.shaping {
+            Shaping::Outlines => outlines::apply(reader, number, &mut board),
+            Shaping::Amounts => {
+                ways::apply_weighed(reader, &format!("weighed-{number}"), &mut board);
+            }
+            Shaping::Stations => {}
         }
         river.boards.push(board);
     }
@@ -83,6 +101,8 @@ pub(super) fn field_of(conflict: &Conflict, _: Kind) -> String {
             RiverError::PastFarWall { index, .. } => format!("wall-{index}"),
             RiverError::TooFew { .. } | RiverError::TooMany { .. } => String::new(),
         },
+        Conflict::AmountBeyondForm { by: Method::Weighed, .. } => "weighed-0".to_owned(),
+        Conflict::AmountBeyondForm { .. } => "dry_fill".to_owned(),
         Conflict::BoardsTooThin { .. } => "b_thickness-0".to_owned(),
         Conflict::InsertTooTall { insert, .. } => format!("ins_above-{insert}"),
         Conflict::InsertTooWide { insert } => format!("ins_a-{insert}"),

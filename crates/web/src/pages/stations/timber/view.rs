@@ -7,6 +7,7 @@ use fondant_cast::measure::Submerged;
 use fondant_quantities::units::{UnitSystem, trimmed};
 use fondant_quantities::{Length, bounds};
 use fondant_shapes::timber::{Board, DRY_ENOUGH_PERCENT};
+use fondant_shapes::volume::methods::Method;
 
 use super::backdrop::Backdrop;
 use super::widths::StationRow;
@@ -15,6 +16,7 @@ use crate::drawings::plan_view;
 use crate::drawings::section::{self, Extent};
 use crate::pages::stations::asked::Asked;
 use crate::pages::stations::contents::{cavities, objects};
+use crate::pages::stations::form::ways;
 use crate::paths::casts::{Export, Files, Station};
 use crate::svg::{Markup, WIDE, both};
 use crate::ui::field::{Field, Fields};
@@ -33,6 +35,7 @@ struct TimberBody {
     title: &'static str,
     refusal: String,
     by_outlines: bool,
+    by_amounts: bool,
     /// The drawing by stations.
     drawing: Markup,
     /// What the drawing by outlines is made from, as JSON.
@@ -43,6 +46,7 @@ struct TimberBody {
     section_caption: String,
     rows: Vec<StationRow>,
     tolerance: Field,
+    dry_fill: Field,
     point_tolerance: Field,
     boards: Vec<BoardItem>,
     is_guess: bool,
@@ -84,9 +88,10 @@ pub(super) fn view(asked: &Asked<'_>, backdrop: Option<&Backdrop>) -> askama::Re
         files: Files { cast: asked.cast },
         as_svg: export("outlines.svg"),
         as_dxf: export("outlines.dxf"),
-        title: if by_outlines { "How do the boards lie?" } else { "Where does the resin run?" },
+        title: title(river.shaping),
         refusal: asked.refusal(),
         by_outlines,
+        by_amounts: river.shaping == Shaping::Amounts,
         drawing: if by_outlines {
             Markup::default()
         } else {
@@ -100,7 +105,12 @@ pub(super) fn view(asked: &Asked<'_>, backdrop: Option<&Backdrop>) -> askama::Re
         section: both(WIDE, |frame| section::draw(&cut, Extent::Whole, frame)),
         section_caption: caption(asked, cut.at),
         cut: trimmed(cut.at.mm(), 2),
-        rows: if by_outlines { Vec::new() } else { widths::rows(asked, &river.stations, &fields) },
+        rows: if river.shaping == Shaping::Stations {
+            widths::rows(asked, &river.stations, &fields)
+        } else {
+            Vec::new()
+        },
+        dry_fill: ways::dry_fill_field(&fields, river),
         tolerance: fields.length("tape", "The tape may be off by ±", document.tape_tolerance),
         point_tolerance: fields.length(
             "points_tolerance",
@@ -113,6 +123,14 @@ pub(super) fn view(asked: &Asked<'_>, backdrop: Option<&Backdrop>) -> askama::Re
         lists: [cavities::list(asked, &river.cavities), objects::list(asked, &river.inserts)],
         damp: damp(river),
     })
+}
+
+const fn title(shaping: Shaping) -> &'static str {
+    match shaping {
+        Shaping::Outlines => "How do the boards lie?",
+        Shaping::Stations => "Where does the resin run?",
+        Shaping::Amounts => "How much room do the boards leave?",
+    }
 }
 
 fn caption(asked: &Asked<'_>, at: Length) -> String {
@@ -143,7 +161,6 @@ fn described(place: &str, board: &Board, shown: Shown) -> String {
 }
 
 fn boards(asked: &Asked<'_>, river: &River, fields: &Fields<'_>) -> Vec<BoardItem> {
-    let by_outlines = river.shaping == Shaping::Outlines;
     let numbers = asked.rows("board", river.boards.len());
     let usual = Board::usual(asked.document.piece.thickness);
     let count = numbers.len();
@@ -158,20 +175,21 @@ fn boards(asked: &Asked<'_>, river: &River, fields: &Fields<'_>) -> Vec<BoardIte
             let [outline, bevels, lower] = outlines::fields(fields, &number, board);
             BoardItem {
                 title,
-                fields: board_fields(fields, &number, board),
+                fields: board_fields(fields, &number, board, river.shaping),
                 outline,
                 bevels,
                 lower,
-                can_go: by_outlines && count > 1,
+                can_go: river.shaping != Shaping::Stations && count > 1,
                 number,
             }
         })
         .collect()
 }
 
-fn board_fields(fields: &Fields<'_>, number: &str, board: &Board) -> Vec<Field> {
+fn board_fields(fields: &Fields<'_>, number: &str, board: &Board, shaping: Shaping) -> Vec<Field> {
     let name = |field: &str| format!("{field}-{number}");
-    vec![
+    let weighed = || fields.maybe_mass(&name("weighed"), "On the scale", board.weighed);
+    let all = [
         fields.text(&name("b_timber"), "Timber", &board.timber),
         fields.length(&name("b_thickness"), "Thickness", board.thickness),
         fields.density(&name("b_density"), "Density", board.density),
@@ -187,7 +205,8 @@ fn board_fields(fields: &Fields<'_>, number: &str, board: &Board) -> Vec<Field> 
             board.absorption_ml_m2,
             &bounds::ABSORPTION_ML_M2,
         ),
-    ]
+    ];
+    (shaping == Shaping::Amounts).then(weighed).into_iter().chain(all).collect()
 }
 
 fn figures(asked: &Asked<'_>) -> Vec<Figure> {
@@ -218,12 +237,26 @@ fn covered(asked: &Asked<'_>) -> Figure {
     let drawn = |s: &Submerged| s.weighed.map_or(s.volume, |triangle| triangle.drawn);
     let timber = measured.submerged.iter().map(drawn).sum();
     let marks: usize = measured.trim_marks.iter().map(Vec::len).sum();
-    let mut figure = Figure::new(
+    let figure = Figure::new(
         "timber",
         shown.volume(timber),
         "of timber in the form".into(),
         "What the boards take up",
-    )
+    );
+    match asked.document.amounts() {
+        Some(Method::Weighed) => {
+            return figure
+                .formula("Σ mass on the scale ÷ density of the timber".into())
+                .note("The rest of the form, up to the boards' face, is resin.");
+        }
+        Some(_) => {
+            return figure
+                .formula("form up to the boards' face − dry fill".into())
+                .note("Boards that were weighed share it by what they weigh, others equally.");
+        }
+        None => {}
+    }
+    let mut figure = figure
     .formula("Σ (A below + 4 A middle + A above) ÷ 6 × thickness".into())
     .note("Areas by Gauss's formula; sloping edges run straight from the underside to the upper face.")
     .note("Only what lies inside the walls counts: the rest is sawn off.");

@@ -1,0 +1,53 @@
+//! Figures of cavities and of what is pressed into them against their bounds.
+
+use fondant_quantities::{Length, bounds};
+use fondant_shapes::blanks::Hollow;
+
+use super::bounds::Found;
+use super::conflict::Written;
+use crate::document::{Cavities, Pressed, PressedShape};
+
+impl Found {
+    pub(super) fn cavity_row(&mut self, row: &Cavities, wall: Length) {
+        let Cavities { name, count, hollow, pressed, colour } = row;
+        self.text(Written::Cavity, name, 0, bounds::NAME_CHARACTERS);
+        self.text(Written::Tint, colour, 0, bounds::NAME_CHARACTERS);
+        self.moulding(*count, hollow, wall);
+        if let Some(Pressed { count, shape, density, is_sealed: _ }) = pressed {
+            self.number(&bounds::COUNT, f64::from(*count));
+            self.within(&bounds::TIMBER_DENSITY, *density);
+            match shape {
+                PressedShape::Block { length, width, height } => {
+                    for side in [length, width, height] {
+                        self.within(&bounds::PRESSED_SIDE, *side);
+                    }
+                }
+                PressedShape::Round { diameter, height } => {
+                    self.within(&bounds::PRESSED_SIDE, *diameter);
+                    self.within(&bounds::PRESSED_SIDE, *height);
+                }
+                PressedShape::Volume { volume } => self.within(&bounds::PRESSED_TIMBER, *volume),
+            }
+        }
+    }
+
+    pub(super) fn moulding(&mut self, count: u32, hollow: &Hollow, wall: Length) {
+        self.number(&bounds::MOULD_COUNT, f64::from(count));
+        match hollow {
+            Hollow::Box { length, width, depth } | Hollow::Trough { length, width, depth } => {
+                self.within(&bounds::HOLLOW_SIDE, *length);
+                self.within(&bounds::HOLLOW_SIDE, *width);
+                self.within(&bounds::HOLLOW_DEPTH, *depth);
+            }
+            Hollow::Round { diameter, depth } => {
+                self.within(&bounds::HOLLOW_SIDE, *diameter);
+                self.within(&bounds::HOLLOW_DEPTH, *depth);
+            }
+            Hollow::Water { volume, depth } => {
+                self.within(&bounds::WATER, *volume);
+                self.within(&bounds::HOLLOW_DEPTH, *depth);
+            }
+        }
+        self.within(&bounds::MOULD_WALL, wall);
+    }
+}
