@@ -40,6 +40,7 @@ mod run_rows;
 pub mod settings;
 pub mod shelf;
 mod shop;
+pub mod stock;
 mod surroundings;
 
 pub use agendas::CastAgenda;

@@ -16,11 +16,10 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
 use crate::checks::Conflict;
-use crate::document::{Buying, Document};
+use crate::document::Document;
 use crate::heat::HeatLimits;
 use crate::heat::conditions::largest_batch;
 use crate::measure::{COAT_RATIO, Measured, Submerged, measure};
-use crate::mix::buying::{Order, order};
 use crate::mix::{Parts, parts};
 use crate::pours::{Planned, PourTask, PourTrouble, Site};
 
@@ -69,7 +68,7 @@ pub struct Evaluation {
     pub standing: Standing,
 }
 
-/// What is mixed and bought of one resin.
+/// What is mixed of one resin.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Need {
     /// The resin as the model runs on it.
@@ -78,10 +77,6 @@ pub struct Need {
     pub parts: Parts,
     /// How far that may be off, ± for 95 in 100.
     pub uncertainty: Volume,
-    /// How it is bought.
-    pub buying: Buying,
-    /// Kits to buy, with the risk of running short.
-    pub order: Order,
 }
 
 /// The pull on one thing, and where to hold it.
@@ -249,7 +244,7 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
         return Err(NotEvaluated::Abandoned);
     }
     Ok(Evaluation {
-        needs: needs(document, &measured, (&resin, &of_stages)),
+        needs: needs(&measured, (&resin, &of_stages)),
         held: held(&measured, &resin),
         batch: task.as_ref().map_or_else(
             |_| largest_batch(&document.conditions, &measured, &resin),
@@ -266,11 +261,7 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
 }
 
 /// What each resin comes to. How the depth is split makes no difference to it.
-fn needs(
-    document: &Document,
-    measured: &Measured,
-    (own, of_stages): (&Calibrated, &[Calibrated]),
-) -> Vec<Need> {
+fn needs(measured: &Measured, (own, of_stages): (&Calibrated, &[Calibrated])) -> Vec<Need> {
     let (sizing, mixed) = (&measured.sizing, measured.mixed_ratio());
     let layers = measured.filling().split(1);
     let need = |(number, resin): (usize, &Calibrated)| {
@@ -280,13 +271,7 @@ fn needs(
         let (flood, in_form) = (mixed(flood), mixed(in_form));
         let uncertainty = both(sizing.uncertainty * (in_form / sizing.total), flood * COAT_RATIO);
         let volume = in_form + flood;
-        let buying = match (number, &resin.kit) {
-            (0, _) => document.buying,
-            (_, Some(kit)) => Buying { kit: kit.volume, price: kit.price, opened: Volume::ZERO },
-            (_, None) => Buying::default(),
-        };
-        let order = order(&buying, volume, uncertainty);
-        Need { resin: resin.clone(), parts: parts(volume, resin), uncertainty, buying, order }
+        Need { resin: resin.clone(), parts: parts(volume, resin), uncertainty }
     };
     std::iter::once(own).chain(of_stages).enumerate().map(need).collect()
 }

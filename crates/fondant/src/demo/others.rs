@@ -5,7 +5,7 @@ use fondant_cast::{Contents, Document, Kind};
 use fondant_materials::resin::{ResinId, shipped};
 use fondant_materials::sheet::Sheet;
 use fondant_pours::layers::Purpose;
-use fondant_quantities::{Density, Length, Mass, Money, Volume};
+use fondant_quantities::{Density, Length, Mass, Volume};
 use fondant_shapes::blanks::Hollow;
 use fondant_shapes::blanks::pot::Pot;
 use fondant_shapes::form::Piece;
@@ -73,8 +73,6 @@ pub(super) fn tubes(begin: Timestamp) -> Document {
         tubes.pot =
             Some(Pot { diameter: mm(240.0), height: mm(260.0), shelf: mm(6.0), gap: mm(5.0) });
     }
-    document.buying.kit = Volume::from_l(0.75);
-    document.buying.price = Money::from_units(28.0);
     document
 }
 

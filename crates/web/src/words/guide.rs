@@ -8,8 +8,8 @@ pub(crate) const fn guide(station: &str) -> &'static str {
              you. Then go to 2."
         }
         b"timber" => {
-            "Measure what lies in the form. Until you do, a guess stands here and the volume \
-             carries its doubt. Then go to 3."
+            "Measure what lies in the form. Until you do, a guess stands here, and the volume is a \
+             guess too. Then go to 3."
         }
         b"form" => "Read how much resin that takes, line by line, and what to build. Then go to 4.",
         b"resin" => {

@@ -78,9 +78,6 @@ pub(crate) fn form_fields<'a>(changes: &[(&'a str, &'a str)]) -> Vec<(&'a str, &
         ("dry_fill", ""),
         ("weighed-0", ""),
         ("weighed-1", ""),
-        ("kit", "3 L"),
-        ("price", "0"),
-        ("opened", "0 L"),
     ];
     for (name, value) in changes {
         match form.iter_mut().find(|(n, _)| n == name) {

@@ -193,13 +193,44 @@ async fn kilograms_taken_for_litres_are_caught_by_name() {
 async fn kits_are_rounded_up_and_their_chance_is_told() {
     let app = app().await;
     let cast = app.cast("Buying").await;
-    let path = format!("/casts/{}/form", cast.0);
-    let answer =
-        post(&app, &path, &form_fields(&[("kit", "6 L"), ("price", "90"), ("opened", "1.5 L")]))
-            .await;
-    assert!(answer.text.contains("3 kits") || answer.text.contains("2 kits"), "{}", answer.text);
-    assert!(answer.text.contains(" of 100 casts like this"));
-    assert!(answer.text.contains("for the kits"));
+    let form = get(&app, &format!("/casts/{}/form", cast.0)).await.text;
+    // 13.6 L of slow resin, sold in kits of 6 L: three. The comparison says the same.
+    assert!(form.contains("id=\"buy\">3 kits<"), "{form}");
+    assert!(form.contains(" of 100 casts like this") && form.contains("for the kits"));
+    let compared = get(&app, &format!("/casts/{}/resin", cast.0)).await.text;
+    assert!(compared.contains("450 for 3 kits"), "{compared}");
+}
+
+/// "An open lot is ignored; four kits here, two there": bottles count on both pages, less what
+/// another cast has taken a plan for.
+#[tokio::test]
+async fn bottles_on_the_shelf_are_not_bought_again_and_others_need_theirs() {
+    let app = app().await;
+    let first = app.cast("First").await;
+    let lot = [
+        ("lot_resin", "slow-casting-epoxy"),
+        ("lot_mark", "S-9"),
+        ("lot_bought", "2026-11-01"),
+        ("lot_opened", ""),
+        ("lot_left", "8 L"),
+        ("lot_cost", "200"),
+    ];
+    post_as(&app, "/shelf/lots", &lot, false).await;
+    let form = get(&app, &format!("/casts/{}/form", first.0)).await.text;
+    assert!(
+        form.contains("On the shelf: 8.00\u{202f}L.") && form.contains("\"buy\">2 kits<"),
+        "{form}"
+    );
+    let compared = get(&app, &format!("/casts/{}/resin", first.0)).await.text;
+    assert!(compared.contains("300 for 2 kits"), "{compared}");
+    // Another cast takes its plan: the bottles are for that one.
+    let other = app.cast("Other").await;
+    fondant_app::casts::pours::settle(&app.app, other, 1).await.expect("taken");
+    let form = get(&app, &format!("/casts/{}/form", first.0)).await.text;
+    assert!(form.contains("for Other") && form.contains("\"buy\">3 kits<"), "{form}");
+    // What is meant for it is not reserved from itself.
+    let own = get(&app, &format!("/casts/{}/form", other.0)).await.text;
+    assert!(own.contains("\"buy\">2 kits<"), "{own}");
 }
 
 #[tokio::test]

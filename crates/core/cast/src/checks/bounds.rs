@@ -18,8 +18,8 @@ use jiff::tz::TimeZone;
 
 use super::conflict::{Conflict, Countable, Written};
 use crate::document::{
-    Block, Brief, Buying, Checks, Coat, Conditions, Contents, DepthOverride, Document, Embed,
-    FormChoices, Inlay, Moulds, Pours, River, Split, TakenPour, Tubes,
+    Block, Brief, Checks, Coat, Conditions, Contents, DepthOverride, Document, Embed, FormChoices,
+    Inlay, Moulds, Pours, River, Split, TakenPour, Tubes,
 };
 
 /// Everything in which a document leaves its bounds.
@@ -34,7 +34,6 @@ pub(super) fn out_of_bounds(document: &Document) -> Vec<Conflict> {
         brief,
         tape_tolerance,
         form,
-        buying,
         resin: _,
         conditions,
         depth_override,
@@ -47,7 +46,6 @@ pub(super) fn out_of_bounds(document: &Document) -> Vec<Conflict> {
     found.brief(brief);
     found.within(&bounds::TAPE_TOLERANCE, *tape_tolerance);
     found.form(form);
-    found.buying(buying);
     found.conditions(conditions);
     if let Some(DepthOverride { depth, reason }) = depth_override {
         found.within(&bounds::TAKEN_DEPTH, *depth);
@@ -117,13 +115,6 @@ impl Found {
         self.number(&bounds::BUCKET_RESIDUE_PERCENT, bucket_residue_ratio * 100.0);
         self.number(&bounds::LEAK_PERCENT, leak_ratio * 100.0);
         self.number(&bounds::FALL_MM_M, fall_mm_m);
-    }
-
-    fn buying(&mut self, buying: &Buying) {
-        let Buying { kit, price, opened } = *buying;
-        self.within(&bounds::KIT, kit);
-        self.number(&bounds::PRICE, price.units());
-        self.within(&bounds::OPENED, opened);
     }
 
     fn conditions(&mut self, conditions: &Conditions) {

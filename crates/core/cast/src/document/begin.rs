@@ -16,7 +16,7 @@ use super::building::{FormBuild, FormChoices};
 use super::cast::{Document, SCHEMA_VERSION};
 use super::conditions::Conditions;
 use super::contents::{Block, Coat, Contents, Embed, Inlay, River, Shaping, Tubes};
-use super::filling::{Buying, Checks};
+use super::filling::Checks;
 use super::kind::Kind;
 use super::moulds::{Cavities, Moulds};
 use super::pours::Pours;
@@ -62,7 +62,6 @@ impl Document {
                 leak_ratio: 0.0,
                 fall_mm_m: 0.0,
             },
-            buying: Buying::default(),
             resin: ResinId(resin.into()),
             conditions: Conditions::steady(room, room),
             depth_override: None,

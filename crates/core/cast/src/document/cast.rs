@@ -13,7 +13,6 @@ use super::brief::Brief;
 use super::building::FormChoices;
 use super::conditions::{Conditions, DepthOverride};
 use super::contents::{Contents, Shaping};
-use super::filling::Buying;
 use super::kind::Kind;
 use super::pours::Pours;
 use super::stages::Stages;
@@ -42,8 +41,6 @@ pub struct Document {
     pub tape_tolerance: Length,
     /// How the form is filled.
     pub form: FormChoices,
-    /// How the resin is bought.
-    pub buying: Buying,
     /// The resin.
     pub resin: ResinId,
     /// Air and resin at the pour.
@@ -132,13 +129,16 @@ impl Document {
         }
     }
 
-    /// Draws the boards as the stations tell them, to be corrected from there.
-    pub fn outlines_from_stations(&mut self) {
-        let Some(Ok(shape)) = self.river() else { return };
+    /// Draws the boards as stations or amounts tell them, to be corrected from there.
+    pub fn outlines_from_sketch(&mut self) {
+        let shapes = self.board_shapes();
         let Some(river) = self.contents.river_mut() else { return };
-        for (board, outline) in river.boards.iter_mut().zip(shape.boards()) {
+        if shapes.is_empty() {
+            return;
+        }
+        for (board, shape) in river.boards.iter_mut().zip(shapes) {
             // A river that runs along the wall leaves no board there.
-            board.shape = Some(BoardShape::square(outline));
+            board.shape = shape;
         }
         river.shaping = Shaping::Outlines;
     }

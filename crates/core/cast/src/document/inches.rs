@@ -1,13 +1,10 @@
 //! What a new cast begins with, round in inches and gallons: for shops that measure so.
 
-use fondant_quantities::{Length, Volume};
+use fondant_quantities::Length;
 
 use super::building::FormBuild;
 use super::cast::Document;
 use super::contents::{Contents, Tubes};
-
-/// A US gallon.
-const GALLON: Volume = Volume::from_l(3.785_411_784);
 
 const fn inch(value: f64) -> Length {
     Length::from_mm(25.4 * value)
@@ -21,7 +18,6 @@ impl Document {
         if self.form.overfill > Length::ZERO {
             self.form.overfill = inch(1.0 / 16.0);
         }
-        self.buying.kit = GALLON;
         if let Some(build) = self.contents.build_mut() {
             round_build(build);
         }

@@ -22,7 +22,7 @@ use super::building::{FormBuild, FormChoices};
 use super::cast::{Document, SCHEMA_VERSION};
 use super::conditions::{Conditions, DepthOverride};
 use super::contents::{Block, Coat, Contents, Embed, Inlay, River, Shaping, Tubes};
-use super::filling::{Buying, Checks};
+use super::filling::Checks;
 use super::kind::Kind;
 use super::moulds::{Cavities, Moulds, by_volume};
 use super::pours::{PourId, Pours, Split, TakenPour};
@@ -50,7 +50,6 @@ struct Now {
     #[serde(rename = "tape_tolerance_m")]
     tape_tolerance: Length,
     form: FormChoices,
-    buying: Buying,
     resin: ResinId,
     conditions: Conditions,
     #[serde(default)]
@@ -89,8 +88,6 @@ struct Before {
     build: FormBuild,
     #[serde(default)]
     checks: Checks,
-    #[serde(default)]
-    buying: Buying,
     resin: ResinId,
     conditions: Conditions,
     #[serde(default)]
@@ -206,7 +203,6 @@ impl From<Now> for Document {
             brief: now.brief,
             tape_tolerance: now.tape_tolerance,
             form: now.form,
-            buying: now.buying,
             resin: now.resin,
             conditions: now.conditions,
             depth_override: now.depth_override,
@@ -226,7 +222,6 @@ impl From<Before> for Document {
             brief: before.brief,
             tape_tolerance: before.river.tape_tolerance,
             form: before.form.choices,
-            buying: before.buying,
             resin: before.resin,
             conditions: before.conditions,
             depth_override: before.depth_override,

@@ -34,7 +34,7 @@ pub use cast::{Document, SCHEMA_VERSION};
 pub use conditions::{AirFrom, Conditions, DepthOverride};
 pub use contents::{Block, Coat, Contents, Embed, Inlay, River, Shaping, Tubes};
 pub use drawn::{Drawn, Read, Role, proposed};
-pub use filling::{Buying, Checks};
+pub use filling::Checks;
 pub use kind::Kind;
 pub use moulds::{Cavities, Moulds, Pressed, PressedShape};
 pub use pours::{PourId, Pours, Split, TakenPour};

@@ -79,7 +79,7 @@ fn stations_and_their_outlines_measure_the_same() {
     let mut plan = begun(Kind::River, 1000.0, 500.0, 40.0);
     plan.contents.river_mut().unwrap().stations[1].width = mm(210.0);
     let by_stations = litres(&plan);
-    plan.outlines_from_stations();
+    plan.outlines_from_sketch();
     assert!((litres(&plan) / by_stations - 1.0).abs() < 1e-9);
 }
 
@@ -180,7 +180,7 @@ fn outlines_drawn_from_widths_are_as_sure_as_the_widths() {
     let plan = three_widths();
     let by_widths = measure(&plan).unwrap();
     let mut drawn = plan;
-    drawn.outlines_from_stations();
+    drawn.outlines_from_sketch();
     let by_outlines = measure(&drawn).unwrap();
     let off = |a: Volume, b: Volume| (a.l() - b.l()).abs();
     assert!(off(by_widths.sizing.total, by_outlines.sizing.total) < 1e-9);
@@ -193,7 +193,7 @@ fn outlines_drawn_from_widths_are_as_sure_as_the_widths() {
     assert!(moved.sizing.uncertainty.l() < 0.5 * by_widths.sizing.uncertainty.l());
     // A guess that was drawn is a guess still.
     let mut guess = begun(Kind::River, 1000.0, 500.0, 40.0);
-    guess.outlines_from_stations();
+    guess.outlines_from_sketch();
     assert!(guess.river_is_guess());
 }
 
@@ -201,7 +201,7 @@ fn outlines_drawn_from_widths_are_as_sure_as_the_widths() {
 #[test]
 fn a_third_board_is_not_held_against_the_widths() {
     let mut plan = three_widths();
-    plan.outlines_from_stations();
+    plan.outlines_from_sketch();
     let third =
         Outline::rectangle(mm(200.0), mm(40.0)).map(|p| p.plus(Point::from_mm(400.0, 230.0)));
     let river = plan.contents.river_mut().unwrap();

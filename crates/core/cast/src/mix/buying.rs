@@ -2,7 +2,16 @@
 
 use fondant_quantities::{Money, Volume};
 
-use crate::document::Buying;
+/// How a resin is sold, and what of it is there.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Buying {
+    /// Mixed volume of one kit.
+    pub kit: Volume,
+    /// Price of one kit.
+    pub price: Money,
+    /// Mixed volume that is free on the shelf.
+    pub opened: Volume,
+}
 
 /// An order of a number of kits.
 #[derive(Debug, Clone, Copy, PartialEq)]

@@ -55,7 +55,7 @@ fn contradictions_are_found_wherever_the_document_came_from() {
 #[test]
 fn outlines_that_cross_overlap_or_lie_outside_are_refused_with_their_place() {
     let mut drawn = plan();
-    drawn.outlines_from_stations();
+    drawn.outlines_from_sketch();
     let shift = |plan: &mut Document, x: f64, y: f64| {
         let shape = plan.contents.river_mut().unwrap().boards[0].shape.as_mut().unwrap();
         shape.outline = shape.outline.map(|p| p.plus(Point::from_mm(x, y)));
@@ -127,7 +127,7 @@ fn full(kind: Kind) -> Document {
         panic!("an embed")
     };
     if kind == Kind::River {
-        document.outlines_from_stations();
+        document.outlines_from_sketch();
     }
     if let Some(river) = document.contents.river_mut() {
         river.cavities = cavities;

@@ -30,7 +30,7 @@ fn outlines_drawn_from_stations_enclose_the_same_river() {
     let mut plan = plan();
     plan.contents.river_mut().unwrap().stations[1].width = Length::from_mm(260.0);
     let river = plan.river().unwrap().unwrap();
-    plan.outlines_from_stations();
+    plan.outlines_from_sketch();
     let timber: f64 = plan.board_shapes().iter().flatten().map(|s| s.outline.area().m2()).sum();
     let form = CastSize::of(&plan.piece).area().m2();
     assert!((form - timber - river.area().m2()).abs() < 1e-12);

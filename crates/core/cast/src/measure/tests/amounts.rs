@@ -53,6 +53,19 @@ fn a_form_is_measured_by_weighing_its_boards_alone() {
     assert!((measure(&plan).unwrap().sizing.total.l() - 6.0).abs() < 1e-9);
 }
 
+/// The sketch of what was weighed is where drawing goes on, not the guess of the stations.
+#[test]
+fn outlines_begin_from_what_was_weighed() {
+    let mut plan = amounts(3);
+    for board in &mut plan.contents.river_mut().unwrap().boards {
+        board.weighed = Some(Mass::from_kg(2.6));
+    }
+    let weighed = measure(&plan).unwrap().sizing.total;
+    plan.outlines_from_sketch();
+    assert_eq!(plan.contents.river().unwrap().shaping, Shaping::Outlines);
+    assert!((measure(&plan).unwrap().sizing.total / weighed - 1.0).abs() < 1e-9);
+}
+
 #[test]
 fn amounts_that_leave_no_room_are_refused() {
     let mut plan = amounts(1);

@@ -1,85 +1,103 @@
-//! What to buy, and how sure it is.
+//! What to buy, after what is free on the shelf, and how sure it is.
 
+use fondant_app::stock::Stock;
 use fondant_cast::Need;
-use fondant_cast::mix::buying::order_of;
-use fondant_quantities::{Money, bounds};
+use fondant_cast::mix::buying::{Buying, order, order_of};
+use fondant_quantities::{Money, Volume};
 
 use crate::pages::stations::asked::Asked;
-use crate::ui::group::Group;
-use crate::ui::units::money;
+use crate::paths::shop::Resin;
+use crate::ui::units::{Shown, money};
 use crate::words::counting::counted;
 use crate::words::layers::capitalised;
 
 /// What to buy, and how sure it is.
 pub(super) struct Buy {
-    pub(super) fields: Group,
+    /// The resin's page on the shelf: its kit and price.
+    pub(super) shelf: Resin,
     pub(super) headline: String,
     pub(super) sentences: Vec<String>,
     /// What is bought of the resins of the stages.
     pub(super) others: Vec<String>,
 }
 
-pub(super) fn buy(asked: &Asked<'_>) -> Buy {
-    let (shown, fields) = (asked.shown, asked.fields());
+pub(super) fn buy(asked: &Asked<'_>, stock: &Stock) -> Buy {
+    let (shown, needs) = (asked.shown, &asked.evaluation.needs);
     let own = asked.evaluation.own();
-    let (buying, order) = (&own.buying, &own.order);
-    let mut sentences = vec![format!(
-        "{} at hand with opened stock: {}; {} left over on average.",
+    let buying = stock.buying(&own.resin.id, own.resin.kit);
+    let kits = buying.map_or_else(
+        || format!("{} to buy", shown.volume(own.parts.volume)),
+        |buying| counted(order(&buying, own.parts.volume, own.uncertainty).kits, "kit"),
+    );
+    let mut sentences: Vec<String> = on_the_shelf(own, stock, shown).into_iter().collect();
+    match buying {
+        Some(buying) => sentences.extend(bought(own, &buying, shown)),
+        None => sentences.push("Its kit is not on the shelf yet: enter its size there.".to_owned()),
+    }
+    Buy {
+        shelf: Resin { resin: own.resin.id.0.clone() },
+        headline: if needs.len() == 1 { kits } else { format!("{kits} of {}", own.resin.name) },
+        sentences,
+        others: needs[1..].iter().map(|need| other(need, stock, shown)).collect(),
+    }
+}
+
+/// Bottles of a resin, and for whom.
+fn on_the_shelf(need: &Need, stock: &Stock, shown: Shown) -> Option<String> {
+    let resin = &need.resin.id;
+    let left = stock.left(resin);
+    let meant: Vec<String> = stock
+        .reserved_of(resin)
+        .map(|one| format!("{} for {}", shown.volume(one.volume), one.by))
+        .collect();
+    if left <= Volume::ZERO {
+        return (!meant.is_empty())
+            .then(|| format!("None is on the shelf. Other plans need {}.", meant.join(", ")));
+    }
+    let meant = match meant.as_slice() {
+        [] => String::new(),
+        all => format!(" Other plans need {}.", all.join(", ")),
+    };
+    Some(format!("On the shelf: {}.{meant}", shown.volume(left)))
+}
+
+fn bought(need: &Need, buying: &Buying, shown: Shown) -> Vec<String> {
+    let order = order(buying, need.parts.volume, need.uncertainty);
+    let mut all = vec![format!(
+        "{} at hand, kits of {} and what is free on the shelf: {}; {} left over on average.",
         shown.volume(order.at_hand),
+        shown.volume(buying.kit),
         enough(order.enough),
         shown.volume(order.left)
     )];
     if order.kits > 1 {
-        let fewer = order_of(buying, order.kits - 1, own.parts.volume, own.uncertainty);
-        sentences.push(format!("One kit less would be {}.", enough(fewer.enough)));
+        let fewer = order_of(buying, order.kits - 1, need.parts.volume, need.uncertainty);
+        all.push(format!("One kit less would be {}.", enough(fewer.enough)));
     }
-    if buying.price > Money::ZERO {
-        sentences.push(format!(
+    if buying.price > Money::ZERO && order.kits > 0 {
+        all.push(format!(
             "{} for the kits, {} of it for what is left over.",
             money(order.cost),
             money(order.left_cost)
         ));
     }
-    Buy {
-        fields: Group::new(
-            "",
-            vec![
-                fields.volume("kit", "One kit, mixed", buying.kit),
-                fields
-                    .money("price", "Price of a kit", buying.price, &bounds::PRICE)
-                    .hint("In whatever the shop pays with."),
-                fields
-                    .volume("opened", "Opened stock still gives", buying.opened)
-                    .hint("As much as both parts together still make."),
-            ],
-        ),
-        headline: match asked.evaluation.needs.len() {
-            1 => kits(order.kits),
-            _ => format!("{} of {}", kits(order.kits), own.resin.name),
-        },
-        others: asked.evaluation.needs[1..].iter().map(|need| other(asked, need)).collect(),
-        sentences,
-    }
-}
-
-fn kits(n: u32) -> String {
-    counted(n, "kit")
+    all
 }
 
 /// What is bought of the resin of a stage, by the kit that the shelf has.
-fn other(asked: &Asked<'_>, need: &Need) -> String {
-    let shown = asked.shown;
+fn other(need: &Need, stock: &Stock, shown: Shown) -> String {
     let needed =
         format!("{}: {} mixed", capitalised(&need.resin.name), shown.volume(need.parts.volume));
-    if need.resin.kit.is_none() {
+    let Some(buying) = stock.buying(&need.resin.id, need.resin.kit) else {
         return format!("{needed}. Its kit is not on the shelf yet.");
-    }
-    let (kit, order) = (shown.volume(need.buying.kit), &need.order);
+    };
+    let order = order(&buying, need.parts.volume, need.uncertainty);
     let cost = match order.cost > Money::ZERO {
         true => format!(" for {}", money(order.cost)),
         false => String::new(),
     };
-    format!("{needed}, {} of {kit}{cost}; {}.", kits(order.kits), enough(order.enough))
+    let (kits, kit) = (counted(order.kits, "kit"), shown.volume(buying.kit));
+    format!("{needed}, {kits} of {kit}{cost}; {}.", enough(order.enough))
 }
 
 /// How often an order is enough, said so that it stays true at both ends.

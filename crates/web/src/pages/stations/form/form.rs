@@ -26,8 +26,4 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, _: &Shop) 
     if let Some(pot) = document.contents.pot_mut() {
         pot::apply(reader, pot);
     }
-    let buying = &mut document.buying;
-    reader.quantity("kit", &bounds::KIT, &mut buying.kit);
-    reader.money("price", &bounds::PRICE, &mut buying.price);
-    reader.quantity("opened", &bounds::OPENED, &mut buying.opened);
 }

@@ -18,6 +18,7 @@ mod view;
 pub(super) mod ways;
 
 use fondant_app::records::FormRecord;
+use fondant_app::stock::{Stock, stock};
 use fondant_app::{App, Shop, forms};
 use fondant_cast::{Document, Evaluation, Kind};
 
@@ -32,8 +33,8 @@ use crate::ui::reader::Reader;
 pub(super) struct Form;
 
 impl Station for Form {
-    /// Forms that the shop has.
-    type Loaded = Vec<FormRecord>;
+    /// Forms that the shop has, and what stands on the shelf.
+    type Loaded = (Vec<FormRecord>, Stock);
     const SLUG: &'static str = "form";
     const DIGIT: usize = 3;
 
@@ -60,11 +61,14 @@ impl Station for Form {
         form::apply(reader, document, shop);
     }
 
-    async fn load(app: &App, visit: &Visit) -> Result<Vec<FormRecord>, WebError> {
-        Ok(forms::all(app, &visit.open.shop).await?.all)
+    async fn load(app: &App, visit: &Visit) -> Result<Self::Loaded, WebError> {
+        let shop = &visit.open.shop;
+        let (forms, stock) =
+            tokio::try_join!(forms::all(app, shop), stock(app, shop, visit.open.record.id))?;
+        Ok((forms.all, stock))
     }
 
-    fn view(asked: &Asked<'_>, forms: Vec<FormRecord>) -> askama::Result<Markup> {
-        view::view(asked, &forms)
+    fn view(asked: &Asked<'_>, (forms, stock): Self::Loaded) -> askama::Result<Markup> {
+        view::view(asked, &forms, &stock)
     }
 }

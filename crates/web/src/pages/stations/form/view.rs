@@ -2,6 +2,7 @@
 
 use askama::Template;
 use fondant_app::records::FormRecord;
+use fondant_app::stock::Stock;
 use fondant_cast::mix::bucket_residue;
 use fondant_cast::{Kind, Need};
 use fondant_pours::layers::Layer;
@@ -60,7 +61,11 @@ struct PartRow {
     volume: String,
 }
 
-pub(super) fn view(asked: &Asked<'_>, forms: &[FormRecord]) -> askama::Result<Markup> {
+pub(super) fn view(
+    asked: &Asked<'_>,
+    forms: &[FormRecord],
+    stock: &Stock,
+) -> askama::Result<Markup> {
     let (evaluation, shown) = (asked.evaluation, asked.shown);
     let (contents, kind) = (&asked.document.contents, asked.document.kind());
     let (measured, fields) = (asked.measured(), asked.fields());
@@ -111,7 +116,7 @@ pub(super) fn view(asked: &Asked<'_>, forms: &[FormRecord]) -> askama::Result<Ma
         build: contents.build().map(|build| build::view(asked, build)),
         owned: (kind.has_form() || kind.has_moulds()).then(|| owned(asked, forms)),
         pot: contents.can_go_into_pot().then(|| pot::view(asked)),
-        buy: buy(asked),
+        buy: buy(asked, stock),
         holds: if view.places.is_empty() {
             Markup::default()
         } else {

@@ -9,7 +9,7 @@ use super::extras::HeatExtras;
 use super::{figures, form, panels};
 use crate::pages::stations::asked::Asked;
 use crate::paths::casts::{AbandonField, DepthMap, Field as FieldPath};
-use crate::svg::{HALF, Markup, WIDE, both};
+use crate::svg::{HALF, Markup, both};
 use crate::ui::field::Field;
 use crate::ui::figure::Figure;
 use crate::words::pours::pours;
@@ -152,7 +152,7 @@ impl HeatBody {
         let count = schedule.pours.len();
         let as_it_is = if asked.has_happened() { "by what happened" } else { "as planned" };
         self.layered_caption = format!("In {} {as_it_is}, {}", pours(count), axes_of_time(shown));
-        self.layered = both(WIDE, |frame| drawing::layered(&view, frame));
+        self.layered = both(HALF, |frame| drawing::layered(&view, frame));
         let samples = schedule.run.trace().map_or(&[][..], |trace| &trace.samples);
         let base = samples.iter().map(|s| s.underside_k).fold(f64::MIN, f64::max);
         self.base_says = panels::base(base, asked);

@@ -10,13 +10,7 @@ use crate::words::resin;
 pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, shop: &Shop) {
     let id = ResinId(reader.entries.get("resin").unwrap_or_default().to_owned());
     match shop.shelf().find(&id) {
-        Ok(chosen) => {
-            // Another resin is sold in kits of its own.
-            if let (true, Some(kit)) = (document.resin != id, chosen.kit) {
-                (document.buying.kit, document.buying.price) = (kit.volume, kit.price);
-            }
-            document.resin = id;
-        }
+        Ok(_) => document.resin = id,
         Err(error) => reader.refusals.add("", resin::resin(&error)),
     }
 }

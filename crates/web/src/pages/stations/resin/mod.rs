@@ -4,6 +4,7 @@ mod drawing;
 mod form;
 mod view;
 
+use fondant_app::stock::{Stock, stock};
 use fondant_app::{App, AppError, Shop};
 use fondant_cast::{Document, Evaluation, Kind};
 use fondant_numerics::Stop;
@@ -21,7 +22,8 @@ use view::InResin;
 pub(super) struct Resin;
 
 impl Station for Resin {
-    type Loaded = Vec<InResin>;
+    /// The cast in each resin, and what stands on the shelf.
+    type Loaded = (Vec<InResin>, Stock);
     const SLUG: &'static str = "resin";
     const DIGIT: usize = 4;
 
@@ -39,7 +41,7 @@ impl Station for Resin {
 
     /// The cast in each resin, worked out side by side and kept, so that the resin then chosen is
     /// there at once.
-    async fn load(app: &App, visit: &Visit) -> Result<Vec<InResin>, WebError> {
+    async fn load(app: &App, visit: &Visit) -> Result<(Vec<InResin>, Stock), WebError> {
         let mut works = JoinSet::new();
         for (place, resin) in visit.open.shop.shelf().offered().cloned().enumerate() {
             let (app, shop) = (app.clone(), visit.open.shop.clone());
@@ -62,10 +64,11 @@ impl Station for Resin {
         let all: Result<Vec<_>, AppError> = works.join_all().await.into_iter().collect();
         let mut all = all?;
         all.sort_by_key(|(place, _)| *place);
-        Ok(all.into_iter().map(|(_, each)| each).collect())
+        let stock = stock(app, &visit.open.shop, visit.open.record.id).await?;
+        Ok((all.into_iter().map(|(_, each)| each).collect(), stock))
     }
 
-    fn view(asked: &Asked<'_>, each: Vec<InResin>) -> askama::Result<Markup> {
-        view::view(asked, &each)
+    fn view(asked: &Asked<'_>, (each, stock): (Vec<InResin>, Stock)) -> askama::Result<Markup> {
+        view::view(asked, &each, &stock)
     }
 }

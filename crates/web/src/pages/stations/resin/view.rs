@@ -3,7 +3,8 @@
 use std::sync::Arc;
 
 use askama::Template;
-use fondant_cast::document::{Buying, Conditions};
+use fondant_app::stock::Stock;
+use fondant_cast::document::Conditions;
 use fondant_cast::mix::buying::order;
 use fondant_cast::{Document, Evaluation};
 use fondant_heat::Air;
@@ -13,7 +14,7 @@ use fondant_materials::resin::{Properties, Record};
 use fondant_numerics::Stop;
 use fondant_pours::Schedule;
 use fondant_quantities::units::{Unit, trimmed};
-use fondant_quantities::{Length, Mass, Money, Span, TemperatureDelta, Volume};
+use fondant_quantities::{Length, Mass, Money, Span, TemperatureDelta};
 
 use super::drawing::layer_stack;
 use crate::pages::stations::asked::Asked;
@@ -88,10 +89,11 @@ struct Choice {
     key: char,
 }
 
-pub(super) fn view(asked: &Asked<'_>, each: &[InResin]) -> askama::Result<Markup> {
+pub(super) fn view(asked: &Asked<'_>, each: &[InResin], stock: &Stock) -> askama::Result<Markup> {
+    let all = each.iter().zip('a'..='z');
     Markup::of(&ResinBody {
         refusal: asked.refusal(),
-        choices: each.iter().zip('a'..='z').map(|(each, key)| choice(asked, each, key)).collect(),
+        choices: all.map(|(each, key)| choice(asked, each, stock, key)).collect(),
         bucket: bucket(asked.shown),
         opens_label: kinds::hard(asked.document.kind()).label,
     })
@@ -102,7 +104,7 @@ fn bucket(shown: Shown) -> String {
     with_unit(&trimmed(unit.write(BUCKET), 1), unit.symbol())
 }
 
-fn choice(asked: &Asked<'_>, each: &InResin, key: char) -> Choice {
+fn choice(asked: &Asked<'_>, each: &InResin, stock: &Stock, key: char) -> Choice {
     let (shown, document, resin) = (asked.shown, asked.document, &each.resin.calibrated());
     let full_mm = asked.evaluation.measured.fill.depth().mm();
     let pot = pot_life_s(resin, BUCKET, document.conditions.air, document.conditions.resin);
@@ -132,7 +134,7 @@ fn choice(asked: &Asked<'_>, each: &InResin, key: char) -> Choice {
     };
     let Some(evaluation) = &each.evaluation else { return choice };
     choice.mass = shown.mass(evaluation.own().parts.mass);
-    choice.cost = cost(resin, evaluation);
+    choice.cost = cost(resin, evaluation, stock);
     match &evaluation.pours {
         Ok(schedule) => choice.poured(asked, each.bubbles, schedule),
         Err(trouble) => {
@@ -168,12 +170,14 @@ impl Choice {
     }
 }
 
-/// Kits and what they cost.
-fn cost(resin: &Properties, evaluation: &Evaluation) -> String {
-    let Some(kit) = resin.kit else { return "–".to_owned() };
-    let buying = Buying { kit: kit.volume, price: kit.price, opened: Volume::ZERO };
+/// Kits and what they cost, after what is free on the shelf.
+fn cost(resin: &Properties, evaluation: &Evaluation, stock: &Stock) -> String {
+    let Some(buying) = stock.buying(&resin.id, resin.kit) else { return "–".to_owned() };
     let own = evaluation.own();
     let order = order(&buying, own.parts.volume, own.uncertainty);
+    if order.kits == 0 {
+        return "from the shelf".to_owned();
+    }
     let kits = counted(order.kits, "kit");
     if order.cost > Money::ZERO {
         format!("{} for {kits}", trimmed(order.cost.units(), 0))

@@ -35,7 +35,7 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, _: &Shop) 
     match reader.entries.get("reshape") {
         Some("outlines") => {
             if river.boards.iter().any(|b| b.shape.is_none()) {
-                document.outlines_from_stations();
+                document.outlines_from_sketch();
             } else {
                 river.shaping = Shaping::Outlines;
             }
