@@ -54,8 +54,11 @@ async fn every_kind_from_its_beginning_to_a_net_mass() {
                 }
                 browser.press("1").await;
                 browser.wait_for_text("h1", "What will it be").await;
-                let (field, more) =
-                    if kind.has_moulds() { ("#count", "60") } else { ("#length", "1900") };
+                let (field, more) = match kind {
+                    Kind::Moulds => ("#count-0", "60"),
+                    Kind::Tubes => ("#count", "60"),
+                    _ => ("#length", "1900"),
+                };
                 browser.enter(field, more).await;
                 browser.find("button[data-act=undo]:not([disabled])").await;
                 assert_ne!(browser.text("#f-mass .n").await, mass, "{kind:?}");

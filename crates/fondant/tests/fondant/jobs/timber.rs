@@ -1,6 +1,6 @@
 //! Resin in a piece of timber.
 
-use super::maker::{METRIC, PHONE, SHOWN, agrees, job};
+use super::maker::{PHONE, SHOWN, agrees, job};
 
 /// A serving board with two knots, on a telephone.
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
@@ -34,10 +34,10 @@ async fn a_serving_board() {
     .await;
 }
 
-/// A channel for a strip of light.
+/// A channel for a strip of light, on a telephone.
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn a_lit_inlay() {
-    job(METRIC, |maker| async move {
+    job(PHONE, |maker| async move {
         let sides = [("length", "900"), ("width", "180"), ("thickness", "36")];
         maker.begins("inlay", "Night shelf", &sides).await;
         maker.at("timber").await;
