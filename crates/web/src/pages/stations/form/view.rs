@@ -4,7 +4,7 @@ use askama::Template;
 use fondant_app::records::FormRecord;
 use fondant_app::stock::Stock;
 use fondant_cast::mix::bucket_residue;
-use fondant_cast::{Kind, Need};
+use fondant_cast::{Evaluation, Kind, Need};
 use fondant_pours::layers::Layer;
 use fondant_quantities::units::trimmed;
 use fondant_quantities::{Length, bounds};
@@ -61,6 +61,11 @@ struct PartRow {
     volume: String,
 }
 
+fn layers_in_form(evaluation: &Evaluation) -> Vec<Layer> {
+    let Ok(schedule) = &evaluation.pours else { return Vec::new() };
+    schedule.pours.iter().map(|pour| pour.layer).filter(Layer::is_in_form).collect()
+}
+
 pub(super) fn view(
     asked: &Asked<'_>,
     forms: &[FormRecord],
@@ -70,14 +75,7 @@ pub(super) fn view(
     let (contents, kind) = (&asked.document.contents, asked.document.kind());
     let (measured, fields) = (asked.measured(), asked.fields());
     let sizing = &measured.sizing;
-    let layers: Vec<_> = evaluation
-        .pours
-        .as_ref()
-        .map(|schedule| {
-            let layers = schedule.pours.iter().map(|pour| pour.layer);
-            layers.filter(Layer::is_in_form).collect()
-        })
-        .unwrap_or_default();
+    let layers = layers_in_form(evaluation);
     let mut cut = asked.section();
     cut.layers = &layers;
     let extent = if kind == Kind::River { Extent::Gap } else { Extent::Whole };
