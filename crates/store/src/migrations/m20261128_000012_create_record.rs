@@ -2,7 +2,7 @@
 
 use sea_orm_migration::prelude::*;
 use sea_orm_migration::schema::{
-    big_integer, big_pk_auto, boolean, double, integer, json_binary, string, string_null, text,
+    big_integer, big_pk_auto, double, integer, json_binary, string, string_null, text,
     timestamp_with_time_zone,
 };
 
@@ -19,9 +19,6 @@ impl MigrationTrait for Migration {
                     .col(big_integer("cast_id").primary_key())
                     .col(big_integer("workshop_id"))
                     .col(timestamp_with_time_zone("ended_at"))
-                    .col(integer("revision"))
-                    // It was worked on again: what was said is kept until it ends once more.
-                    .col(boolean("is_open"))
                     .col(string("outcome"))
                     .col(string("kind"))
                     .col(string("resin"))

@@ -12,6 +12,7 @@ mod m20261128_000009_put_casts_away;
 mod m20261128_000010_create_run;
 mod m20261128_000011_create_device;
 mod m20261128_000012_create_record;
+mod m20261129_000013_reopen_records;
 
 use sea_orm_migration::prelude::*;
 
@@ -35,6 +36,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261128_000010_create_run::Migration),
             Box::new(m20261128_000011_create_device::Migration),
             Box::new(m20261128_000012_create_record::Migration),
+            Box::new(m20261129_000013_reopen_records::Migration),
         ]
     }
 }

@@ -9,6 +9,7 @@ use fondant_store::repos::{Asked, CastId, Cursor, Step, WorkshopId};
 use fondant_store::{Store, StoreError};
 use fondant_testkit::{TestDb, documents};
 use jiff::{SignedDuration, Timestamp};
+use sea_orm::ConnectionTrait;
 
 use crate::{alone, another_shop, cast, shop};
 
@@ -155,6 +156,25 @@ async fn what_was_kept_is_there_for_the_next_process() {
     let again = Store::connect(&db.address).await.unwrap();
     again.migrate().await.unwrap();
     assert_eq!(again.read().cast(shop, id).await.unwrap().document.name, "Still here");
+}
+
+/// A ledger as it was kept before records had revisions of their own.
+#[tokio::test]
+async fn records_of_the_schema_before_stand_in_the_ledger() {
+    let (db, shop) = shop().await;
+    let id = cast(&db, shop, "Kept before").await;
+    let raw = sea_orm::Database::connect(&db.address).await.unwrap();
+    let before = format!(
+        "alter table record drop column revision, drop column is_open;
+         delete from seaql_migrations where version like '%_000013_%';
+         insert into record values ({id}, {}, now(), 'finished', 'river', 'slow-casting-epoxy', 'ash',
+           '', '', 0.01, 3600, 20, 0, 'kept before', '{{}}', '{{}}')",
+        shop.0
+    );
+    raw.execute_unprepared(&before).await.unwrap();
+    db.store.migrate().await.unwrap();
+    let kept = db.store.read().record(shop, id).await.unwrap().expect("it is there");
+    assert_eq!((kept.revision, kept.is_open, kept.end.kind.as_str()), (1, false, "river"));
 }
 
 #[tokio::test]
