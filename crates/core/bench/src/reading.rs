@@ -64,6 +64,9 @@ pub struct UnknownUnit {
     pub quantity: Quantity,
 }
 
+/// Bars in a pound per square inch (NIST SP 811, 2008 edition, appendix B.8).
+pub const BAR_PSI: f64 = 0.068_947_572_93;
+
 /// A figure in the unit that a quantity is kept in.
 ///
 /// # Errors
@@ -72,7 +75,6 @@ pub fn kept(quantity: Quantity, value: f64, unit: &str) -> Result<f64, UnknownUn
     /// NIST SP 811, 2008 edition, appendix B.8.
     const KG_LB: f64 = 0.453_592_37;
     const KG_OZ: f64 = KG_LB / 16.0;
-    const BAR_PSI: f64 = 0.068_947_572_93;
     Ok(match (quantity, unit) {
         (Quantity::Temperature, "K") | (Quantity::Humidity, "%") => value,
         (Quantity::Temperature, "C" | "°C") => value + 273.15,

@@ -1,6 +1,7 @@
 //! All rounding, choice of unit and writing of times.
 
 use fondant_app::Shop;
+use fondant_bench::reading::BAR_PSI;
 use fondant_quantities::units::{
     DensityUnit, LengthUnit, Unit, UnitSystem, fraction_of_inch, trimmed,
 };
@@ -10,9 +11,6 @@ use jiff::tz::TimeZone;
 
 /// Between a figure and its unit: narrow, and never broken.
 pub(crate) const THIN: &str = "\u{202f}";
-
-/// Pounds per square inch in a bar.
-pub(crate) const PSI_PER_BAR: f64 = 14.503_773_773;
 
 /// A shop that shows quantities in its own units.
 pub(crate) trait InUnits {
@@ -250,7 +248,7 @@ impl Shown {
     pub(crate) fn pressure(self, over_bar: f64) -> String {
         match self.system {
             UnitSystem::Metric => with_unit(&format!("{over_bar:.2}"), "bar"),
-            UnitSystem::UsCustomary => with_unit(&trimmed(over_bar * PSI_PER_BAR, 1), "psi"),
+            UnitSystem::UsCustomary => with_unit(&trimmed(over_bar / BAR_PSI, 1), "psi"),
         }
     }
 

@@ -103,6 +103,11 @@ pub(crate) fn conflict(conflict: &Conflict, shown: Shown) -> String {
             shown.volume_fine(*cavity)
         ),
         Conflict::RowTooSmall { cavity, inside, .. } => too_small([*cavity, *inside], shown),
+        Conflict::PressedTooWide { .. } => {
+            "The pieces do not fit into their cavity beside one another. Check their sizes and how \
+             many there are."
+                .to_owned()
+        }
         Conflict::PressedTooTall { height, depth, .. } => stands_out([*height, *depth], shown),
         Conflict::TubeTooLarge { is_length } => tube_too_large(*is_length).to_owned(),
         Conflict::NewerSchema { found } => format!(
@@ -317,6 +322,7 @@ mod tests {
                 inside: Volume::from_l(0.03),
             },
             Conflict::PressedTooTall { row: 0, height: mm(30.0), depth: mm(20.0) },
+            Conflict::PressedTooWide { row: 0 },
             Conflict::AmountBeyondForm { by: Method::Weighed, room: Volume::from_l(20.0) },
             Conflict::AmountBeyondForm { by: Method::DryFill, room: Volume::from_l(20.0) },
         ];

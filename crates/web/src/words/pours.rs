@@ -9,6 +9,7 @@ use fondant_heat::climate::trouble::{Trouble, TroubleKind};
 use fondant_pours::layers::LayerKind;
 use fondant_pours::simulate::Held;
 use fondant_pours::simulate::observe::Touch;
+use fondant_pours::simulate::tries::AIR_K;
 use fondant_pours::{Binding, Break, Proof, Schedule, Unfit};
 use fondant_quantities::units::trimmed;
 use fondant_quantities::{Span, Temperature};
@@ -244,9 +245,6 @@ pub(crate) fn suggested(plan: &Alternative, shown: Shown, zone: &TimeZone) -> St
     )
 }
 
-/// How far the air is off at most in the tries of a plan, K.
-pub(crate) const AIR_OFF_K: f64 = 3.0;
-
 /// That pours would often not hold.
 #[must_use]
 pub(crate) fn unsteady(held: Held, shown: Shown) -> String {
@@ -257,7 +255,7 @@ pub(crate) fn unsteady(held: Held, shown: Shown) -> String {
          limit, in {missed} a window was missed.",
         held.held,
         held.tries,
-        shown.degrees(AIR_OFF_K),
+        shown.degrees(AIR_K),
         held.too_hot
     )
 }

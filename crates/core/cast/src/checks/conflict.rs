@@ -127,6 +127,12 @@ pub enum Conflict {
         /// Volume of the pieces.
         inside: Volume,
     },
+    /// The pieces of a row do not fit into their cavity beside one another.
+    #[error("the pieces of row {} are wider than their cavity", row + 1)]
+    PressedTooWide {
+        /// Row of cavities, from 0.
+        row: usize,
+    },
     /// A piece pressed into a cavity stands out of it.
     #[error("the pieces of row {} stand out of their cavities", row + 1)]
     PressedTooTall {
@@ -134,7 +140,7 @@ pub enum Conflict {
         row: usize,
         /// Height of a piece.
         height: Length,
-        /// Depth of the cavity.
+        /// Depth of the cavity over where it lies.
         depth: Length,
     },
     /// A tube with its plugs is longer than its cavity, or wider.

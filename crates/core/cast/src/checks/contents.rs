@@ -153,8 +153,11 @@ fn rows(moulds: &Moulds, all: &mut Vec<Conflict>) {
         if inside >= cavity {
             all.push(Conflict::RowTooSmall { row, cavity, inside });
         }
-        if let Some(height) = pressed.height().filter(|h| *h > cavities.hollow.depth() + SLIP) {
-            all.push(Conflict::PressedTooTall { row, height, depth: cavities.hollow.depth() });
+        let depth = cavities.hollow.depth() - cavities.lies_at();
+        if !cavities.fits_beside() {
+            all.push(Conflict::PressedTooWide { row });
+        } else if let Some(height) = pressed.height().filter(|height| *height > depth + SLIP) {
+            all.push(Conflict::PressedTooTall { row, height, depth });
         }
     }
 }

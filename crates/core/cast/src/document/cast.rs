@@ -18,9 +18,10 @@ use super::pours::Pours;
 use super::stages::Stages;
 use super::usual::GUESSED_STATIONS;
 
-/// The version of the document that this code writes. Versions 1 (rivers by stations alone) and
-/// 2 (the fields of all kinds side by side, pours by their place) are still read.
-pub const SCHEMA_VERSION: u32 = 3;
+/// The version of the document that this code writes. Versions 1 (rivers by stations alone), 2 (the
+/// fields of all kinds side by side, pours by their place) and 3 (a kit and a price of its own, moulds
+/// of one row) are still read.
+pub const SCHEMA_VERSION: u32 = 4;
 
 /// The document of a cast: everything that the maker has said about it. How documents of every
 /// version are read stands in `kept`.

@@ -1,9 +1,11 @@
 //! Documents as they are kept: of this version, and of every version that has been stored.
 //!
-//! Version 3 is [`Document`] as it stands. Version 2 had the fields of all kinds side by side, with
-//! the kind in a field of its own, and pours without ids. Version 1 knew rivers alone, with the two
-//! boards named `near` and `far`. Reading one of these makes a document of version 3 with the same
-//! volume, heat and pours; nothing is rewritten until the maker changes something.
+//! Version 4 is [`Document`] as it stands. Version 3 had a kit, its price and opened stock of its own,
+//! which are the shelf's now, and moulds of one row of cavities. Version 2 had the fields of all kinds
+//! side by side, with the kind in a field of its own, and pours without ids. Version 1 knew rivers
+//! alone, with the two boards named `near` and `far`. Reading one of these makes a document of
+//! version 4 with the same volume, heat and pours; nothing is rewritten until the maker changes
+//! something.
 
 use fondant_materials::resin::ResinId;
 use fondant_quantities::{Density, Length, Span, Volume};
@@ -33,7 +35,7 @@ use super::usual::USUAL_TOLERANCE;
 #[derive(Deserialize)]
 #[serde(untagged)]
 enum Kept {
-    /// Version 3, and whatever newer code has written that still reads like it.
+    /// Versions 3 and 4, and whatever newer code has written that still reads like them.
     Now(Box<Now>),
     /// Versions 1 and 2.
     Before(Box<Before>),
@@ -196,7 +198,7 @@ impl From<Kept> for Document {
 impl From<Now> for Document {
     fn from(now: Now) -> Self {
         Self {
-            schema: now.schema,
+            schema: now.schema.max(SCHEMA_VERSION),
             name: now.name,
             contents: now.contents,
             piece: now.piece,

@@ -113,7 +113,54 @@ impl Pressed {
     }
 }
 
+impl Pressed {
+    /// Length and width of a piece seen from above; `None` where only its volume is known.
+    #[must_use]
+    pub const fn footprint(&self) -> Option<(Length, Length)> {
+        match self.shape {
+            PressedShape::Block { length, width, .. } => Some((length, width)),
+            PressedShape::Round { diameter, .. } => Some((diameter, diameter)),
+            PressedShape::Volume { .. } => None,
+        }
+    }
+}
+
 impl Cavities {
+    /// Level above the deepest point of a cavity on which its pieces lie: on a round floor a piece lies
+    /// where the floor is as wide as itself.
+    #[must_use]
+    pub fn lies_at(&self) -> Length {
+        let (Hollow::Trough { width, .. }, Some((_, across))) =
+            (self.hollow, self.pressed.and_then(|pressed| pressed.footprint()))
+        else {
+            return Length::ZERO;
+        };
+        let radius = 0.5 * width.m();
+        let half = (0.5 * across.m()).min(radius);
+        Length::from_m(radius - (radius * radius - half * half).sqrt())
+    }
+
+    /// Whether its pieces fit beside one another, seen from above.
+    #[must_use]
+    pub fn fits_beside(&self) -> bool {
+        let Some((pressed, (length, width))) =
+            self.pressed.and_then(|pressed| Some((pressed, pressed.footprint()?)))
+        else {
+            return true;
+        };
+        let (along, across) = self.hollow.mouth();
+        let within = |l: Length, w: Length| l <= along && w <= across;
+        // Of any shape only the area of the mouth is known.
+        let is_shaped = !matches!(self.hollow, Hollow::Water { .. });
+        let fits = !is_shaped || within(length, width) || within(width, length);
+        let mouth = match self.hollow {
+            Hollow::Trough { .. } => along * across,
+            _ => self.hollow.volume() / self.hollow.depth(),
+        };
+        let area = pressed.each() / pressed.height().unwrap_or(self.hollow.depth());
+        fits && area * f64::from(pressed.count) < mouth
+    }
+
     /// Equal cavities with nothing in them.
     #[must_use]
     pub const fn empty(count: u32, hollow: Hollow) -> Self {

@@ -157,7 +157,7 @@ fn piece_in(row: &Cavities) -> Option<Core> {
     let (side, height) = pressed_in(row);
     (side > Length::ZERO).then(|| Core {
         area: side * side,
-        levels_m: [0.0, height.m()],
+        levels_m: [row.lies_at().m(), (row.lies_at() + height).m()],
         lying_m: None,
         of: Material::timber(pressed.density.kg_m3(), USUAL_MOISTURE),
     })

@@ -30,6 +30,8 @@ struct Solid {
     /// Seen from above, for drawing.
     size: (Length, Length),
     is_round: bool,
+    /// Of a volume alone nobody knows where it lies: it takes as large a share at every level.
+    is_spread: bool,
 }
 
 /// Equal cavities, and what is in each.
@@ -59,6 +61,7 @@ fn tube_in(tube: &Tube, hollow: &Hollow) -> Solid {
                 to: from + outside,
                 size: (length, outside),
                 is_round: false,
+                is_spread: false,
             }
         }
         _ => Solid {
@@ -67,6 +70,7 @@ fn tube_in(tube: &Tube, hollow: &Hollow) -> Solid {
             to: length,
             size: (outside, outside),
             is_round: true,
+            is_spread: false,
         },
     }
 }
@@ -91,10 +95,10 @@ pub(super) fn moulds(document: &Document, moulds: &Moulds) -> Room {
 fn row_of(row: &Cavities, wall: Length) -> Row {
     let solid = row.pressed.map(|pressed| {
         let (side, height) = pressed_in(row);
-        // A volume alone may stand anywhere: its resin is taken away up to the rim.
-        let to = pressed.height().map_or(row.hollow.depth(), |_| height);
-        let (from, size) = (Length::ZERO, (side, side));
-        Solid { volume: pressed.volume(), from, to, size, is_round: false }
+        let from = row.lies_at();
+        let (volume, size) = (pressed.volume(), (side, side));
+        let is_spread = pressed.height().is_none();
+        Solid { volume, from, to: from + height, size, is_round: false, is_spread }
     });
     Row { count: row.count, hollow: row.hollow, wall, solid }
 }
@@ -125,10 +129,14 @@ fn room(document: &Document, all: &[Row]) -> Room {
     let mut fill = Fill::new(Length::ZERO, deepest + overfill);
     for row in all {
         let count = f64::from(row.count);
-        for profile in hollow_profiles(&row.hollow, overfill, count) {
+        let spread = row.solid.filter(|solid| solid.is_spread);
+        let left = spread.map_or(1.0, |solid| 1.0 - solid.volume / row.hollow.volume());
+        for profile in hollow_profiles(&row.hollow, count, left) {
             fill = fill.with_hollow(profile);
         }
-        if let Some(solid) = row.solid {
+        let (rim, over) = (row.hollow.depth(), surface(&row.hollow) * count);
+        fill = fill.with_hollow(Profile::prism(rim, rim + overfill, over));
+        if let Some(solid) = row.solid.filter(|solid| !solid.is_spread) {
             let area = solid.volume / (solid.to - solid.from) * count;
             fill = fill.with_solid(Profile::prism(solid.from, solid.to, area));
         }
@@ -154,12 +162,12 @@ fn surface(hollow: &Hollow) -> Area {
     }
 }
 
-/// What equal cavities hold by the level, overfill over their mouths.
-fn hollow_profiles(hollow: &Hollow, overfill: Length, count: f64) -> Vec<Profile> {
-    let depth = hollow.depth();
+/// What equal cavities hold by the level, of which `left` is a share.
+fn hollow_profiles(hollow: &Hollow, count: f64, left: f64) -> Vec<Profile> {
+    let (depth, count) = (hollow.depth(), count * left);
     let Hollow::Trough { length, width, .. } = *hollow else {
         let area = hollow.volume() / depth * count;
-        return vec![Profile::prism(Length::ZERO, depth + overfill, area)];
+        return vec![Profile::prism(Length::ZERO, depth, area)];
     };
     let radius = (width * 0.5).min(depth);
     let half_chord = |level: Length| {
@@ -181,7 +189,7 @@ fn hollow_profiles(hollow: &Hollow, overfill: Length, count: f64) -> Vec<Profile
     for slice in &mut all {
         slice.areas = slice.areas.map(|area| area * scale);
     }
-    all.push(Profile::prism(radius, depth + overfill, length * width * count));
+    all.push(Profile::prism(radius, depth, length * width * count));
     all
 }
 

@@ -72,3 +72,23 @@ fn boards_named_near_and_far_are_the_first_and_the_second() {
     assert_eq!(names, ["ash", "oak"]);
     assert!((document.piece.flattening.mm() - 2.0).abs() < 1e-12);
 }
+
+/// Version 3 had a kit, a price and opened stock of its own, and moulds of one row.
+#[test]
+fn moulds_of_version_3_open_with_their_volume_and_are_written_as_rows() {
+    let now = read(include_str!("documents/2-moulds.json"));
+    let litres = measure(&now).expect("no conflicts").sizing.total.l();
+    let mut kept = serde_json::to_value(&now).expect("JSON");
+    let hollow = kept["contents"]["cavities"][0]["hollow"].clone();
+    let pressed = kept["contents"]["cavities"][0]["pressed"]["shape"]["volume_m3"].clone();
+    kept["schema"] = 3.into();
+    kept["buying"] = serde_json::json!({ "kit_m3": 0.003, "price": 60.0, "opened_m3": 0.0 });
+    kept["contents"] = serde_json::json!({
+        "kind": "moulds", "count": kept["contents"]["cavities"][0]["count"], "hollow": hollow,
+        "wall_m": kept["contents"]["wall_m"], "pot": null,
+        "timber_m3": pressed, "timber_density_kg_m3": 650.0,
+    });
+    let document = read(&kept.to_string());
+    assert_eq!(document.schema, SCHEMA_VERSION);
+    assert!((measure(&document).expect("no conflicts").sizing.total.l() - litres).abs() < 1e-12);
+}

@@ -9,6 +9,7 @@ use fondant_app::casts::{self, pours::offer_key};
 use fondant_app::jobs::{self, JobView, plans_key};
 use fondant_app::{App, AppError};
 use fondant_cast::planning::Offer;
+use fondant_pours::simulate::tries::AIR_K;
 use jiff::tz::TimeZone;
 use serde::Deserialize;
 
@@ -17,7 +18,6 @@ use crate::Web;
 use crate::paths::casts::{Alternatives, ApplyFix, Offers, TakePlan};
 use crate::ui::error::WebError;
 use crate::ui::units::{InUnits, Shown};
-use crate::words::pours::AIR_OFF_K;
 use crate::words::{jobs as job_words, pours, trouble};
 
 pub(crate) fn routes() -> Router<Web> {
@@ -65,7 +65,7 @@ pub(super) async fn alternatives(
         waits: false,
         failed: "",
         trouble: String::new(),
-        air_off: open.shop.shown().degrees(AIR_OFF_K),
+        air_off: open.shop.shown().degrees(AIR_K),
         cards: Vec::new(),
     };
     if worked.evaluation.pour_task.is_none() {

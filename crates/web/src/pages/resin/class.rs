@@ -18,13 +18,19 @@ pub(super) fn fresh(class: ResinClass) -> Record {
     })
 }
 
+/// The class that is chosen in a form, or the one that a new resin has until one is.
+pub(super) fn class(typed: &Entries) -> ResinClass {
+    named(typed, "class").unwrap_or(ResinClass::MediumCasting)
+}
+
+fn named(typed: &Entries, field: &str) -> Option<ResinClass> {
+    let value = typed.get(field)?;
+    CLASSES.iter().find(|(slug, ..)| *slug == value).map(|(.., class)| *class)
+}
+
 /// The form with another class, as it is asked for while a new resin is typed; `None` where none is.
 pub(super) fn refilled(typed: &Entries, shown: Shown) -> Option<(Record, Entries)> {
-    let class = |name: &str| {
-        let value = typed.get(name)?;
-        CLASSES.iter().find(|(slug, ..)| *slug == value).map(|(.., class)| *class)
-    };
-    let (chosen, was) = (fresh(class("class")?), fresh(class("class_was")?));
+    let (chosen, was) = (fresh(named(typed, "class")?), fresh(named(typed, "class_was")?));
     let (new, old) = (as_sent(&chosen, shown), as_sent(&was, shown));
     let is_hazard = |name: &str| name.starts_with("hz_");
     let hazards = |all: &[(String, String)]| -> Vec<String> {

@@ -7,9 +7,9 @@ use axum::response::{IntoResponse, Redirect, Response};
 use axum_extra::routing::RouterExt;
 use fondant_app::{App, AppError, Request, Shop, shelf};
 use fondant_materials::resin::shelf::{LessonRecord, OwnResin};
-use fondant_materials::resin::{Record, ResinClass, ResinId};
+use fondant_materials::resin::{Record, ResinId};
 
-use super::class::{fresh, refilled};
+use super::class::{class, fresh, refilled};
 use super::form::read;
 use super::view::{Refused, ResinPage, Shown};
 use crate::Web;
@@ -34,16 +34,13 @@ pub(super) fn routes() -> Router<Web> {
         .typed_post(forget)
 }
 
-/// The class that a new resin has until another is chosen.
-const FIRST_CLASS: ResinClass = ResinClass::MediumCasting;
-
 /// A new resin; with what was typed so far where another class is chosen.
 async fn new(_: NewResin, State(app): State<App>, Typed(typed): Typed) -> Answer {
     let shop = app.shop().await?;
     let none = Refusals::none();
     let (record, entries) = match refilled(&typed, shop.shown()) {
         Some((record, entries)) => (record, Some(entries)),
-        None => (fresh(FIRST_CLASS), None),
+        None => (fresh(class(&typed)), None),
     };
     let typed = entries.as_ref().map(|entries| Refused { entries, refusals: &none, notice: "" });
     page(&app, &shop, (None, Some(record)), typed).await
@@ -61,7 +58,7 @@ async fn page(
     refused: Option<Refused<'_>>,
 ) -> Answer {
     let on = id.map(|id| shelf::find(shop, id)).transpose()?;
-    let record = on.map(|on| on.resin.clone()).or(new).unwrap_or_else(|| fresh(FIRST_CLASS));
+    let record = on.map(|on| on.resin.clone()).or(new).ok_or(WebError::NotFound("resin"))?;
     let own = match id {
         Some(id) => shelf::own(app, shop, id).await?,
         None => None,
@@ -93,7 +90,7 @@ fn to_resin(id: ResinId) -> Answer {
 
 async fn create(_: NewResin, State(app): State<App>, Typed(entries): Typed) -> Answer {
     let shop = app.shop().await?;
-    match fitted(&app, &shop, fresh(FIRST_CLASS), &entries).await? {
+    match fitted(&app, &shop, fresh(class(&entries)), &entries).await? {
         Ok(resin) => {
             let request = Request::keyed(entries.get("request"));
             match shelf::add_resin(&app, &shop, resin, &request).await? {
@@ -104,7 +101,7 @@ async fn create(_: NewResin, State(app): State<App>, Typed(entries): Typed) -> A
         }
         Err(refusals) => {
             let refused = Refused { entries: &entries, refusals: &refusals, notice: "" };
-            page(&app, &shop, (None, None), Some(refused)).await
+            page(&app, &shop, (None, Some(fresh(class(&entries)))), Some(refused)).await
         }
     }
 }

@@ -14,7 +14,7 @@ use crate::paths::shop::{ExportResin, Forget, Lesson, NewResin, PutAway, Resin, 
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::Fields;
 use crate::ui::group::Group;
-use crate::ui::page::{Follows, Page, Place};
+use crate::ui::page::{Follows, Page, Place, Script};
 use crate::ui::units::{self, InUnits, span};
 use crate::words::resin::{CLASSES, name_of};
 
@@ -99,7 +99,7 @@ impl ResinPage {
         let typed_request = refused.as_ref().and_then(|r| r.entries.get("request"));
         let of_it = |lesson: &&LessonRecord| !is_new && lesson.resin == record.id;
         Self {
-            page: Page::new(title, Place::Shelf).following(Follows::Shop),
+            page: Page::new(title, Place::Shelf).following(Follows::Shop).with(&[Script::Htmx]),
             links: links(record, is_new),
             name: record.name.clone(),
             revision: asked.revision,

@@ -1,6 +1,7 @@
 //! What is read from the shop's form.
 
 use fondant_app::records::WorkshopSettings;
+use fondant_bench::reading::BAR_PSI;
 use fondant_cast::ShopSettings;
 use fondant_cast::shop::{Mixing, PartOrder};
 use fondant_pours::{Exception, HoursError, ShopHours, Workday};
@@ -10,7 +11,6 @@ use jiff::civil::Date;
 
 use super::air;
 use crate::ui::reader::Reader;
-use crate::ui::units::PSI_PER_BAR;
 use crate::words::hours::hours;
 
 /// Longest name of a workshop, characters.
@@ -125,9 +125,9 @@ fn read_pot(reader: &mut Reader<'_>, pot_bar: &mut Option<f64>) {
     match reader.system {
         UnitSystem::Metric => reader.maybe_number("pot_bar", &bounds::POT_BAR, pot_bar),
         UnitSystem::UsCustomary => {
-            let mut psi = pot_bar.map(|bar| bar * PSI_PER_BAR);
+            let mut psi = pot_bar.map(|bar| bar / BAR_PSI);
             reader.maybe_number("pot_bar", &bounds::POT_PSI, &mut psi);
-            *pot_bar = psi.map(|psi| psi / PSI_PER_BAR);
+            *pot_bar = psi.map(|psi| psi * BAR_PSI);
         }
     }
 }

@@ -3,6 +3,7 @@
 use askama::Template;
 use askama_web::WebTemplate;
 use fondant_app::Shop;
+use fondant_bench::reading::BAR_PSI;
 use fondant_cast::ShopSettings;
 use fondant_cast::shop::{Mixing, PartOrder};
 use fondant_heat::climate::AirAt;
@@ -17,7 +18,7 @@ use crate::svg::{FULL, Markup, both};
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::{Field, Fields};
 use crate::ui::page::{Follows, Page, Place, Script};
-use crate::ui::units::{InUnits, PSI_PER_BAR};
+use crate::ui::units::InUnits;
 
 const DAYS: [&str; 7] =
     ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
@@ -146,7 +147,7 @@ fn machines(fields: &Fields<'_>, kept: &ShopSettings) -> Vec<Field> {
     let (pot, rated) = match fields.shown.system {
         UnitSystem::Metric => ("Pressure pot, rated bar", kept.pot_bar),
         UnitSystem::UsCustomary => {
-            ("Pressure pot, rated psi", kept.pot_bar.map(|bar| bar * PSI_PER_BAR))
+            ("Pressure pot, rated psi", kept.pot_bar.map(|bar| bar / BAR_PSI))
         }
     };
     let (care, stop) = (kept.humidity_care_percent, kept.humidity_stop_percent);

@@ -80,6 +80,48 @@ fn pieces_that_do_not_fit_are_named_with_their_row() {
     assert_eq!(measure(&with_rows(Vec::new())).unwrap_err(), [Conflict::NothingToFill]);
 }
 
+/// A flat piece on a round floor lies where the floor is as wide as it is; a piece of which only the
+/// volume is known takes a share of every level. Both were refused as wider than the form.
+#[test]
+fn pieces_lie_in_a_trough() {
+    let trough = Hollow::Trough { length: mm(130.0), width: mm(20.0), depth: mm(18.0) };
+    let cavity = 130.0 * (std::f64::consts::PI / 8.0 * 400.0 + 20.0 * 8.0) / 1e3;
+    let flat = PressedShape::Block { length: mm(60.0), width: mm(12.0), height: mm(4.0) };
+    let measured = measure(&with_rows(vec![row(3, trough, Some(flat))])).unwrap();
+    let by_hand = 3.0 * (cavity - 60.0 * 12.0 * 4.0 / 1e3);
+    assert!((measured.sizing.total.l() * 1e3 - by_hand).abs() < 1e-6);
+    assert!((measured.fill.volume().l() * 1e3 - by_hand).abs() < 1e-6);
+    // 12 mm of floor are 10 − √(100 − 36) = 2 mm up.
+    let insert = measured
+        .layout
+        .laid
+        .iter()
+        .find(|laid| matches!(laid.what, fondant_shapes::volume::layout::What::Insert(_)));
+    let insert = insert.expect("a piece");
+    let floor = measured.layout.laid[0].from;
+    assert!(((insert.from - floor).mm() - 2.0).abs() < 1e-9);
+    let water = PressedShape::Volume { volume: Volume::from_l(0.015) };
+    let measured = measure(&with_rows(vec![row(1, trough, Some(water))])).unwrap();
+    assert!((measured.sizing.total.l() * 1e3 - (cavity - 15.0)).abs() < 1e-6);
+    assert!((measured.fill.volume().l() * 1e3 - (cavity - 15.0)).abs() < 1e-6);
+}
+
+#[test]
+fn pieces_wider_than_their_cavity_are_refused_with_their_row() {
+    let square = Hollow::Box { length: mm(50.0), width: mm(40.0), depth: mm(20.0) };
+    let of = |l: f64, w: f64, count: u32| {
+        let shape = PressedShape::Block { length: mm(l), width: mm(w), height: mm(3.0) };
+        let mut all = row(2, square, Some(shape));
+        all.pressed.as_mut().unwrap().count = count;
+        measure(&with_rows(vec![row(1, square, None), all])).map(|_| ())
+    };
+    assert_eq!(of(45.0, 30.0, 1), Ok(()));
+    assert_eq!(of(38.0, 48.0, 1), Ok(()), "turned");
+    for (l, w, count) in [(60.0, 10.0, 1), (45.0, 45.0, 1), (45.0, 30.0, 2)] {
+        assert_eq!(of(l, w, count), Err(vec![Conflict::PressedTooWide { row: 1 }]), "{l} × {w}");
+    }
+}
+
 proptest! {
     /// Rows are measured each by itself: together they take what they take alone.
     #[test]

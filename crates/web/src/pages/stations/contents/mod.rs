@@ -69,6 +69,7 @@ impl Station for Inside {
             (_, Conflict::TubeTooLarge { is_length: true }) => "tube_length".to_owned(),
             (_, Conflict::TubeTooLarge { is_length: false }) => "tube_outside".to_owned(),
             (_, Conflict::RowTooSmall { row, .. }) => format!("pr_shape-{row}"),
+            (_, Conflict::PressedTooWide { row }) => format!("pr_length-{row}"),
             (_, Conflict::PressedTooTall { row, .. }) => format!("pr_height-{row}"),
             (Kind::Tubes, Conflict::CavityTooSmall { .. }) => "tube_outside".to_owned(),
             _ => String::new(),

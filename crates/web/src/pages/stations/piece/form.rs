@@ -88,6 +88,7 @@ pub(super) fn field_of(conflict: &Conflict, _: Kind) -> String {
         Conflict::BoardsTooThin { .. }
         | Conflict::InsertTooTall { .. }
         | Conflict::CavityTooDeep { .. } => "thickness",
+        Conflict::PressedTooWide { row } => return format!("length-{row}"),
         Conflict::RowTooSmall { row, .. } | Conflict::PressedTooTall { row, .. } => {
             return format!("depth-{row}");
         }
