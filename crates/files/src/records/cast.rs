@@ -72,6 +72,24 @@ pub fn read(bytes: &[u8]) -> Result<CastFile, NotARecord> {
 mod tests {
     use super::*;
 
+    /// Documents of version 3 had a kit of their own.
+    #[test]
+    fn a_file_of_the_version_before_comes_in() {
+        let piece = fondant_shapes::form::Piece::slab(
+            fondant_quantities::Length::from_mm(900.0),
+            fondant_quantities::Length::from_mm(400.0),
+            fondant_quantities::Length::from_mm(30.0),
+            fondant_quantities::Length::from_mm(10.0),
+        );
+        let begin = "2026-11-23T09:00:00Z".parse().unwrap();
+        let document = Document::river_top("Before".into(), piece, begin);
+        let mut file: Value = serde_json::from_str(&write(&document, Vec::new()).unwrap()).unwrap();
+        file["document"]["buying"] = serde_json::json!({ "kit_m3": 0.003 });
+        assert!(read(file.to_string().as_bytes()).is_err(), "this version has no such field");
+        file["document"]["schema"] = 3.into();
+        assert_eq!(read(file.to_string().as_bytes()).unwrap().document, document);
+    }
+
     #[test]
     fn what_is_no_cast_is_refused_with_its_reason() {
         assert!(matches!(read(b"{"), Err(NotARecord::Unreadable(_))));

@@ -36,6 +36,18 @@ async fn a_resin_is_entered_and_taught_and_chosen_for_a_cast() {
         browser.click("main a.button.main").await;
         browser.wait_for_text("h1", "What does the datasheet say?").await;
         browser.enter("#name", "jetty casting epoxy").await;
+        // Another class brings its figures, and back; what was typed stays.
+        let ratio = browser.value("#by_mass").await;
+        for (class, is_medium) in [("coating", false), ("medium_casting", true)] {
+            let choose = format!(
+                "const f = document.getElementById('class'); f.value = '{class}'; \
+                 f.dispatchEvent(new Event('change', {{ bubbles: true }}))"
+            );
+            browser.run(&choose).await;
+            browser.find(&format!("input[name=class_was][value={class}]")).await;
+            assert_eq!(browser.value("#by_mass").await == ratio, is_medium, "{class}");
+            assert_eq!(browser.value("#name").await, "jetty casting epoxy");
+        }
         browser.enter("#by_mass", "60").await;
         browser.enter("#by_volume", "").await;
         browser.enter("#density", "").await;
