@@ -9,6 +9,7 @@ use super::extras::HeatExtras;
 use crate::pages::stations::asked::Asked;
 use crate::ui::figure::Figure;
 use crate::ui::units::{Shown, span};
+use crate::words::counting::counted;
 
 pub(crate) fn deepest(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> Figure {
     let shown = asked.shown;
@@ -81,7 +82,8 @@ pub(crate) fn verdict(asked: &Asked<'_>, whole: &WholePour) -> (String, &'static
             shown.temperature(limit),
             shown.degrees(-whole.margin.k())
         );
-        (text, "trouble")
+        // Layers that keep under the limit answer the question: then it is only why there are layers.
+        (text, if planned(asked).is_some() { "care" } else { "trouble" })
     } else if whole.depth > asked.evaluation.heat.allowed {
         let text = format!(
             "One pour stays {} below the limit, closer than the forecast is sure of. The plan \
@@ -97,6 +99,21 @@ pub(crate) fn verdict(asked: &Asked<'_>, whole: &WholePour) -> (String, &'static
         );
         (text, "good")
     }
+}
+
+/// That the planned pours keep under the limit; `None` where there are none, or one does not.
+pub(crate) fn planned(asked: &Asked<'_>) -> Option<String> {
+    let schedule = asked.evaluation.pours.as_ref().ok()?;
+    let limit = asked.evaluation.resin.working.peak_limit;
+    let (pours, left_k) = (schedule.pours.len(), limit.k() - schedule.peak().k());
+    (pours > 1 && left_k > 0.0).then(|| {
+        format!(
+            "In {} as planned it stays {} below the limit of {}.",
+            counted(pours, "pour"),
+            asked.shown.degrees(left_k),
+            asked.shown.temperature(limit)
+        )
+    })
 }
 
 pub(crate) fn facts(

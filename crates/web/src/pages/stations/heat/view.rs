@@ -34,6 +34,8 @@ struct HeatBody {
     depth_main: f64,
     unit: &'static str,
     one_pour: Markup,
+    /// That the planned pours keep under the limit.
+    planned: String,
     one_pour_caption: String,
     depth: Markup,
     layered: Markup,
@@ -79,6 +81,7 @@ pub(super) fn view(asked: &Asked<'_>, extras: &HeatExtras) -> askama::Result<Mar
         depth_main: unit.write(fill.depth() - fill.base()),
         unit: unit.symbol(),
         one_pour: Markup::default(),
+        planned: String::new(),
         one_pour_caption: String::new(),
         depth: Markup::default(),
         layered: Markup::default(),
@@ -142,6 +145,7 @@ impl HeatBody {
         self.depth = drawing::depth(&view, whole, &extras.by_depth);
         self.depth_points = drawing::depth_points(&view, &extras.by_depth);
         (self.verdict, self.verdict_class) = figures::verdict(asked, whole);
+        self.planned = figures::planned(asked).unwrap_or_default();
         self.facts = figures::facts(asked, whole, Some(extras));
     }
 
