@@ -53,11 +53,7 @@ pub(crate) fn river(error: &RiverError, shown: Shown) -> String {
 pub(crate) fn conflict(conflict: &Conflict, shown: Shown) -> String {
     match conflict {
         Conflict::River(error) => at_station(error, shown),
-        Conflict::BoardsTooThin { thinner, finished } => format!(
-            "A board of {} cannot make a finished thickness of {}.",
-            shown.length(*thinner),
-            shown.length(*finished)
-        ),
+        Conflict::BoardsTooThin { thinner, finished } => thin([*thinner, *finished], shown),
         Conflict::OutOfRange(error) => entry::out_of_range(error, shown.system),
         Conflict::Year { year } => format!(
             "Pours in the year {year} are beyond what is planned. Choose a date within the next \
@@ -97,11 +93,7 @@ pub(crate) fn conflict(conflict: &Conflict, shown: Shown) -> String {
         Conflict::InsertTooWide { .. } => {
             "It is larger than the form. Measure it again, or make the piece larger.".to_owned()
         }
-        Conflict::CavityTooSmall { cavity, inside } => format!(
-            "The objects in it take up {}, and it holds {}. Check both sizes.",
-            shown.volume_fine(*inside),
-            shown.volume_fine(*cavity)
-        ),
+        Conflict::CavityTooSmall { cavity, inside } => overfull([*cavity, *inside], shown),
         Conflict::RowTooSmall { cavity, inside, .. } => too_small([*cavity, *inside], shown),
         Conflict::PressedTooWide { .. } => {
             "The pieces do not fit into their cavity beside one another. Check their sizes and how \
@@ -114,6 +106,19 @@ pub(crate) fn conflict(conflict: &Conflict, shown: Shown) -> String {
             "This plan was written by a newer Fondant (schema {found}). Update Fondant to open it."
         ),
     }
+}
+
+fn thin([board, finished]: [Length; 2], shown: Shown) -> String {
+    let [board, finished] = [board, finished].map(|thickness| shown.length(thickness));
+    format!("A board of {board} cannot make a finished thickness of {finished}.")
+}
+
+fn overfull([cavity, inside]: [Volume; 2], shown: Shown) -> String {
+    format!(
+        "The objects in it take up {}, and it holds {}. Check both sizes.",
+        shown.volume_fine(inside),
+        shown.volume_fine(cavity)
+    )
 }
 
 fn beyond_form(by: Method, room: Volume, shown: Shown) -> String {
