@@ -7,10 +7,9 @@ use fondant_cast::facts::Fact;
 use fondant_heat::climate::AirAt;
 use fondant_materials::resin::shelf::{Colour, Lot, OwnResin};
 use fondant_shapes::form::owned::OwnedForm;
+use fondant_shapes::picture::squaring::Squaring;
 use fondant_store::Transaction;
-use fondant_store::repos::{
-    Basis, CastId, NewLog, NewPhoto, Squaring, WorkshopId, WorkshopSettings,
-};
+use fondant_store::repos::{Basis, CastId, NewLog, NewPhoto, WorkshopId, WorkshopSettings};
 use jiff::Timestamp;
 
 use crate::app::App;

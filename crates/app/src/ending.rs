@@ -6,11 +6,12 @@ use fondant_bench::Run;
 use fondant_record::causes::Cause;
 use fondant_record::compare::{Difference, against_like, spreads};
 use fondant_record::diagnose::{Likely, diagnose};
+use fondant_record::end::{CastEnd, Outcome};
 use fondant_record::fault::Fault;
 use fondant_record::figures::{Figure, Figures};
 use fondant_record::gather::{self, Gathered};
 use fondant_store::Transaction;
-use fondant_store::repos::{CastEnd, CastId, FaultId, Keep, KeptFault, KeptRecord, Outcome};
+use fondant_store::repos::{CastId, FaultId, Keep, KeptFault, KeptRecord};
 use jiff::Timestamp;
 
 use crate::app::App;

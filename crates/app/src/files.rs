@@ -10,7 +10,7 @@ use fondant_files::logs::cup::{CupLogError, CupOptions};
 use fondant_files::photo::Photo;
 use fondant_files::reading::{Answer, Asked, Format};
 use fondant_files::records::NotARecord;
-use fondant_files::records::cast::CastFile;
+use fondant_files::records::archive::Archive;
 use fondant_heat::calibration::log::Log;
 use fondant_materials::resin::Record;
 use fondant_shapes::geometry::mesh::Solid;
@@ -99,9 +99,9 @@ impl App {
     pub async fn read_cast(
         &self,
         bytes: Vec<u8>,
-    ) -> Result<Result<Result<CastFile, NotARecord>, FileError>, AppError> {
+    ) -> Result<Result<Result<Archive, NotARecord>, FileError>, AppError> {
         match self.read_file(Asked::Cast, Arc::new(bytes)).await? {
-            Ok(Answer::Cast(read)) => Ok(Ok(*read)),
+            Ok(Answer::Cast(read, _)) => Ok(Ok(*read)),
             other => unlike(other),
         }
     }

@@ -59,11 +59,10 @@ pub use surroundings::{Stock, Surroundings};
 /// Records as pages see them.
 pub mod records {
     pub use fondant_store::repos::{
-        AirLogId, Asked, BROUGHT_BACK_WITHIN, BookedBy, CastEnd, CastId, CastRecord, CastState,
-        CastSummary, Counts, Cursor, DeviceId, DeviceRecord, DrawingId, FaultId, FormId,
-        FormRecord, Forms, JobFailure, Keep, Kept, KeptFault, KeptLog, KeptRun, KnownLength,
-        LedgerAsked, LedgerBy, LedgerGroup, LedgerRow, LedgerSort, LedgerTotals, Listed, NewPhoto,
-        NewRow, Outcome, PhotoId, PhotoRecord, Picture, RunId, Shelved, Squaring, Step, Workshop,
-        WorkshopId, WorkshopSettings,
+        AirLogId, Asked, BROUGHT_BACK_WITHIN, BookedBy, CastId, CastRecord, CastState, CastSummary,
+        Counts, Cursor, DeviceId, DeviceRecord, DrawingId, FaultId, FormId, FormRecord, Forms,
+        JobFailure, Keep, Kept, KeptFault, KeptLog, KeptRun, LedgerAsked, LedgerBy, LedgerGroup,
+        LedgerRow, LedgerSort, LedgerTotals, Listed, NewPhoto, NewRow, PhotoId, PhotoRecord,
+        Picture, RunId, Shelved, Step, Workshop, WorkshopId, WorkshopSettings,
     };
 }

@@ -20,8 +20,8 @@ const MOST_AT_ONCE: usize = 2;
 const MOST_WAITING: usize = 24;
 /// Longest that a file is read.
 const DEADLINE: Duration = Duration::from_secs(30);
-/// Largest answer, bytes: the outlines of a drawing of most points, or a photo.
-const ANSWER_LIMIT: u64 = 64 * 1024 * 1024;
+/// Largest answer, bytes: the outlines of a drawing of most points, or a cast with its photos.
+const ANSWER_LIMIT: u64 = 96 * 1024 * 1024;
 /// The signal that ends a process which has spent its time on the processor.
 const SIGXCPU: i32 = 24;
 /// How a process ends whose reader has panicked.

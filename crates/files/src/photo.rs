@@ -115,7 +115,7 @@ fn kept(image: &RgbImage) -> Result<Photo, FileError> {
     Ok(Photo { width: image.width(), height: image.height(), sha256: sha256(&jpeg), jpeg })
 }
 
-fn sha256(bytes: &[u8]) -> String {
+pub(crate) fn sha256(bytes: &[u8]) -> String {
     let mut text = String::with_capacity(64);
     for byte in Sha256::digest(bytes) {
         let _ = write!(text, "{byte:02x}");

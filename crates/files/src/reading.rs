@@ -16,7 +16,8 @@ use crate::drawing::{Drawing, Options};
 use crate::logs::air::{self, AirLogError, AirOptions, ReadAir};
 use crate::logs::cup::{self, CupLogError, CupOptions};
 use crate::photo::Photo;
-use crate::records::cast::{CAST_LIMIT, CastFile};
+use crate::records::archive::{self, ARCHIVE_LIMIT, Archive};
+use crate::records::cast::CAST_LIMIT;
 use crate::records::resin::RESIN_LIMIT;
 use crate::records::{self, NotARecord};
 use crate::text::decoded;
@@ -48,7 +49,7 @@ pub enum Asked {
     Air(AirOptions),
     /// A log of a cup of resin.
     Cup(CupOptions),
-    /// A whole cast.
+    /// A whole cast: its plan as JSON, or a ZIP with all that is kept of it.
     Cast,
     /// A resin.
     Resin,
@@ -67,8 +68,8 @@ pub enum Answer {
     Air(Result<ReadAir, AirLogError>),
     /// A log of a cup of resin, or why it is none.
     Cup(Result<Log, CupLogError>),
-    /// A cast, or why it is none.
-    Cast(Box<Result<CastFile, NotARecord>>),
+    /// A cast, or why it is none; with the lengths of its pictures, which follow the line of JSON.
+    Cast(Box<Result<Archive, NotARecord>>, Vec<usize>),
     /// A resin, or why it is none.
     Resin(Box<Result<Record, NotARecord>>),
 }
@@ -168,7 +169,7 @@ impl Asked {
             Self::Stl => MESH_LIMIT,
             Self::Photo => PHOTO_LIMIT,
             Self::Air(_) | Self::Cup(_) => LOG_LIMIT,
-            Self::Cast => CAST_LIMIT,
+            Self::Cast => ARCHIVE_LIMIT,
             Self::Resin => RESIN_LIMIT,
         }
     }
@@ -192,8 +193,16 @@ impl Asked {
                 Ok(Answer::Cup(cup::read(&decoded(bytes, None), *options)))
             }
             Self::Cast => {
-                sized(bytes, CAST_LIMIT)?;
-                Ok(Answer::Cast(Box::new(records::cast::read(bytes))))
+                let read = if archive::is_zip(bytes) {
+                    sized(bytes, ARCHIVE_LIMIT)?;
+                    archive::read(bytes)
+                } else {
+                    sized(bytes, CAST_LIMIT)?;
+                    records::cast::read(bytes).map(Archive::from)
+                };
+                let pictures = read.iter().flat_map(Archive::bytes_after).map(<[u8]>::len);
+                let lengths = pictures.collect();
+                Ok(Answer::Cast(Box::new(read), lengths))
             }
             Self::Resin => {
                 sized(bytes, RESIN_LIMIT)?;
@@ -213,8 +222,13 @@ impl Asked {
         let read = self.read(&bytes);
         serde_json::to_writer(&mut output, &read)?;
         output.write_all(b"\n")?;
-        if let Ok(Answer::Photo(photo)) = &read {
-            output.write_all(&photo.jpeg)?;
+        match &read {
+            Ok(Answer::Photo(photo)) => output.write_all(&photo.jpeg)?,
+            Ok(Answer::Cast(read, _)) => {
+                let mut pictures = read.iter().flat_map(Archive::bytes_after);
+                pictures.try_for_each(|jpeg| output.write_all(jpeg))?;
+            }
+            _ => {}
         }
         output.flush()
     }
@@ -226,11 +240,18 @@ impl Asked {
 pub fn answered(written: &[u8]) -> Option<Result<Answer, FileError>> {
     let line = written.iter().position(|byte| *byte == b'\n')?;
     let mut answer: Result<Answer, FileError> = serde_json::from_slice(&written[..line]).ok()?;
-    if let Ok(Answer::Photo(photo)) = &mut answer {
-        photo.jpeg = written[line + 1..].to_vec();
-        if !photo.is_whole() {
-            return None;
+    let after = &written[line + 1..];
+    match &mut answer {
+        Ok(Answer::Photo(photo)) => {
+            photo.jpeg = after.to_vec();
+            photo.is_whole().then_some(())?;
         }
+        Ok(Answer::Cast(read, lengths)) => {
+            if let Ok(read) = &mut **read {
+                read.fill(lengths, after)?;
+            }
+        }
+        _ => {}
     }
     Some(answer)
 }

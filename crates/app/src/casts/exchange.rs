@@ -2,14 +2,18 @@
 
 use std::collections::BTreeSet;
 
-use fondant_files::records::cast::{self, CastFile};
+use fondant_cast::Document;
+use fondant_files::records::archive::Archive;
+use fondant_files::records::cast;
 use fondant_materials::resin::shelf::OwnResin;
 use fondant_materials::resin::{Record, ResinId};
+use fondant_store::Transaction;
 use fondant_store::repos::CastId;
+use jiff::Timestamp;
 
 use crate::app::App;
-use crate::casts::create;
 use crate::casts::open::Open;
+use crate::casts::{archived, create};
 use crate::error::AppError;
 use crate::events::{Event, tell};
 use crate::request::Request;
@@ -20,25 +24,35 @@ use crate::shop::Shop;
 #[error("the resin {} is neither in the file nor on the shelf", .0.0)]
 pub struct NoResin(pub ResinId);
 
-/// A cast as a file, with the resins that it names.
+/// A cast's plan as a file, with the resins that it names.
 ///
 /// # Errors
 /// [`AppError`].
 pub fn write(open: &Open) -> Result<String, AppError> {
     let document = &open.record.document;
+    cast::write(document, resins(&open.shop, document)).map_err(AppError::fault)
+}
+
+/// The resins that a document names, once each.
+pub(super) fn resins(shop: &Shop, document: &Document) -> Vec<Record> {
     let mut resins = Vec::new();
-    for id in std::iter::once(&document.resin).chain(document.stages.named_resins()) {
-        if let Ok(found) = open.shop.shelf().find(id)
+    for id in named(document) {
+        if let Ok(found) = shop.shelf().find(id)
             && !resins.iter().any(|resin: &Record| resin.id == *id)
         {
             resins.push(found.clone());
         }
     }
-    cast::write(document, resins).map_err(AppError::fault)
+    resins
 }
 
-/// Begins a cast from a file. Resins that the shelf has under the same name are taken from there;
-/// the others are put on it, with the cast or not at all. The same request sent twice begins one.
+fn named(document: &Document) -> impl Iterator<Item = &ResinId> {
+    std::iter::once(&document.resin).chain(document.stages.named_resins())
+}
+
+/// Begins a cast from a file, with all that the file tells of it. Resins that the shelf has under the same
+/// name are taken from there; the others are put on it, with the cast or not at all. The same request sent
+/// twice begins one.
 ///
 /// # Errors
 /// [`AppError::Conflicts`] where the document contradicts itself; the inner error says which resin
@@ -46,11 +60,10 @@ pub fn write(open: &Open) -> Result<String, AppError> {
 pub async fn import(
     app: &App,
     shop: &Shop,
-    read: CastFile,
+    mut read: Archive,
     request: &Request,
 ) -> Result<Result<CastId, NoResin>, AppError> {
-    let CastFile { document, resins } = read;
-    create::check(app, &document).await?;
+    create::check(app, &read.document).await?;
     let now = app.now();
     let transaction = app.store.begin().await?;
     if let Some(before) = request.answered(&transaction, shop.id, now).await? {
@@ -58,12 +71,29 @@ pub async fn import(
     }
     let workshop = transaction.lock_workshop(shop.id).await?;
     // The shelf as it is now, which nobody else changes before this is done.
-    let shelf = app.shop_of(workshop).await?.stock.shelf.clone();
-    let named = std::iter::once(&document.resin).chain(document.stages.named_resins());
-    let missing: BTreeSet<&str> =
-        named.filter(|id| shelf.find(id).is_err()).map(|id| id.0.as_str()).collect();
+    let shop = app.shop_of(workshop).await?;
+    if let Err(missing) = put_on_shelf(&transaction, &shop, &read, now).await? {
+        return Ok(Err(missing));
+    }
+    let ids = transaction.pour_ids(read.pours().len()).await?;
+    read.renumber(&ids);
+    let cast = create::begin(&transaction, &shop, &read.document, (request, now)).await?;
+    archived::put(&transaction, (shop.id, cast), &read, now).await?;
+    transaction.commit().await?;
+    Ok(Ok(cast))
+}
+
+async fn put_on_shelf(
+    transaction: &Transaction,
+    shop: &Shop,
+    read: &Archive,
+    now: Timestamp,
+) -> Result<Result<(), NoResin>, AppError> {
+    let shelf = shop.shelf();
+    let missing = named(&read.document).filter(|id| shelf.find(id).is_err());
+    let missing: BTreeSet<&str> = missing.map(|id| id.0.as_str()).collect();
     for id in &missing {
-        let brought = resins.iter().find(|resin| resin.id.0 == *id && resin.check().is_ok());
+        let brought = read.resins.iter().find(|resin| resin.id.0 == *id && resin.check().is_ok());
         let Some(resin) = brought.cloned() else {
             return Ok(Err(NoResin(ResinId((*id).to_owned()))));
         };
@@ -71,9 +101,7 @@ pub async fn import(
         transaction.put_on_shelf(shop.id, id, 0, &own, now).await?;
     }
     if !missing.is_empty() {
-        tell(&transaction, &Event::ShopChanged { workshop: shop.id }).await?;
+        tell(transaction, &Event::ShopChanged { workshop: shop.id }).await?;
     }
-    let cast = create::begin(&transaction, shop, &document, (request, now)).await?;
-    transaction.commit().await?;
-    Ok(Ok(cast))
+    Ok(Ok(()))
 }

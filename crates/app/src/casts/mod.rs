@@ -10,6 +10,7 @@
 //! - [`photos`]: photos of the bench; [`drawings`], [`meshes`]: files that are being looked at
 //! - `write`: how each of these changes a cast, in one transaction
 
+pub mod archived;
 pub mod change;
 pub mod create;
 pub mod drawings;

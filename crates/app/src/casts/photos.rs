@@ -6,10 +6,9 @@ use fondant_shapes::geometry::Outline;
 use fondant_shapes::geometry::homography::{CornersError, Homography, Pixel};
 use fondant_shapes::geometry::overlay::simplified;
 use fondant_shapes::picture::square_up;
+use fondant_shapes::picture::squaring::{KnownLength, Squaring};
 use fondant_shapes::picture::trace::{TimberIs, outlines};
-use fondant_store::repos::{
-    CastId, KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Squaring,
-};
+use fondant_store::repos::{CastId, NewPhoto, PhotoId, PhotoRecord, Picture};
 
 use crate::app::App;
 use crate::casts::open::Open;

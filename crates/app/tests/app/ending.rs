@@ -1,12 +1,13 @@
 //! Casts that come to their end, their faults, and the ledger, on a real database.
 
 use fondant_app::ending::{self, Ending, Seen, Told, ending};
-use fondant_app::records::{CastId, LedgerAsked, LedgerSort, NewRow, Outcome};
+use fondant_app::records::{CastId, LedgerAsked, LedgerSort, NewRow};
 use fondant_app::{AppError, Request, bench, ledger};
 use fondant_bench::Happening;
 use fondant_bench::weighing::{Pair, Part};
 use fondant_quantities::{Length, Mass, Temperature};
 use fondant_record::causes::Cause;
+use fondant_record::end::Outcome;
 use fondant_record::fault::{Fault, FaultKind, Place};
 use fondant_record::figures::{Figure, Figures};
 use fondant_testkit::{TestApp, documents};
@@ -14,7 +15,7 @@ use jiff::SignedDuration;
 
 use crate::{app, damage, taken};
 
-fn told() -> Told {
+pub(crate) fn told() -> Told {
     let mut figures = Figures::default();
     figures.set_flag(Figure::JointsSealed, true);
     Told {
@@ -27,11 +28,11 @@ fn told() -> Told {
 }
 
 /// As somebody saw it who saw no record.
-const fn at(cast: i32) -> Seen {
+pub(crate) const fn at(cast: i32) -> Seen {
     Seen { cast, record: Some(0) }
 }
 
-fn bubbles() -> Fault {
+pub(crate) fn bubbles() -> Fault {
     let mm = Length::from_mm;
     let place = Some(Place { x: mm(400.0), y: mm(300.0) });
     Fault { kind: FaultKind::Bubbles, place, size: Some(mm(12.0)), note: String::new() }
@@ -46,7 +47,7 @@ async fn seen(app: &TestApp, cast: CastId) -> Ending {
 }
 
 /// A river top of which one bucket went in, mixed at 15 °C.
-async fn poured_cold() -> (TestApp, CastId) {
+pub(crate) async fn poured_cold() -> (TestApp, CastId) {
     let app = app().await;
     let (cast, pours) = taken(&app).await;
     let run = bench::begin(&app.app, cast, Some(pours[0])).await.unwrap();

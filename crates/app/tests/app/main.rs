@@ -2,6 +2,7 @@
 #![allow(clippy::unwrap_used, reason = "what a test cannot go on without fails it")]
 
 mod agendas;
+mod archives;
 mod beginning;
 mod bench;
 mod bookings;

@@ -8,6 +8,7 @@
 //! - [`causes`]: what each fault comes from, and which figures speak for it: one table
 //! - [`mod@diagnose`]: the causes of a fault by what is known of this cast, the likeliest first
 //! - [`compare`]: two casts, or one with its like, by the shop's own spread
+//! - [`end`]: what the ledger keeps of a cast
 //! - [`chart`]: a figure over casts of one product, with its limits
 //!
 //! ```
@@ -27,6 +28,7 @@ pub mod causes;
 pub mod chart;
 pub mod compare;
 pub mod diagnose;
+pub mod end;
 pub mod fault;
 pub mod figures;
 pub mod gather;

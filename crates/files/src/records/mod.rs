@@ -1,9 +1,11 @@
 //! What Fondant writes so that another workshop has the same: JSON that says what it is and of which
 //! version.
 //!
+//! - [`archive`]: a cast with all that happened to it and its photos
 //! - [`cast`]: a cast with the resins that it names
 //! - [`resin`]: a resin
 
+pub mod archive;
 pub mod cast;
 pub mod resin;
 
@@ -30,6 +32,9 @@ pub enum NotARecord {
     /// A field that no version has.
     #[error("it has a field {0} that is not known")]
     UnknownField(String),
+    /// What it tells cannot have been, or something of it is missing.
+    #[error("it has {0}")]
+    CannotBe(String),
 }
 
 impl From<serde_json::Error> for NotARecord {

@@ -8,13 +8,14 @@ use std::sync::atomic::{AtomicI64, Ordering};
 
 use fondant_app::ending::{self, Seen, Told};
 use fondant_app::ledger;
-use fondant_app::records::{CastId, LedgerAsked, NewRow, Outcome, RunId};
+use fondant_app::records::{CastId, LedgerAsked, NewRow, RunId};
 use fondant_app::{App, AppError, Clock, Request, Shop, bench, casts};
 use fondant_bench::Happening;
 use fondant_bench::weighing::{Pair, Part};
 use fondant_cast::Document;
 use fondant_quantities::{Mass, Temperature};
 use fondant_record::causes::Cause;
+use fondant_record::end::Outcome;
 use fondant_record::fault::{Fault, FaultKind};
 use fondant_record::figures::{Figure, Figures};
 use jiff::{SignedDuration, Timestamp};

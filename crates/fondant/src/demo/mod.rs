@@ -9,7 +9,7 @@ pub(crate) mod runs;
 mod shelf;
 
 use fondant_app::beginning::{NewCast, NewWorkshop, SquaredPhoto};
-use fondant_app::records::{NewPhoto, Squaring, WorkshopSettings};
+use fondant_app::records::{NewPhoto, WorkshopSettings};
 use fondant_cast::{Document, Site};
 use fondant_files::{made_up, photo};
 use fondant_pours::Workday;
@@ -18,6 +18,7 @@ use fondant_quantities::units::UnitSystem;
 use fondant_shapes::form::owned::{Condition, OwnedForm, OwnedKind};
 use fondant_shapes::geometry::homography::{Homography, Pixel};
 use fondant_shapes::picture::square_up;
+use fondant_shapes::picture::squaring::Squaring;
 use jiff::civil::Time;
 use jiff::tz::TimeZone;
 use jiff::{SignedDuration, Timestamp};

@@ -2,8 +2,8 @@
 
 use std::sync::Arc;
 
-use fondant_app::records::Outcome;
 use fondant_app::{Request, ending};
+use fondant_record::end::Outcome;
 use fondant_record::figures::{Figure, Figures};
 use fondant_testkit::{TestApp, documents};
 use jiff::SignedDuration;

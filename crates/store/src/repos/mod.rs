@@ -29,8 +29,8 @@ pub use ledger::{LedgerAsked, LedgerBy, LedgerGroup, LedgerRow, LedgerSort, Ledg
 pub use listing::{
     Asked, BROUGHT_BACK_WITHIN, CastState, CastSummary, Counts, Cursor, Keep, Listed,
 };
-pub use photos::{KnownLength, NewPhoto, PhotoId, PhotoRecord, Picture, Squaring};
-pub use records::{CastEnd, FaultId, KeptFault, KeptRecord, Outcome};
+pub use photos::{NewPhoto, PhotoId, PhotoRecord, Picture};
+pub use records::{FaultId, KeptFault, KeptRecord};
 pub use runs::{KeptRun, NewRow, RunId};
 pub use shelf::{Kept, ShelfItem, Shelved};
 pub use workshops::{Workshop, WorkshopId, WorkshopSettings};

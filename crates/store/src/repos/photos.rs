@@ -1,13 +1,11 @@
 //! Photos of the bench and how they were squared up.
 
-use fondant_quantities::Length;
-use fondant_shapes::geometry::homography::Pixel;
+use fondant_shapes::picture::squaring::Squaring;
 use jiff::Timestamp;
 use sea_orm::{
     ActiveValue, ColumnTrait, Condition, ConnectionTrait, EntityTrait, QueryFilter, QueryOrder,
     QuerySelect, QueryTrait,
 };
-use serde::{Deserialize, Serialize};
 
 use super::{CastId, WorkshopId};
 use crate::convert::{from_json, to_column, to_json};
@@ -40,34 +38,6 @@ pub struct PhotoRecord {
     pub sha256: String,
     /// How it was squared up, where it was.
     pub squaring: Option<Squaring>,
-}
-
-/// How a photo was squared up.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
-pub struct Squaring {
-    /// The four corners in the photo, clockwise from the upper left.
-    pub corners: [Pixel; 4],
-    /// True length between them.
-    #[serde(rename = "length_m")]
-    pub length: Length,
-    /// True width between them.
-    #[serde(rename = "width_m")]
-    pub width: Length,
-    /// Pixels of the squared-up picture per metre.
-    pub pixels_per_m: f64,
-    /// A length that was measured on the bench, to check the rest by.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub check: Option<KnownLength>,
-}
-
-/// A length on the bench whose ends were marked in the photo.
-#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
-pub struct KnownLength {
-    /// Its ends in the photo.
-    pub ends: [Pixel; 2],
-    /// Length by the tape measure.
-    #[serde(rename = "length_m")]
-    pub length: Length,
 }
 
 /// Which bytes of a photo.

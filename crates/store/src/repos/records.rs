@@ -1,8 +1,8 @@
 //! Records of casts, and the faults of their pieces.
 
 use fondant_record::causes::Cause;
+use fondant_record::end::CastEnd;
 use fondant_record::fault::Fault;
-use fondant_record::figures::Figures;
 use jiff::Timestamp;
 use sea_orm::sea_query::{Expr, ExprTrait, OnConflict};
 use sea_orm::{ActiveValue, ColumnTrait, ConnectionTrait, EntityTrait, QueryFilter, QueryOrder};
@@ -15,56 +15,6 @@ use crate::convert::{from_column, from_json, to_column, to_json};
 use crate::entities::{record, record_fault};
 use crate::error::StoreError;
 use crate::session::{Session, Transaction};
-
-/// How a cast came to its end.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, serde::Serialize, serde::Deserialize)]
-#[serde(rename_all = "snake_case")]
-pub enum Outcome {
-    /// The piece is there.
-    Finished,
-    /// It was given up.
-    GivenUp,
-}
-
-/// The record of a cast.
-// Many fields: what the ledger sorts and filters by stands by itself.
-#[derive(Debug, Clone, PartialEq)]
-pub struct CastEnd {
-    /// When the cast came to its end, UTC.
-    pub ended_at: Timestamp,
-    /// How.
-    pub outcome: Outcome,
-    /// Kind of cast, by its slug.
-    pub kind: String,
-    /// Name of its resin.
-    pub resin: String,
-    /// Its timbers, in the maker's words.
-    pub timber: String,
-    /// Who worked on it.
-    pub people: String,
-    /// A remark.
-    pub note: String,
-    /// Mixed volume, m³.
-    pub volume_m3: f64,
-    /// Working hours, s.
-    pub hours_s: f64,
-    /// Cost of the resin, in the shop's currency.
-    pub cost: f64,
-    /// What was measured.
-    pub figures: Figures,
-    /// What the maker has said beside, which counts before what was measured.
-    pub told: Figures,
-}
-
-impl CastEnd {
-    /// All figures; what the maker has said stands in the place of what was measured.
-    #[must_use]
-    pub fn known(&self) -> Figures {
-        let mut figures = self.figures.clone();
-        figures.overlay(&self.told);
-        figures
-    }
-}
 
 /// A record as it is kept.
 #[derive(Debug, Clone, PartialEq)]

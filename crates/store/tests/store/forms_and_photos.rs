@@ -3,8 +3,9 @@
 use fondant_quantities::Length;
 use fondant_shapes::form::owned::{Condition, OwnedForm, OwnedKind};
 use fondant_shapes::geometry::homography::Pixel;
+use fondant_shapes::picture::squaring::{KnownLength, Squaring};
 use fondant_store::StoreError;
-use fondant_store::repos::{KnownLength, NewPhoto, Picture, Squaring};
+use fondant_store::repos::{NewPhoto, Picture};
 use fondant_testkit::documents;
 
 use crate::{alone, another_shop, cast, shop};

@@ -1,7 +1,8 @@
 //! Addresses of casts and of what belongs to one.
 
 use axum_extra::routing::TypedPath;
-use fondant_app::records::{CastId, DrawingId, FaultId, PhotoId, RunId, Squaring};
+use fondant_app::records::{CastId, DrawingId, FaultId, PhotoId, RunId};
+use fondant_shapes::picture::squaring::Squaring;
 use serde::Deserialize;
 
 use crate::ui::error::WebError;

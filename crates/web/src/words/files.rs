@@ -48,6 +48,11 @@ pub(crate) fn record(error: &NotARecord, (name, kind): (&str, &str)) -> String {
             "“{name}” has a field “{field}” that Fondant does not know. Check its spelling, or take \
              it out."
         ),
+        NotARecord::CannotBe(what) => {
+            format!(
+                "“{name}” has {what}: it was changed or broken. Save it again and try once more."
+            )
+        }
     }
 }
 

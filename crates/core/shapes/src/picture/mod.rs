@@ -1,8 +1,10 @@
 //! Pictures of the bench: squaring one up, and finding the timber in it.
 //!
 //! - this file: a picture in memory, and squaring it up
+//! - [`squaring`]: how a photo was squared up
 //! - [`trace`]: outlines of the timber by its contrast with what lies under it
 
+pub mod squaring;
 pub mod trace;
 
 use crate::geometry::Point;

@@ -1,11 +1,12 @@
 //! What is asked of the ledger, and the statement that asks it.
 
+use fondant_record::end::Outcome;
 use fondant_record::fault::FaultKind;
 use jiff::Timestamp;
 use sea_orm::Statement;
 
 use super::super::listing::like;
-use super::super::records::{Outcome, word};
+use super::super::records::word;
 use super::super::{CastId, WorkshopId};
 use crate::convert::to_column;
 use crate::error::StoreError;

@@ -2,11 +2,12 @@
 
 mod asked;
 
+use fondant_record::end::Outcome;
 use fondant_record::figures::{Figure, Figures};
 use jiff::Timestamp;
 use sea_orm::{ConnectionTrait, FromQueryResult, Statement};
 
-use super::records::{Outcome, of_word};
+use super::records::of_word;
 use super::{CastId, WorkshopId};
 use crate::convert::{from_column, from_json};
 use crate::error::StoreError;

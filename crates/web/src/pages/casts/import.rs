@@ -8,7 +8,7 @@ use axum_extra::routing::RouterExt;
 use axum_typed_multipart::TryFromMultipart;
 use fondant_app::casts::exchange::{self, NoResin};
 use fondant_app::{App, AppError, Request, Shop};
-use fondant_files::records::cast::{CAST_LIMIT, CastFile};
+use fondant_files::records::archive::{ARCHIVE_LIMIT, Archive};
 
 use super::list::refused;
 use crate::Web;
@@ -24,7 +24,7 @@ pub(crate) fn uploads() -> Router<Web> {
 
 #[derive(TryFromMultipart)]
 struct Import {
-    file: File<CAST_LIMIT>,
+    file: File<ARCHIVE_LIMIT>,
     request: Option<String>,
 }
 
@@ -58,11 +58,14 @@ async fn import(
 async fn begin(
     app: &App,
     shop: &Shop,
-    read: CastFile,
+    read: Archive,
     (name, request): (&str, Option<&str>),
 ) -> Result<Result<String, String>, WebError> {
+    // One that has come to its end opens at what was said of it.
+    let has_ended = read.record.as_ref().is_some_and(|record| !record.is_open);
+    let first = if has_ended { "record" } else { "piece" };
     match exchange::import(app, shop, read, &Request::keyed(request)).await {
-        Ok(Ok(cast)) => Ok(Ok(Station::of(cast, "piece").to_string())),
+        Ok(Ok(cast)) => Ok(Ok(Station::of(cast, first).to_string())),
         Ok(Err(NoResin(resin))) => Ok(Err(format!(
             "The resin “{}” of “{name}” is neither in the file, sound, nor on the shelf. Bring the \
              resin in first.",

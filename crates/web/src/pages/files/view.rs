@@ -33,6 +33,7 @@ struct Links {
     photo: AddPhoto,
     outlines: AddOutlines,
     mesh: AddMesh,
+    archive: Export,
     export: Export,
 }
 
@@ -57,6 +58,7 @@ impl FilesPage {
                 photo: AddPhoto { cast },
                 outlines: AddOutlines { cast },
                 mesh: AddMesh { cast },
+                archive: Export { cast, file: "cast.zip".to_owned() },
                 export: Export { cast, file: "cast.json".to_owned() },
             },
             name: open.record.document.name.clone(),

@@ -6,10 +6,11 @@ use axum::extract::{Query, State};
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use fondant_app::ledger::{self, LedgerPage as Found};
-use fondant_app::records::{LedgerRow, LedgerTotals, Outcome};
+use fondant_app::records::{LedgerRow, LedgerTotals};
 use fondant_app::{App, Shop};
 use fondant_cast::Kind;
 use fondant_quantities::{Money, Span, Volume};
+use fondant_record::end::Outcome;
 use fondant_record::fault::FaultKind;
 
 use super::asking::{Asking, CHARTED, SORTS};

@@ -1,10 +1,11 @@
 //! The corners that were dragged, and the lengths between them.
 
 use fondant_app::casts::photos::Rectangle;
-use fondant_app::records::{KnownLength, PhotoRecord};
+use fondant_app::records::PhotoRecord;
 use fondant_quantities::units::trimmed;
 use fondant_quantities::{Length, bounds};
 use fondant_shapes::geometry::homography::Pixel;
+use fondant_shapes::picture::squaring::KnownLength;
 
 use crate::ui::entries::Entries;
 use crate::ui::reader::Reader;

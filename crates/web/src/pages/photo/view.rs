@@ -3,12 +3,13 @@
 use askama::Template;
 use askama_web::WebTemplate;
 use fondant_app::casts::Open;
-use fondant_app::records::{KnownLength, PhotoRecord, Squaring};
+use fondant_app::records::PhotoRecord;
 use fondant_quantities::Length;
 use fondant_quantities::units::trimmed;
 use fondant_shapes::form::CastSize;
 use fondant_shapes::geometry::homography::Homography;
 use fondant_shapes::geometry::{Outline, Point};
+use fondant_shapes::picture::squaring::{KnownLength, Squaring};
 use fondant_shapes::picture::trace::TimberIs;
 
 use super::form::{CornerField, begin_corners, begin_ends, corner_fields};

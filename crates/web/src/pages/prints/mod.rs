@@ -12,7 +12,7 @@ use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use axum_extra::routing::RouterExt;
 use fondant_app::App;
-use fondant_app::casts::{self, Open, exchange};
+use fondant_app::casts::{self, Open, archived, exchange};
 use fondant_files::{dxf, svg};
 use fondant_quantities::Length;
 use fondant_shapes::form::cut_list::Cut;
@@ -35,6 +35,9 @@ async fn export(path: Export, State(app): State<App>) -> Result<Response, WebErr
     let open = casts::open(&app, path.cast).await?;
     let document = &open.record.document;
     let file = path.file.as_str();
+    if file == "cast.zip" {
+        return Ok(sent(file, "application/zip", archived::zipped(&app, &open).await?));
+    }
     let text = match file {
         "labels.svg" => label_sheets::file(&open)?,
         "outlines.svg" => svg::write(&sheet::of(document)?),
@@ -50,10 +53,15 @@ async fn export(path: Export, State(app): State<App>) -> Result<Response, WebErr
         Some("json") => "application/json",
         _ => "image/svg+xml",
     };
+    Ok(sent(file, kind, text))
+}
+
+/// A file that a browser saves under its name.
+fn sent(file: &str, kind: &str, body: impl IntoResponse) -> Response {
     let disposition = format!("attachment; filename=\"{file}\"");
     let headers =
         [(header::CONTENT_TYPE, kind.to_owned()), (header::CONTENT_DISPOSITION, disposition)];
-    Ok((headers, text).into_response())
+    (headers, body).into_response()
 }
 
 #[derive(Template, WebTemplate)]

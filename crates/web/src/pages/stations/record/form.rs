@@ -2,8 +2,8 @@
 
 use fondant_app::Shop;
 use fondant_app::ending::{Seen, Told};
-use fondant_app::records::Outcome;
 use fondant_quantities::bounds;
+use fondant_record::end::Outcome;
 use fondant_record::fault::{Fault, Place};
 use fondant_record::figures::{Figure, Figures};
 use jiff::Timestamp;

@@ -2,12 +2,12 @@
 
 use askama::Template;
 use fondant_app::ending::{Ending, Explained};
-use fondant_app::records::Outcome;
 use fondant_cast::Forecast;
 use fondant_quantities::Temperature;
 use fondant_quantities::units::UnitSystem;
 use fondant_record::compare::Difference;
 use fondant_record::diagnose::Likely;
+use fondant_record::end::Outcome;
 use fondant_record::fault::FaultKind;
 use fondant_record::figures::{Figure, Unit};
 

@@ -1,0 +1,208 @@
+//! All that is kept of a cast, from the store into an archive and from an archive into the store.
+
+use fondant_cast::agenda::Agenda;
+use fondant_files::records::archive::{
+    self, Archive, ArchivedEnd, ArchivedFact, ArchivedFault, ArchivedPhoto, ArchivedRow,
+    ArchivedRun, Picture, Squared, numbers,
+};
+use fondant_files::records::cast::CastFile;
+use fondant_store::Transaction;
+use fondant_store::repos::{self, Basis, CastId, Keep, KeptRun, NewPhoto, NewRow, WorkshopId};
+use jiff::Timestamp;
+
+use super::exchange::resins;
+use crate::app::App;
+use crate::casts::open::Open;
+use crate::error::AppError;
+
+/// The agenda of a cast that has been brought in: stale from the beginning, so that it is worked out from
+/// the shop that it has come to before anybody sees it.
+const STALE: Basis = Basis { cast: 0, workshop: 0, shelf: 0, air: None };
+
+/// A cast with all that is kept of it. What its instruments have read belongs to the shop, and is not in it.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn archive(app: &App, open: &Open) -> Result<Archive, AppError> {
+    let (workshop, cast) = (open.shop.id, open.record.id);
+    // Held so that plan, facts and runs are of one moment.
+    let transaction = app.store.begin().await?;
+    transaction.lock_cast(workshop, cast).await?;
+    let document = transaction.cast(workshop, cast).await?.document;
+    let resins = resins(&open.shop, &document);
+    let mut archive = Archive::from(CastFile { document, resins });
+    let kept = transaction.kept_cast(workshop, cast).await?;
+    archive.is_put_away = kept.is_some_and(|(_, keep)| keep == Keep::PutAway);
+    archive.forecast = transaction.forecast(workshop, cast).await?;
+    archive.facts = facts(&transaction, workshop, cast).await?;
+    archive.runs = transaction.runs(workshop, cast).await?.into_iter().rev().map(run).collect();
+    let record = transaction.record(workshop, cast).await?;
+    archive.record = record.map(|kept| ArchivedEnd { is_open: kept.is_open, end: kept.end });
+    let fault = |kept: repos::KeptFault| ArchivedFault {
+        marked_at: kept.marked_at,
+        fault: kept.fault,
+        cause: kept.cause,
+    };
+    archive.faults = transaction.faults(workshop, cast).await?.into_iter().map(fault).collect();
+    for photo in transaction.photos(workshop, cast).await?.iter().rev() {
+        archive.photos.push(picture(&transaction, (workshop, cast), photo).await?);
+    }
+    archive.number_pours();
+    Ok(archive)
+}
+
+/// The same as the bytes of a ZIP.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn zipped(app: &App, open: &Open) -> Result<Vec<u8>, AppError> {
+    let archive = archive(app, open).await?;
+    app.compute(move |_| archive::write(&archive)).await?.map_err(AppError::fault)
+}
+
+async fn facts(
+    transaction: &Transaction,
+    workshop: WorkshopId,
+    cast: CastId,
+) -> Result<Vec<ArchivedFact>, AppError> {
+    let rows = transaction.facts(workshop, cast).await?;
+    let ids: Vec<i64> = rows.iter().map(|row| row.number).collect();
+    let told = rows.iter().filter_map(|row| {
+        let fact = numbers::fact(row.fact, |number| numbers::place(&ids, number))?;
+        Some(ArchivedFact { recorded_at: row.recorded_at, fact })
+    });
+    Ok(told.collect())
+}
+
+fn run(kept: KeptRun) -> ArchivedRun {
+    let ids: Vec<i64> = kept.rows.iter().map(|row| row.number).collect();
+    let told = kept.rows.into_iter().filter_map(|row| {
+        let what = numbers::happening(row.what, |number| numbers::place(&ids, number))?;
+        Some(ArchivedRow { at: row.at, recorded_at: row.recorded_at, by: row.by, what })
+    });
+    let rows = told.collect();
+    ArchivedRun { plan: kept.plan, begun_at: kept.begun_at, ended_at: kept.ended_at, rows }
+}
+
+async fn picture(
+    transaction: &Transaction,
+    (workshop, cast): (WorkshopId, CastId),
+    kept: &repos::PhotoRecord,
+) -> Result<ArchivedPhoto, AppError> {
+    let bytes = |which| transaction.picture(workshop, cast, kept.id, which);
+    let photo = Picture::of(bytes(repos::Picture::Photo).await?);
+    let squared = match &kept.squaring {
+        Some(squaring) => Some(Squared {
+            squaring: squaring.clone(),
+            picture: Picture::of(bytes(repos::Picture::Squared).await?),
+        }),
+        None => None,
+    };
+    Ok(ArchivedPhoto { width: kept.width, height: kept.height, photo, squared })
+}
+
+/// Puts what has happened to a cast beside its document, which is there already.
+pub(super) async fn put(
+    transaction: &Transaction,
+    (workshop, cast): (WorkshopId, CastId),
+    read: &Archive,
+    now: Timestamp,
+) -> Result<(), AppError> {
+    put_facts(transaction, cast, read).await?;
+    for run in &read.runs {
+        put_run(transaction, cast, run).await?;
+    }
+    for ArchivedFault { marked_at, fault, cause } in &read.faults {
+        let id = transaction.add_fault(cast, fault, *marked_at).await?;
+        transaction.confirm_cause(cast, id, *cause).await?;
+    }
+    if let Some(ArchivedEnd { is_open, end }) = &read.record {
+        transaction.keep_record(workshop, cast, (&read.document.name, end, 0)).await?;
+        if *is_open {
+            transaction.reopen_record(cast).await?;
+        }
+    }
+    for photo in &read.photos {
+        put_photo(transaction, (workshop, cast), photo, now).await?;
+    }
+    if let Some(forecast) = &read.forecast {
+        transaction.keep_forecast(cast, 1, forecast, now).await?;
+        if !read.document.pours.taken.is_empty() {
+            let agenda = due(read, forecast.hard, now);
+            transaction.keep_agenda(workshop, cast, Some((&agenda, STALE))).await?;
+        }
+    }
+    if read.is_put_away {
+        transaction.keep_cast(workshop, cast, Keep::PutAway, now).await?;
+    }
+    Ok(())
+}
+
+fn due(read: &Archive, hard: Timestamp, changed: Timestamp) -> Agenda {
+    Agenda {
+        resin: read.document.resin.clone(),
+        pours: Vec::new(),
+        hard,
+        form_opens: None,
+        in_pot: false,
+        poured: 0,
+        changed,
+        sequence: 0,
+    }
+}
+
+async fn put_facts(
+    transaction: &Transaction,
+    cast: CastId,
+    read: &Archive,
+) -> Result<(), AppError> {
+    let mut ids = Vec::with_capacity(read.facts.len());
+    for kept in &read.facts {
+        if let Some(fact) = numbers::fact(kept.fact, |place| numbers::number(&ids, place)) {
+            ids.push(transaction.add_fact(cast, &fact, kept.recorded_at).await?);
+        }
+    }
+    Ok(())
+}
+
+async fn put_run(
+    transaction: &Transaction,
+    cast: CastId,
+    read: &ArchivedRun,
+) -> Result<(), AppError> {
+    let begun = transaction.begin_run(cast, &read.plan, read.begun_at).await?;
+    let Some(run) = begun else { return Ok(()) };
+    let mut ids = Vec::with_capacity(read.rows.len());
+    for (place, row) in read.rows.iter().enumerate() {
+        let what = numbers::happening(row.what.clone(), |place| numbers::number(&ids, place));
+        let Some(what) = what else { continue };
+        // Devices make keys of their own: none looks like this.
+        let key = format!("archive-{}", place + 1);
+        let new = NewRow { key, at: row.at, by: row.by.clone(), what };
+        ids.push(transaction.add_run_row(run, &new, row.recorded_at).await?);
+    }
+    if let Some(ended_at) = read.ended_at {
+        transaction.end_run(run, ended_at).await?;
+    }
+    Ok(())
+}
+
+async fn put_photo(
+    transaction: &Transaction,
+    (workshop, cast): (WorkshopId, CastId),
+    read: &ArchivedPhoto,
+    now: Timestamp,
+) -> Result<(), AppError> {
+    let photo = NewPhoto {
+        jpeg: read.photo.jpeg.clone(),
+        width: read.width,
+        height: read.height,
+        sha256: read.photo.sha256.clone(),
+    };
+    let id = transaction.add_photo(cast, &photo, now).await?;
+    if let Some(Squared { squaring, picture }) = &read.squared {
+        let jpeg = picture.jpeg.clone();
+        transaction.square_photo(workshop, cast, id, squaring, jpeg).await?;
+    }
+    Ok(())
+}

@@ -1,0 +1,111 @@
+//! Casts as archives: out of one workshop and into another, with all that happened to them.
+
+use fondant_app::casts::{archived, exchange};
+use fondant_app::records::{CastId, Picture};
+use fondant_app::{Request, casts, ending};
+use fondant_cast::Kind;
+use fondant_cast::facts::Fact;
+use fondant_files::records::NotARecord;
+use fondant_files::records::archive::Archive;
+use fondant_files::{made_up, photo};
+use fondant_pours::simulate::observe::Touch;
+use fondant_record::causes::Cause;
+use fondant_testkit::{TestApp, documents};
+use jiff::SignedDuration;
+
+use crate::app;
+use crate::ending::{at, bubbles, poured_cold, told};
+
+async fn out(app: &TestApp, cast: CastId) -> Vec<u8> {
+    archived::zipped(&app.app, &app.open(cast).await).await.unwrap()
+}
+
+async fn brought_in(app: &TestApp, bytes: Vec<u8>) -> CastId {
+    let read: Archive = app.app.read_cast(bytes).await.unwrap().unwrap().unwrap();
+    let shop = app.shop().await;
+    exchange::import(&app.app, &shop, read, &Request::default()).await.unwrap().unwrap()
+}
+
+#[tokio::test]
+async fn a_cast_with_a_past_comes_out_of_another_workshop_as_it_went_in() {
+    let (app, cast) = poured_cold().await;
+    // A touch that was withdrawn, a photo, a fault with its cause, and its end.
+    let pour = app.document(cast).await.pours.taken[0].id;
+    let touched = Fact::Touched {
+        pour,
+        at: documents::now() - SignedDuration::from_mins(10),
+        found: Touch::Tacky,
+    };
+    let revision = app.open(cast).await.record.revision;
+    casts::facts::log(&app.app, cast, revision, &Request::default(), touched).await.unwrap();
+    let rows = app.open(cast).await.facts(&app.app).await.unwrap();
+    let withdrawn = rows.last().unwrap().number;
+    let revision = app.open(cast).await.record.revision;
+    casts::facts::withdraw(&app.app, cast, revision, withdrawn).await.unwrap();
+    let kept = photo::keep(&made_up::slab_photo(240).unwrap()).unwrap();
+    let open = app.open(cast).await;
+    let (jpeg, request) = (kept.jpeg.clone(), Request::default());
+    casts::photos::add(&app.app, &open, jpeg, &request).await.unwrap().unwrap();
+    let fault = ending::mark(&app.app, cast, &bubbles(), &Request::default()).await.unwrap();
+    ending::confirm(&app.app, cast, (fault, Some(Cause::ColdResin))).await.unwrap();
+    let revision = app.open(cast).await.record.revision;
+    ending::close(&app.app, cast, at(revision), told()).await.unwrap();
+
+    let bytes = out(&app, cast).await;
+    let fresh = crate::app().await;
+    // Its numbers begin elsewhere: none of the archive may lean on those of the workshop it left.
+    fresh.cast("Another").await;
+    let twin = brought_in(&fresh, bytes.clone()).await;
+    assert!(out(&fresh, twin).await == bytes);
+    let document = fresh.document(twin).await;
+    assert_eq!(document.pours.taken.len(), app.document(cast).await.pours.taken.len());
+    assert!(the_photo(&fresh, twin).await == the_photo(&app, cast).await);
+    // Into the workshop that it came from it comes a second time, beside itself.
+    let second = brought_in(&app, bytes.clone()).await;
+    assert!(second != cast && out(&app, second).await == bytes);
+}
+
+async fn the_photo(app: &TestApp, cast: CastId) -> Vec<u8> {
+    let photos = casts::photos::all(&app.app, &app.open(cast).await).await.unwrap();
+    casts::photos::picture(&app.app, cast, photos[0].id, Picture::Photo).await.unwrap()
+}
+
+#[tokio::test]
+async fn casts_of_every_kind_travel_as_archives() {
+    let (app, fresh) = (app().await, app().await);
+    for kind in Kind::ALL {
+        let cast = app.create(&documents::of_kind(kind)).await;
+        let bytes = out(&app, cast).await;
+        let twin = brought_in(&fresh, bytes.clone()).await;
+        assert_eq!(fresh.document(twin).await, app.document(cast).await, "{kind:?}");
+        assert!(out(&fresh, twin).await == bytes, "{kind:?}");
+    }
+}
+
+/// One in the middle of its pours goes on where it has come to.
+#[tokio::test]
+async fn a_taken_plan_that_travels_is_on_today_there() {
+    let (app, cast) = poured_cold().await;
+    let fresh = crate::app().await;
+    let twin = brought_in(&fresh, out(&app, cast).await).await;
+    let shop = fresh.shop().await;
+    let due = fresh.app.agendas(&shop, documents::now()).await.unwrap();
+    let [own] = due.as_slice() else { panic!("{due:?}") };
+    assert_eq!(own.cast, twin);
+    assert_eq!(
+        (own.agenda.pours.len(), own.agenda.poured, own.is_old),
+        (fresh.document(twin).await.pours.taken.len(), 1, false)
+    );
+}
+
+#[tokio::test]
+async fn what_no_bench_would_have_taken_is_refused() {
+    let (app, cast) = poured_cold().await;
+    let mut archive = archived::archive(&app.app, &app.open(cast).await).await.unwrap();
+    let begun = archive.runs[0].rows.remove(2);
+    assert!(matches!(begun.what, fondant_bench::Happening::MixBegun { .. }));
+    let bytes = fondant_files::records::archive::write(&archive).unwrap();
+    let read = app.app.read_cast(bytes).await.unwrap().unwrap();
+    let Err(NotARecord::CannotBe(what)) = read else { panic!("{read:?}") };
+    assert!(what.starts_with("row 3 of run 1"), "{what}");
+}
