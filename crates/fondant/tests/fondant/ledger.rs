@@ -71,8 +71,16 @@ async fn from_a_fault_to_the_ledger_and_a_comparison() {
         assert_eq!(browser.value("#note").await, "seen late");
         browser.wait_for_text("#fault-2", "It was this").await;
 
+        // On paper for the customer there are neither faults nor remarks; for the shop there are both.
+        browser.open(&format!("/casts/{cast}/record/sheet")).await;
+        browser.find("svg.qr .qr-ink").await;
+        let paper = browser.text("main").await;
+        assert!(!paper.contains("Bubbles") && !paper.contains("seen late"), "{paper}");
+        browser.open(&format!("/casts/{cast}/record/sheet?shop=true")).await;
+        browser.wait_for_text("main", "Bubbles inside: Cold, thick resin").await;
+        browser.wait_for_text("main", "seen late").await;
+
         browser.open("/ledger").await;
-        browser.wait_for_text(".ledger-table tbody tr:first-child", "Board with bubbles").await;
         browser.enter("#words", "Board 3").await;
         browser.wait_for_text(".ledger-totals", "1\ncasts").await;
         let cleared = "const words = document.querySelector('#words'); words.value = '';
@@ -95,6 +103,20 @@ async fn from_a_fault_to_the_ledger_and_a_comparison() {
             assert_eq!(wide, serde_json::json!(390), "{page}");
             browser.size(1280, 800).await;
         }
+        // Out as an archive and in again, it is the same cast beside itself.
+        browser.open("/casts").await;
+        let fetched = format!("fetch('/casts/{cast}/export/cast.zip').then(a => a.blob())");
+        let twin = "FETCHED.then(blob => {
+            const files = new DataTransfer(), field = document.querySelector('#file');
+            files.items.add(new File([blob], 'cast.zip'));
+            field.files = files.files;
+            field.form.querySelector('button').click();
+        })";
+        browser.run(&twin.replace("FETCHED", &fetched)).await;
+        browser.wait_for_text("#fault-2", "It was this: Cold, thick resin").await;
+        assert_eq!(browser.value("#note").await, "seen late");
+        browser.open("/ledger").await;
+        browser.wait_for_text(".ledger-totals", "7\ncasts").await;
         browser.assert_quiet().await;
     })
     .await;

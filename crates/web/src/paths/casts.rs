@@ -78,6 +78,8 @@ paths! {
     CloseCast("/casts/{cast}/record/close") { cast: CastId }
     /// A cast that is worked on again.
     ReopenCast("/casts/{cast}/record/reopen") { cast: CastId }
+    /// The record on paper.
+    RecordSheet("/casts/{cast}/record/sheet") { cast: CastId }
     /// A fault marked.
     MarkFault("/casts/{cast}/record/faults") { cast: CastId }
     /// A fault explained or taken back.

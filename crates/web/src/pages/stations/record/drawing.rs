@@ -25,7 +25,7 @@ pub(super) fn scale(layout: &Layout) -> f64 {
     along.min((TALLEST - 2.0 * AROUND) / layout.width.m())
 }
 
-pub(super) fn draw(layout: &Layout, faults: &[Explained], shown: Shown) -> Markup {
+pub(crate) fn draw(layout: &Layout, faults: &[Explained], shown: Shown) -> Markup {
     let scale = scale(layout);
     let at = |x_m: f64, y_m: f64| (AROUND + x_m * scale, AROUND + y_m * scale);
     let (w, h) = (layout.length.m() * scale, layout.width.m() * scale);

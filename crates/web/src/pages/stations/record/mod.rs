@@ -3,7 +3,7 @@
 //! - `view`: what the station shows; `drawing`: the piece from above with its faults
 //! - `form`: what the maker says, as it is shown and read
 
-mod drawing;
+pub(crate) mod drawing;
 pub(crate) mod form;
 mod view;
 

@@ -14,7 +14,9 @@ use fondant_record::figures::{Figure, Unit};
 use super::super::asked::Asked;
 use super::super::pours::form::LOCAL;
 use super::{drawing, form};
-use crate::paths::casts::{ChangeFault, CloseCast, CopyCast, MarkFault, ReopenCast};
+use crate::paths::casts::{
+    ChangeFault, CloseCast, CopyCast, Export, MarkFault, RecordSheet, ReopenCast,
+};
 use crate::svg::Markup;
 use crate::ui::field::Field;
 use crate::ui::slug::{named, slug};
@@ -40,6 +42,8 @@ struct RecordStation {
     reopen: ReopenCast,
     mark: MarkFault,
     again: CopyCast,
+    sheet: RecordSheet,
+    archive: Export,
     promised: Vec<Promised>,
     figures: Vec<FigureRow>,
     unlike: String,
@@ -122,6 +126,8 @@ pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup>
         reopen: ReopenCast { cast },
         mark: MarkFault { cast },
         again: CopyCast { cast },
+        sheet: RecordSheet { cast },
+        archive: Export { cast, file: "cast.zip".to_owned() },
         promised: ending.forecast.as_ref().map_or_else(Vec::new, |f| promised(asked, ending, f)),
         figures: figures(ending, asked.shown),
         unlike: unlike(ending),
