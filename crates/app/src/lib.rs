@@ -29,6 +29,7 @@ mod error;
 mod evaluating;
 mod events;
 mod files;
+pub mod finishing;
 pub mod forms;
 pub mod jobs;
 pub mod ledger;

@@ -83,6 +83,7 @@ fn ordinary() -> Router<Web> {
         .merge(pages::resin::routes())
         .merge(pages::shop::routes())
         .merge(pages::devices::routes())
+        .merge(pages::finishing::routes())
         .merge(pages::record::routes())
         .merge(pages::ledger::routes())
         .layer(DefaultBodyLimit::max(FORM_LIMIT))

@@ -3,7 +3,7 @@
 use fondant_cast::agenda::Agenda;
 use fondant_files::records::archive::{
     self, Archive, ArchivedEnd, ArchivedFact, ArchivedFault, ArchivedPhoto, ArchivedRow,
-    ArchivedRun, Picture, Squared, numbers,
+    ArchivedRun, ArchivedTold, Picture, Squared, numbers,
 };
 use fondant_files::records::cast::CastFile;
 use fondant_store::Transaction;
@@ -36,6 +36,7 @@ pub async fn archive(app: &App, open: &Open) -> Result<Archive, AppError> {
     archive.forecast = transaction.forecast(workshop, cast).await?;
     archive.facts = facts(&transaction, workshop, cast).await?;
     archive.runs = transaction.runs(workshop, cast).await?.into_iter().rev().map(run).collect();
+    archive.finishing = finishing(&transaction, workshop, cast).await?;
     let record = transaction.record(workshop, cast).await?;
     archive.record = record.map(|kept| ArchivedEnd { is_open: kept.is_open, end: kept.end });
     let fault = |kept: repos::KeptFault| ArchivedFault {
@@ -70,6 +71,20 @@ async fn facts(
     let told = rows.iter().filter_map(|row| {
         let fact = numbers::fact(row.fact, |number| numbers::place(&ids, number))?;
         Some(ArchivedFact { recorded_at: row.recorded_at, fact })
+    });
+    Ok(told.collect())
+}
+
+async fn finishing(
+    transaction: &Transaction,
+    workshop: WorkshopId,
+    cast: CastId,
+) -> Result<Vec<ArchivedTold>, AppError> {
+    let rows = transaction.finish_rows(workshop, cast).await?;
+    let ids: Vec<i64> = rows.iter().map(|row| row.number).collect();
+    let told = rows.into_iter().filter_map(|row| {
+        let told = numbers::told(row.told, |number| numbers::place(&ids, number))?;
+        Some(ArchivedTold { at: row.at, told })
     });
     Ok(told.collect())
 }
@@ -111,6 +126,12 @@ pub(super) async fn put(
     put_facts(transaction, cast, read).await?;
     for run in &read.runs {
         put_run(transaction, cast, run).await?;
+    }
+    let mut ids = Vec::with_capacity(read.finishing.len());
+    for ArchivedTold { at, told } in &read.finishing {
+        if let Some(told) = numbers::told(told.clone(), |place| numbers::number(&ids, place)) {
+            ids.push(transaction.add_finish_row(cast, &told, *at).await?);
+        }
     }
     for ArchivedFault { marked_at, fault, cause } in &read.faults {
         let id = transaction.add_fault(cast, fault, *marked_at).await?;

@@ -2,13 +2,15 @@
 
 use fondant_app::casts::{archived, exchange};
 use fondant_app::records::{CastId, Picture};
-use fondant_app::{Request, casts, ending};
+use fondant_app::{Request, casts, ending, finishing};
 use fondant_cast::Kind;
 use fondant_cast::facts::Fact;
 use fondant_files::records::NotARecord;
 use fondant_files::records::archive::Archive;
 use fondant_files::{made_up, photo};
+use fondant_finish::work::{StepKind, Told};
 use fondant_pours::simulate::observe::Touch;
+use fondant_quantities::Span;
 use fondant_record::causes::Cause;
 use fondant_testkit::{TestApp, documents};
 use jiff::SignedDuration;
@@ -46,6 +48,13 @@ async fn a_cast_with_a_past_comes_out_of_another_workshop_as_it_went_in() {
     let open = app.open(cast).await;
     let (jpeg, request) = (kept.jpeg.clone(), Request::default());
     casts::photos::add(&app.app, &open, jpeg, &request).await.unwrap().unwrap();
+    let worked =
+        Told::Took { step: StepKind::Sand, took: Span::from_h(1.0), planned: Span::from_h(1.0) };
+    finishing::tell_of(&app.app, cast, &worked, &request).await.unwrap().unwrap();
+    let row =
+        finishing::finishing(&app.app, &app.open(cast).await).await.unwrap().work.last.unwrap();
+    let back = Told::Withdrawn { row };
+    finishing::tell_of(&app.app, cast, &back, &request).await.unwrap().unwrap();
     let fault = ending::mark(&app.app, cast, &bubbles(), &Request::default()).await.unwrap();
     ending::confirm(&app.app, cast, (fault, Some(Cause::ColdResin))).await.unwrap();
     let revision = app.open(cast).await.record.revision;

@@ -10,6 +10,7 @@ mod devices;
 mod ending;
 mod events;
 mod facts;
+mod finishing;
 mod jobs;
 mod keeping;
 mod lists;

@@ -3,9 +3,11 @@
 //!
 //! - [`flatten`]: a sled with a router bit over a face; [`sand`]: grits, discs, minutes
 //! - [`surface`]: polished, flood coat or oil, side by side
+//! - [`square`]: sawn to size
 //! - [`steps`]: all of it for a cast
+//! - [`work`]: what was done, with its hours; [`pace`]: what the shop learns from them
 //!
-//! Figures of pace are starting values of the trade, not measurements.
+//! Figures of pace are starting values of the trade until the shop has timed its own.
 //!
 //! ```
 //! use fondant_finish::flatten::{Sled, flatten};
@@ -18,6 +20,9 @@
 //! ```
 
 pub mod flatten;
+pub mod pace;
 pub mod sand;
+pub mod square;
 pub mod steps;
 pub mod surface;
+pub mod work;

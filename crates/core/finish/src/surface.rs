@@ -1,11 +1,13 @@
 //! The last surface: polished, a flood coat, or oil; what each takes.
 
 use fondant_quantities::{Area, Length, Span, Volume};
+use serde::{Deserialize, Serialize};
 
 use crate::sand::{Grit, grits, sand};
 
 /// A school of finishing.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
 pub enum School {
     /// Sanded fine and polished with compound.
     Polished,
@@ -13,6 +15,14 @@ pub enum School {
     FloodCoat,
     /// Sanded, then oil on timber and resin.
     Oiled,
+}
+
+impl Surface {
+    /// Work of its sanding.
+    #[must_use]
+    pub fn sanding(&self) -> Span {
+        self.sanded.iter().map(|grit| grit.takes).sum()
+    }
 }
 
 impl School {

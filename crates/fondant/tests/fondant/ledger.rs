@@ -37,6 +37,27 @@ async fn from_a_fault_to_the_ledger_and_a_comparison() {
     };
     ending::mark(&app.app, cast, &fault, &Request::default()).await.expect("a fault");
     app.drive(move |browser| async move {
+        // Finished first: a step is timed, a time is typed in two ways, and one too many is taken back.
+        browser.open(&format!("/casts/{cast}/finish")).await;
+        browser.click("#step-flatten button[value=start]").await;
+        browser.wait_for_text("#step-flatten", "at it since").await;
+        browser.client.refresh().await.expect("a reload");
+        browser.click("#step-flatten button[value=stop]").await;
+        browser.click("#step-sand summary").await;
+        browser.enter("#took_sand", "soon").await;
+        browser.click("#step-sand button[value=took]").await;
+        browser.wait_for_text("#took_sand-refusal", "such as 90 or 1 h 30 min").await;
+        assert_eq!(browser.value("#took_sand").await, "soon");
+        browser.enter("#took_sand", "3 h 30 min").await;
+        browser.click("#step-sand button[value=took]").await;
+        browser.wait_for_text("#step-sand", "worked 3\u{202f}h 30\u{202f}min").await;
+        browser.click("#step-sand button[value=done]").await;
+        browser.wait_for_text("#step-sand", "your pace:").await;
+        browser.click("button[name=school][value=flood_coat]").await;
+        browser.wait_for_text("#step-surface", "of coating resin").await;
+        browser.click("button[name=back]").await;
+        browser.wait_for_text("#step-surface", "of oil").await;
+
         browser.open(&format!("/casts/{cast}/record")).await;
         // A tap on the piece is the place of the fault.
         browser.click("svg.fault-map").await;

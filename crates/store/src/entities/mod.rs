@@ -9,6 +9,7 @@ pub(crate) mod cast_revision;
 pub(crate) mod device;
 pub(crate) mod device_reading;
 pub(crate) mod drawing;
+pub(crate) mod finish_row;
 pub(crate) mod forecast;
 pub(crate) mod job;
 pub(crate) mod owned_form;

@@ -13,6 +13,7 @@ mod m20261128_000010_create_run;
 mod m20261128_000011_create_device;
 mod m20261128_000012_create_record;
 mod m20261129_000013_reopen_records;
+mod m20261129_000014_create_finish_row;
 
 use sea_orm_migration::prelude::*;
 
@@ -37,6 +38,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261128_000011_create_device::Migration),
             Box::new(m20261128_000012_create_record::Migration),
             Box::new(m20261129_000013_reopen_records::Migration),
+            Box::new(m20261129_000014_create_finish_row::Migration),
         ]
     }
 }

@@ -7,6 +7,7 @@ mod casts;
 mod devices;
 mod drawings;
 mod facts;
+mod finishing;
 mod forecasts;
 mod forms;
 mod jobs;

@@ -21,6 +21,7 @@ pub(crate) mod drawing;
 pub(crate) mod events;
 pub(crate) mod field;
 pub(crate) mod files;
+pub(crate) mod finishing;
 pub(crate) mod forms;
 pub(crate) mod health;
 pub(crate) mod ledger;

@@ -74,6 +74,8 @@ paths! {
     RunLabels("/casts/{cast}/runs/{run}/labels") { cast: CastId, run: RunId }
     /// What happened in a run, written down.
     RunRows("/casts/{cast}/runs/{run}/rows") { cast: CastId, run: RunId }
+    /// Something told of the finishing.
+    TellFinish("/casts/{cast}/finish/told") { cast: CastId }
     /// A cast that has come to its end.
     CloseCast("/casts/{cast}/record/close") { cast: CastId }
     /// A cast that is worked on again.

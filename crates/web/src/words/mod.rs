@@ -10,6 +10,7 @@ pub(crate) mod counting;
 pub(crate) mod defaults;
 pub(crate) mod entry;
 pub(crate) mod files;
+pub(crate) mod finishing;
 pub(crate) mod guide;
 pub(crate) mod hours;
 pub(crate) mod jobs;

@@ -13,6 +13,7 @@ mod zipped;
 use fondant_bench::{Happening, RunPlan};
 use fondant_cast::facts::Fact;
 use fondant_cast::{Document, Forecast};
+use fondant_finish::work::Told;
 use fondant_materials::resin::Record;
 use fondant_record::causes::Cause;
 use fondant_record::end::CastEnd;
@@ -48,6 +49,9 @@ pub struct Archive {
     /// Runs at the bench, the oldest first.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub runs: Vec<ArchivedRun>,
+    /// What was told of its finishing, in the order in which it was written down.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub finishing: Vec<ArchivedTold>,
     /// Its record; `None` where it has never come to its end.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub record: Option<ArchivedEnd>,
@@ -74,6 +78,7 @@ impl From<CastFile> for Archive {
             forecast: None,
             facts: Vec::new(),
             runs: Vec::new(),
+            finishing: Vec::new(),
             record: None,
             faults: Vec::new(),
             photos: Vec::new(),
@@ -116,6 +121,15 @@ pub struct ArchivedRow {
     pub by: String,
     /// What happened.
     pub what: Happening,
+}
+
+/// Something told of the finishing. A withdrawal names the place of what it withdraws, from 1.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct ArchivedTold {
+    /// When, UTC.
+    pub at: Timestamp,
+    /// What was told.
+    pub told: Told,
 }
 
 /// The record of a cast.

@@ -6,6 +6,7 @@ use std::collections::BTreeMap;
 use fondant_bench::Happening;
 use fondant_cast::PourId;
 use fondant_cast::facts::Fact;
+use fondant_finish::work::Told;
 
 use super::Archive;
 
@@ -25,6 +26,15 @@ pub fn happening(what: Happening, of: impl Fn(i64) -> Option<i64>) -> Option<Hap
         Happening::Withdrawn { row, reason } => {
             Some(Happening::Withdrawn { row: of(row)?, reason })
         }
+        other => Some(other),
+    }
+}
+
+/// The same of what was told of the finishing.
+#[must_use]
+pub fn told(told: Told, of: impl Fn(i64) -> Option<i64>) -> Option<Told> {
+    match told {
+        Told::Withdrawn { row } => Some(Told::Withdrawn { row: of(row)? }),
         other => Some(other),
     }
 }

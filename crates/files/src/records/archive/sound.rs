@@ -3,6 +3,7 @@
 
 use fondant_bench::{Row, Run, RunPlan};
 use fondant_cast::facts::Fact;
+use fondant_finish::work::{Work, WorkRow};
 use fondant_record::end::CastEnd;
 
 use super::{Archive, ArchivedRun};
@@ -26,6 +27,7 @@ pub(super) fn check(archive: &Archive) -> Result<(), NotARecord> {
     let counts = [
         ("facts", archive.facts.len(), MOST_ROWS),
         ("runs", archive.runs.len(), MOST_RUNS),
+        ("entries of finishing", archive.finishing.len(), MOST_ROWS),
         ("photos", archive.photos.len(), MOST_PHOTOS),
         ("faults", archive.faults.len(), MOST_FAULTS),
     ];
@@ -39,6 +41,13 @@ pub(super) fn check(archive: &Archive) -> Result<(), NotARecord> {
         }
     }
     archive.runs.iter().enumerate().try_for_each(|(place, run)| replayed(place + 1, run))?;
+    let mut told: Vec<WorkRow> = Vec::with_capacity(archive.finishing.len());
+    for (kept, number) in archive.finishing.iter().zip(1..) {
+        if let Some(refused) = Work::of(&told).refuses(&kept.told) {
+            return Err(cannot(format!("entry {number} of its finishing, where {refused}")));
+        }
+        told.push(WorkRow { number, at: kept.at, told: kept.told.clone() });
+    }
     let is_sound = archive.record.as_ref().is_none_or(|kept| is_end(&kept.end));
     is_sound.then_some(()).ok_or_else(|| cannot("a record with figures below 0".to_owned()))
 }

@@ -9,7 +9,7 @@
 pub(crate) mod asked;
 mod bench;
 mod contents;
-mod finish;
+pub(crate) mod finish;
 mod form;
 mod heat;
 pub(crate) mod piece;

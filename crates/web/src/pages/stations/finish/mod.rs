@@ -1,7 +1,12 @@
-//! Station 8: from the form to the finished piece, in order, with hours and what is used up.
+//! Station 8: from the form to the finished piece, in order, with hours and what is used up; each step is
+//! timed and remarked on as it is done.
+//!
+//! - `view`: what the station shows; `form`: what is told of a step, as it is read
 
-mod view;
+pub(crate) mod form;
+pub(crate) mod view;
 
+use fondant_app::finishing::{Finishing, finishing};
 use fondant_app::{App, Shop};
 use fondant_cast::{Document, Evaluation, Kind};
 
@@ -16,7 +21,7 @@ use crate::ui::reader::Reader;
 pub(super) struct Finish;
 
 impl Station for Finish {
-    type Loaded = ();
+    type Loaded = Finishing;
     const SLUG: &'static str = "finish";
     const DIGIT: usize = 8;
     const HAS_FORM: bool = false;
@@ -32,11 +37,11 @@ impl Station for Finish {
     /// Nothing of the document is changed here.
     fn apply(_: &mut Reader<'_>, _: &mut Document, _: &Shop) {}
 
-    async fn load(_: &App, _: &Visit) -> Result<(), WebError> {
-        Ok(())
+    async fn load(app: &App, visit: &Visit) -> Result<Finishing, WebError> {
+        Ok(finishing(app, &visit.open).await?)
     }
 
-    fn view(asked: &Asked<'_>, (): ()) -> askama::Result<Markup> {
-        view::view(asked)
+    fn view(asked: &Asked<'_>, finishing: Finishing) -> askama::Result<Markup> {
+        view::view(asked, &finishing)
     }
 }

@@ -1,34 +1,67 @@
-//! What the station shows: the steps, and the schools of the last surface side by side.
+//! What the station shows: the steps with what was done of them, and the last surfaces side by side.
 
 use askama::Template;
-use fondant_cast::Evaluation;
-use fondant_finish::steps::{Finish, finish};
+use fondant_app::finishing::Finishing;
+use fondant_cast::{Document, Measured};
+use fondant_finish::pace::Pace;
+use fondant_finish::square::coolest_enough;
+use fondant_finish::steps::{Finish, finish, ordered};
 use fondant_finish::surface::{School, Surface};
+use fondant_finish::work::{StepKind, StepWork};
 use fondant_materials::resin::shipped;
 use fondant_quantities::units::UnitSystem;
-use fondant_quantities::{Area, Length, Mass, Span, Volume};
+use fondant_quantities::{Area, Length, Mass, Span, Temperature, Volume};
 
 use super::super::asked::Asked;
+use crate::paths::casts::TellFinish;
 use crate::svg::Markup;
+use crate::ui::field::Field;
+use crate::ui::slug::slug;
 use crate::ui::units::{Shown, span, with_unit};
+use crate::words::counting::counted;
+use crate::words::finishing;
 
 #[derive(Template)]
 #[template(path = "pages/stations/finish/finish.html")]
 struct FinishStation {
+    tell: TellFinish,
+    request: String,
     steps: Vec<Step>,
+    /// Hours of all steps, and those that are over.
+    totals: String,
+    /// Whether there is an entry to take back, and its number.
+    last: Option<i64>,
     schools: Vec<SchoolView>,
     /// Why there is nothing to flatten or sand.
     none: &'static str,
+    /// A refusal that belongs to no field.
+    refusal: String,
 }
 
 struct Step {
+    slug: String,
     name: &'static str,
     says: String,
     takes: String,
+    /// What was worked, in words.
+    worked: String,
+    pace: String,
+    notes: Vec<String>,
+    /// It has work that can be timed.
+    is_work: bool,
+    is_running: bool,
+    is_done: bool,
+    /// The field for a typed time, and for a remark.
+    took: Field,
+    note: Field,
+    /// What was typed was refused: the fields stay open.
+    is_open: bool,
 }
 
 struct SchoolView {
+    slug: String,
     name: &'static str,
+    is_chosen: bool,
     gives: &'static str,
     grits: String,
     discs: String,
@@ -36,61 +69,166 @@ struct SchoolView {
     takes: String,
 }
 
-pub(super) fn view(asked: &Asked<'_>) -> askama::Result<Markup> {
-    let found = finish(asked.document, resin_face(asked));
-    let mut steps = vec![opening(asked)];
-    steps.extend(found.as_ref().and_then(|found| flattening(found, asked.shown)));
-    steps.push(last(asked));
+pub(super) fn view(asked: &Asked<'_>, finishing: &Finishing) -> askama::Result<Markup> {
+    let found = finish(asked.document, resin_face(asked.document, asked.measured()));
+    let school = chosen(asked.document, finishing);
+    let all = ordered(found.as_ref(), school);
+    let steps: Vec<Step> =
+        all.iter().map(|one| step(asked, finishing, (found.as_ref(), school), *one)).collect();
     let page = FinishStation {
+        tell: TellFinish { cast: asked.cast },
+        request: fondant_app::Request::new_key().unwrap_or_default(),
         steps,
+        totals: totals(finishing, &all),
+        last: finishing.work.last,
         schools: found.as_ref().map_or_else(Vec::new, |found| {
-            found.schools.iter().map(|one| school(one, asked.shown)).collect()
+            found.schools.iter().map(|one| school_view(one, school, asked.shown)).collect()
         }),
         none: match found {
             Some(_) => "",
             None => "Blanks are turned: the lathe flattens, and sanding is done on it.",
         },
+        refusal: asked.refusals.of("told"),
     };
     Markup::of(&page)
 }
 
+/// The last surface: as chosen; before that the coat where one is planned, and else oil, which asks least.
+pub(crate) fn chosen(document: &Document, finishing: &Finishing) -> School {
+    let is_coated = document.stages.flood.is_some();
+    let usual = if is_coated { School::FloodCoat } else { School::Oiled };
+    finishing.work.school.unwrap_or(usual)
+}
+
+fn step(
+    asked: &Asked<'_>,
+    finishing: &Finishing,
+    (found, school): (Option<&Finish>, School),
+    (kind, planned): (StepKind, Span),
+) -> Step {
+    let own = finishing.work.steps.get(&kind).cloned().unwrap_or_default();
+    let pace = finishing.paces.get(&kind).copied().unwrap_or(Pace::TRADE);
+    let name = slug(kind);
+    let (took, note) = (format!("took_{name}"), format!("note_{name}"));
+    let mut took = asked.fields().text(&took, "Time it took", "").hint("90, 1 h 30 min, 45 min");
+    let note = asked.fields().text(&note, "Remark", "");
+    if planned == Span::ZERO {
+        took.hint = String::new();
+    }
+    Step {
+        name: finishing::step(kind, school),
+        says: says(asked, found, (kind, school)),
+        takes: if planned > Span::ZERO { span(planned * pace.factor) } else { String::new() },
+        worked: worked(asked, &own),
+        pace: finishing::pace(pace),
+        is_work: planned > Span::ZERO,
+        is_running: own.since.is_some(),
+        is_done: own.is_done,
+        is_open: took.is_refused() || note.is_refused(),
+        notes: own.notes,
+        slug: name,
+        took,
+        note,
+    }
+}
+
+fn worked(asked: &Asked<'_>, own: &StepWork) -> String {
+    let took = (own.took > Span::ZERO).then(|| format!("worked {}", span(own.took)));
+    let since = own.since.map(|since| {
+        let zone = asked.shop.hours().zone();
+        format!("at it since {}", asked.shown.date_and_time(since, zone))
+    });
+    took.into_iter().chain(since).collect::<Vec<_>>().join(", ")
+}
+
+fn totals(finishing: &Finishing, all: &[(StepKind, Span)]) -> String {
+    let pace = |kind| finishing.paces.get(kind).map_or(1.0, |pace: &Pace| pace.factor);
+    let planned: f64 = all.iter().map(|(kind, span)| span.s() * pace(kind)).sum();
+    let took = finishing.work.took();
+    match (planned > 0.0, took > Span::ZERO) {
+        (false, _) => String::new(),
+        (true, false) => format!("{} of work in all.", span(Span::from_s(planned))),
+        (true, true) => {
+            format!("{} of work in all, {} done.", span(Span::from_s(planned)), span(took))
+        }
+    }
+}
+
+fn says(asked: &Asked<'_>, found: Option<&Finish>, (kind, school): (StepKind, School)) -> String {
+    let shown = asked.shown;
+    let surface = found.and_then(|found| found.schools.iter().find(|one| one.school == school));
+    match kind {
+        StepKind::Demould => opening(asked),
+        StepKind::Saw => found.and_then(|f| f.squared).map_or_else(String::new, |one| {
+            let glass = Temperature::from_k(asked.evaluation.resin.cure.tg_cured_k);
+            format!(
+                "Four sides, {} each, {} of cut; the kerf takes {}. Only once the resin is below {}: \
+                 warmer it smears and closes behind the blade.",
+                passes(one.passes),
+                way(one.path, shown),
+                shown.volume(one.kerf),
+                shown.temperature(coolest_enough(glass))
+            )
+        }),
+        StepKind::Flatten => {
+            found.and_then(|found| flattening(found, shown)).unwrap_or_default()
+        }
+        StepKind::Sand => surface.map_or_else(String::new, |one| {
+            let discs: u32 = one.sanded.iter().map(|grit| grit.discs).sum();
+            format!(
+                "{}, both directions, {} of 150{}mm.",
+                grits(one),
+                counted(discs, "disc"),
+                '\u{202f}'
+            )
+        }),
+        StepKind::Surface => surface.map_or_else(String::new, |one| uses(one, shown)),
+        StepKind::Edges => "Router or plane, then P120 along every edge of both faces.".to_owned(),
+        StepKind::Cure => format!(
+            "Load, warm things and food wait until {} is cured through, by its datasheet.",
+            asked.evaluation.resin.name
+        ),
+        StepKind::HandOver => "With its record on paper: what it is made of, and how to look after it."
+            .to_owned(),
+    }
+}
+
 /// Resin of the finished upper face: what the millimetre under it holds.
-fn resin_face(asked: &Asked<'_>) -> Area {
-    let piece = &asked.document.piece;
-    let (fill, thin) = (&asked.measured().fill, Length::from_mm(1.0));
+pub(super) fn resin_face(document: &Document, measured: &Measured) -> Area {
+    let piece = &document.piece;
+    let (fill, thin) = (&measured.fill, Length::from_mm(1.0));
     let top = (piece.flattening + piece.thickness).min(fill.depth());
     let from = (top - thin).max(Length::ZERO);
     let depth = (top - from).max(Length::from_mm(0.01));
     Area::from_m2(fill.volume_between(from, top).m3() / depth.m())
 }
 
-fn opening(asked: &Asked<'_>) -> Step {
+fn opening(asked: &Asked<'_>) -> String {
     let zone = asked.shop.hours().zone();
-    let says = match &asked.evaluation.pours {
+    match &asked.evaluation.pours {
         Ok(schedule) => format!(
             "Not before {}, when the coolest rim is hard. A thumbnail that leaves no mark at the rim \
              says the same.",
             asked.shown.date_and_time(schedule.form_opens(), zone)
         ),
         Err(_) => "There are no pour times yet, so the hour is not known.".to_owned(),
-    };
-    Step { name: "Out of the form", says, takes: String::new() }
+    }
 }
 
-fn flattening(found: &Finish, shown: Shown) -> Option<Step> {
+fn flattening(found: &Finish, shown: Shown) -> Option<String> {
     let (faces, one) = found.flattened?;
     let both = if faces > 1 { "each of two faces" } else { "the upper face" };
-    Some(Step {
-        name: "Flatten",
-        says: format!(
-            "{} of {} on {both}: the bit travels {} on each; {} go to chips.",
-            counted(one.passes, "pass", "passes"),
-            counted(one.lanes, "lane", "lanes"),
-            way(one.path, shown),
-            shown.volume(Volume::from_m3(one.chips.m3() * f64::from(faces)))
-        ),
-        takes: span(found.flattening()),
-    })
+    Some(format!(
+        "{} of {} on {both}: the bit travels {} on each; {} go to chips.",
+        passes(one.passes),
+        counted(one.lanes, "lane"),
+        way(one.path, shown),
+        shown.volume(Volume::from_m3(one.chips.m3() * f64::from(faces)))
+    ))
+}
+
+fn passes(count: u32) -> String {
+    if count == 1 { "1 pass".to_owned() } else { format!("{count} passes") }
 }
 
 /// A long way: nobody counts it in millimetres.
@@ -102,54 +240,35 @@ fn way(path: Length, shown: Shown) -> String {
     }
 }
 
-fn counted(count: u32, one: &str, many: &str) -> String {
-    format!("{count} {}", if count == 1 { one } else { many })
+fn grits(one: &Surface) -> String {
+    let grits: Vec<String> = one.sanded.iter().map(|grit| format!("P{}", grit.grit)).collect();
+    grits.join(", ")
 }
 
-/// Load, heat and food wait for the cure to be over.
-fn last(asked: &Asked<'_>) -> Step {
-    let Evaluation { resin, .. } = asked.evaluation;
-    Step {
-        name: "Full cure",
-        says: format!(
-            "Load, warm things and food wait until {} is cured through, by its datasheet.",
-            resin.name
-        ),
-        takes: String::new(),
-    }
-}
-
-fn school(one: &Surface, shown: Shown) -> SchoolView {
-    let (name, gives) = match one.school {
-        School::Polished => {
-            ("Polished", "The deepest gloss, shows every scratch, is repaired by polishing again.")
-        }
-        School::FloodCoat => (
-            "Flood coat",
-            "A level gloss over timber and resin alike; needs a dust-free day; a scratch is sanded and \
-             coated again.",
-        ),
-        School::Oiled => {
-            ("Oiled", "Satin, warm to the hand, hides small scratches; is oiled again every year.")
-        }
-    };
-    let grits: Vec<String> = one.sanded.iter().map(|grit| grit.grit.to_string()).collect();
-    let discs: u32 = one.sanded.iter().map(|grit| grit.discs).sum();
-    let uses = match one.school {
-        School::Polished => "cutting and finishing compound".to_owned(),
+fn uses(one: &Surface, shown: Shown) -> String {
+    match one.school {
+        School::Polished => "Cutting and finishing compound, a pad for each.".to_owned(),
         School::FloodCoat => {
             let density = shipped::model(fondant_materials::resin::ResinClass::Coating).density;
             let mass: Mass = one.resin * density;
-            format!("{} of coating resin, {}", shown.volume(one.resin), shown.weighed(mass))
+            format!("{} of coating resin, {}.", shown.volume(one.resin), shown.weighed(mass))
         }
-        School::Oiled => format!("{} of oil", shown.volume(one.oil)),
-    };
+        School::Oiled => {
+            format!("{} of oil in two coats, wiped off after 10 min.", shown.volume(one.oil))
+        }
+    }
+}
+
+fn school_view(one: &Surface, chosen: School, shown: Shown) -> SchoolView {
+    let discs: u32 = one.sanded.iter().map(|grit| grit.discs).sum();
     SchoolView {
-        name,
-        gives,
-        grits: grits.join(", "),
-        discs: counted(discs, "disc", "discs"),
-        uses,
+        slug: slug(one.school),
+        name: finishing::school(one.school),
+        is_chosen: one.school == chosen,
+        gives: finishing::gives(one.school),
+        grits: grits(one),
+        discs: counted(discs, "disc"),
+        uses: uses(one, shown),
         takes: if one.takes > Span::ZERO { span(one.takes) } else { String::new() },
     }
 }
