@@ -216,6 +216,17 @@ async fn the_ledger_finds_sorts_and_counts() {
     }
     let from = Some(documents::now() - SignedDuration::from_hours(30));
     assert_eq!(asked(LedgerAsked { from, ..all.clone() }).await.0, "Birch tray, ash table");
+    let third = asked(all.clone()).await.1.volume_m3 / 3.0;
+    let larger = LedgerAsked { volume_m3: [Some(third * 1.01), None], ..all.clone() };
+    assert_eq!(asked(larger).await.0, "");
+    let as_large = LedgerAsked {
+        volume_m3: [Some(third * 0.99), Some(third * 1.01)],
+        cost: [Some(0.0), None],
+        ..all.clone()
+    };
+    assert_eq!(asked(as_large).await.1.casts, 3);
+    let free = LedgerAsked { cost: [None, Some(0.0)], ..all.clone() };
+    assert_eq!(asked(free).await.1.casts, 0);
     let given_up = LedgerAsked { outcome: Some(Outcome::GivenUp), ..all };
     assert_eq!(asked(given_up).await.1.casts, 0);
 }

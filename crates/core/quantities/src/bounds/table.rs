@@ -87,6 +87,8 @@ pub const MESH_VOLUME: Bound<Volume> = volumes("The mesh", 1e-6, 8000.0);
 pub const KIT: Bound<Volume> = volumes("A kit", 0.02, 500.0);
 /// Mixed volume that opened stock still gives.
 pub const OPENED: Bound<Volume> = volumes("Opened stock", 0.0, 1000.0);
+/// Resin of a cast that is looked for in the ledger.
+pub const LOOKED_FOR: Bound<Volume> = volumes("Resin of a cast", 0.0, 20_000.0);
 /// Mass of a board or an insert.
 pub const MASS: Bound<Mass> =
     Bound { what: "Mass", min: Mass::from_kg(0.0001), max: Mass::from_kg(500.0) };

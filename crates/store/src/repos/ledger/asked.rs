@@ -58,6 +58,10 @@ pub struct LedgerAsked {
     pub outcome: Option<Outcome>,
     /// A fault that its piece has.
     pub fault: Option<FaultKind>,
+    /// Mixed volume at least and at most, m³.
+    pub volume_m3: [Option<f64>; 2],
+    /// Cost of the resin at least and at most, in the shop's currency.
+    pub cost: [Option<f64>; 2],
     /// Not before this.
     pub from: Option<Timestamp>,
     /// Before this.
@@ -109,6 +113,14 @@ impl Asking {
             if let Some(at) = at {
                 let place = asking.value(to_column(at)?);
                 asking.sql += &format!(" and d.ended_at {sign} {place}");
+            }
+        }
+        for (column, [least, most]) in [("volume_m3", asked.volume_m3), ("cost", asked.cost)] {
+            for (sign, bound) in [(">=", least), ("<=", most)] {
+                if let Some(bound) = bound {
+                    let place = asking.value(bound);
+                    asking.sql += &format!(" and d.{column} {sign} {place}");
+                }
             }
         }
         Ok(asking)

@@ -3,6 +3,8 @@
 use fondant_app::Shop;
 use fondant_app::records::{CastId, LedgerAsked, LedgerSort};
 use fondant_cast::Kind;
+use fondant_quantities::Volume;
+use fondant_quantities::bounds::LOOKED_FOR;
 use fondant_record::figures::Figure;
 use jiff::civil::Date;
 use jiff::{Timestamp, ToSpan};
@@ -11,6 +13,7 @@ use url::form_urlencoded;
 
 use crate::paths::shop::Ledger;
 use crate::ui::slug::named;
+use crate::ui::units::InUnits;
 
 /// What is asked for; what is left out, or cannot be read, asks for all.
 #[derive(Debug, Clone, Default, Deserialize)]
@@ -24,6 +27,12 @@ pub(super) struct Asking {
     /// First and last day on the shop's calendar, such as `2026-11-28`.
     pub(super) from: String,
     pub(super) to: String,
+    /// Mixed volume at least and at most, in the shop's units.
+    pub(super) least_size: String,
+    pub(super) most_size: String,
+    /// Cost at least and at most.
+    pub(super) least_cost: String,
+    pub(super) most_cost: String,
     pub(super) sort: String,
     /// `up` for the smallest first.
     pub(super) order: String,
@@ -44,6 +53,9 @@ pub(super) const SORTS: [(LedgerSort, &str, &str); 6] = [
     (LedgerSort::Cost, "cost", "Cost"),
     (LedgerSort::Faults, "faults", "Faults"),
 ];
+
+/// Fields of an address that leave something out.
+const NARROWING: usize = 11;
 
 /// The figures that a chart can show.
 pub(super) const CHARTED: [Figure; 8] = [
@@ -69,12 +81,18 @@ impl Asking {
                     .timestamp(),
             )
         };
+        let system = shop.shown().system;
+        let size = |text: &String| LOOKED_FOR.read(text, system).ok().map(Volume::m3);
+        let money = |text: &String| text.trim().replace(',', ".").parse::<f64>().ok();
+        let money = |text: &String| money(text).filter(|money| money.is_finite());
         LedgerAsked {
             words: self.words.trim().to_owned(),
             kind: Kind::from_slug(&self.kind).map_or_else(String::new, |k| k.slug().to_owned()),
             resin: self.resin.clone(),
             outcome: named(&self.outcome),
             fault: named(&self.fault),
+            volume_m3: [&self.least_size, &self.most_size].map(size),
+            cost: [&self.least_cost, &self.most_cost].map(money),
             from: day(&self.from).and_then(begins),
             until: day(&self.to).and_then(|date| date.checked_add(1.day()).ok()).and_then(begins),
             sort: self.sort(),
@@ -96,9 +114,27 @@ impl Asking {
 
     /// Whether anything is left out.
     pub(super) fn is_narrowed(&self) -> bool {
-        [&self.words, &self.kind, &self.resin, &self.outcome, &self.fault, &self.from, &self.to]
-            .into_iter()
-            .any(|text| !text.trim().is_empty())
+        self.fields()[..NARROWING].iter().any(|(_, text)| !text.trim().is_empty())
+    }
+
+    /// Its fields by name, those first that leave something out.
+    fn fields(&self) -> [(&'static str, &String); NARROWING + 3] {
+        [
+            ("words", &self.words),
+            ("kind", &self.kind),
+            ("resin", &self.resin),
+            ("outcome", &self.outcome),
+            ("fault", &self.fault),
+            ("from", &self.from),
+            ("to", &self.to),
+            ("least_size", &self.least_size),
+            ("most_size", &self.most_size),
+            ("least_cost", &self.least_cost),
+            ("most_cost", &self.most_cost),
+            ("sort", &self.sort),
+            ("order", &self.order),
+            ("figure", &self.figure),
+        ]
     }
 
     /// The address of the same with some fields changed; fields that are empty are left out.
@@ -107,20 +143,8 @@ impl Asking {
     }
 
     pub(super) fn address(&self, at: &str, changed: &[(&str, &str)]) -> String {
-        let fields = [
-            ("words", &self.words),
-            ("kind", &self.kind),
-            ("resin", &self.resin),
-            ("outcome", &self.outcome),
-            ("fault", &self.fault),
-            ("from", &self.from),
-            ("to", &self.to),
-            ("sort", &self.sort),
-            ("order", &self.order),
-            ("figure", &self.figure),
-        ];
         let mut query = form_urlencoded::Serializer::new(String::new());
-        for (name, value) in fields {
+        for (name, value) in self.fields() {
             let value = changed.iter().find(|(n, _)| *n == name).map_or(value.as_str(), |(_, v)| v);
             if !value.is_empty() {
                 query.append_pair(name, value);

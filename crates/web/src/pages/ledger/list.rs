@@ -9,6 +9,7 @@ use fondant_app::ledger::{self, LedgerPage as Found};
 use fondant_app::records::{LedgerRow, LedgerTotals};
 use fondant_app::{App, Shop};
 use fondant_cast::Kind;
+use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Money, Span, Volume};
 use fondant_record::end::Outcome;
 use fondant_record::fault::FaultKind;
@@ -30,6 +31,8 @@ use crate::words::{kinds, record};
 pub(super) struct LedgerPage {
     page: Page,
     asking: Asking,
+    /// The unit in which resin is looked for.
+    unit: &'static str,
     /// No cast has come to its end yet.
     is_empty: bool,
     rows: Vec<Row>,
@@ -134,6 +137,10 @@ fn page(shop: &Shop, asking: Asking, found: &Found) -> LedgerPage {
         newest: if asking.after.is_empty() { String::new() } else { asking.with(&[]) },
         csv: asking.address(&LedgerCsv.to_string(), &[]),
         compare: Compare,
+        unit: match shown.system {
+            UnitSystem::Metric => "L",
+            UnitSystem::UsCustomary => "gal",
+        },
         asking,
     }
 }
