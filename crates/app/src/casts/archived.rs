@@ -10,7 +10,7 @@ use fondant_store::Transaction;
 use fondant_store::repos::{self, Basis, CastId, Keep, KeptRun, NewPhoto, NewRow, WorkshopId};
 use jiff::Timestamp;
 
-use super::exchange::resins;
+use super::named::resins;
 use crate::app::App;
 use crate::casts::open::Open;
 use crate::error::AppError;

@@ -2,16 +2,16 @@
 
 use std::collections::BTreeSet;
 
-use fondant_cast::Document;
 use fondant_files::records::archive::Archive;
 use fondant_files::records::cast;
+use fondant_materials::resin::ResinId;
 use fondant_materials::resin::shelf::OwnResin;
-use fondant_materials::resin::{Record, ResinId};
 use fondant_store::Transaction;
 use fondant_store::repos::CastId;
 use jiff::Timestamp;
 
 use crate::app::App;
+use crate::casts::named::{named, resins};
 use crate::casts::open::Open;
 use crate::casts::{archived, create};
 use crate::error::AppError;
@@ -31,23 +31,6 @@ pub struct NoResin(pub ResinId);
 pub fn write(open: &Open) -> Result<String, AppError> {
     let document = &open.record.document;
     cast::write(document, resins(&open.shop, document)).map_err(AppError::fault)
-}
-
-/// The resins that a document names, once each.
-pub(super) fn resins(shop: &Shop, document: &Document) -> Vec<Record> {
-    let mut resins = Vec::new();
-    for id in named(document) {
-        if let Ok(found) = shop.shelf().find(id)
-            && !resins.iter().any(|resin: &Record| resin.id == *id)
-        {
-            resins.push(found.clone());
-        }
-    }
-    resins
-}
-
-fn named(document: &Document) -> impl Iterator<Item = &ResinId> {
-    std::iter::once(&document.resin).chain(document.stages.named_resins())
 }
 
 /// Begins a cast from a file, with all that the file tells of it. Resins that the shelf has under the same

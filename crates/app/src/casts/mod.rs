@@ -4,7 +4,7 @@
 //! - [`list`](mod@list): the casts of a workshop, page by page
 //! - [`create`](mod@create), [`change`](mod@change), [`step`](mod@step): the document begun, changed, undone
 //! - [`keep`](mod@keep): renamed, copied, put away, deleted and brought back
-//! - [`exchange`]: whole casts as files
+//! - [`exchange`]: whole casts as files; [`archived`]: all that is kept of one, out and in
 //! - [`pours`]: a plan taken, moved, given up; a change that helps applied
 //! - [`facts`]: what happened, written down and withdrawn
 //! - [`photos`]: photos of the bench; [`drawings`], [`meshes`]: files that are being looked at
@@ -19,6 +19,7 @@ pub mod facts;
 pub mod keep;
 pub mod list;
 pub mod meshes;
+mod named;
 pub mod open;
 pub mod photos;
 pub mod pours;

@@ -23,7 +23,7 @@ async fn a_river_top_is_told_its_passes_and_three_last_surfaces() {
     for said in [
         "Out of the form",
         "3 passes of 21 lanes on each of two faces: the bit travels 79\u{202f}m",
-        "80, 120, 180",
+        "P80, P120, P180",
         "Flood coat",
         "of oil",
         "of coating resin",

@@ -8,7 +8,7 @@ use fondant_cast::PourId;
 use fondant_cast::facts::Fact;
 use fondant_finish::work::Told;
 
-use super::Archive;
+use super::contents::Archive;
 
 /// The fact with the row that it withdraws numbered anew by `of`; `None` where `of` knows no such row.
 #[must_use]

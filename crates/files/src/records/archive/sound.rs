@@ -6,7 +6,7 @@ use fondant_cast::facts::Fact;
 use fondant_finish::work::{Work, WorkRow};
 use fondant_record::end::CastEnd;
 
-use super::{Archive, ArchivedRun};
+use super::contents::{Archive, ArchivedRun};
 use crate::records::NotARecord;
 
 /// Most rows of a run, and most facts of a cast: each is replayed.

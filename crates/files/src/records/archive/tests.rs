@@ -8,6 +8,7 @@ use super::*;
 use crate::made_up;
 use crate::reading::{Answer, Asked, answered};
 use crate::records::NotARecord;
+use crate::records::cast::CastFile;
 
 fn archive(photos: usize) -> Archive {
     let piece = fondant_shapes::form::Piece::slab(

@@ -10,7 +10,8 @@ use zip::result::ZipError;
 use zip::write::{SimpleFileOptions, ZipWriter};
 use zip::{CompressionMethod, ZipArchive};
 
-use super::{ARCHIVE_LIMIT, Archive, sound};
+use super::contents::{ARCHIVE_LIMIT, Archive};
+use super::sound;
 use crate::records::{NotARecord, all_known, no_newer, version};
 
 /// What the file says it is.

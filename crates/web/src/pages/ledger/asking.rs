@@ -16,6 +16,7 @@ use crate::ui::slug::named;
 use crate::ui::units::InUnits;
 
 /// What is asked for; what is left out, or cannot be read, asks for all.
+// Many fields: each is one of the address.
 #[derive(Debug, Clone, Default, Deserialize)]
 #[serde(default)]
 pub(super) struct Asking {

@@ -39,6 +39,7 @@ struct Wanted {
     shop: bool,
 }
 
+// Many fields: each is one part of the page.
 #[derive(Template, WebTemplate)]
 #[template(path = "pages/record/sheet.html")]
 struct Sheet {
