@@ -1,9 +1,10 @@
 //! All that is kept of a cast, from the store into an archive and from an archive into the store.
 
 use fondant_cast::agenda::Agenda;
+use fondant_files::FileError;
 use fondant_files::records::archive::{
-    self, Archive, ArchivedEnd, ArchivedFact, ArchivedFault, ArchivedPhoto, ArchivedRow,
-    ArchivedRun, ArchivedTold, Picture, Squared, numbers,
+    self, ARCHIVE_LIMIT, Archive, ArchivedEnd, ArchivedFact, ArchivedFault, ArchivedPhoto,
+    ArchivedRow, ArchivedRun, ArchivedTold, Picture, Squared, numbers,
 };
 use fondant_files::records::cast::CastFile;
 use fondant_store::Transaction;
@@ -52,13 +53,18 @@ pub async fn archive(app: &App, open: &Open) -> Result<Archive, AppError> {
     Ok(archive)
 }
 
-/// The same as the bytes of a ZIP.
+/// The same as the bytes of a ZIP; the inner error says that it is larger than any that is read.
 ///
 /// # Errors
 /// [`AppError`].
-pub async fn zipped(app: &App, open: &Open) -> Result<Vec<u8>, AppError> {
+pub async fn zipped(app: &App, open: &Open) -> Result<Result<Vec<u8>, FileError>, AppError> {
     let archive = archive(app, open).await?;
-    app.compute(move |_| archive::write(&archive)).await?.map_err(AppError::fault)
+    let written = app.compute(move |_| archive::write(&archive)).await?;
+    let bytes = written.map_err(AppError::fault)?;
+    Ok(match bytes.len() {
+        bytes if bytes > ARCHIVE_LIMIT => Err(FileError::TooLarge { bytes, most: ARCHIVE_LIMIT }),
+        _ => Ok(bytes),
+    })
 }
 
 async fn facts(

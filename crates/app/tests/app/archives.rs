@@ -19,7 +19,7 @@ use crate::app;
 use crate::ending::{at, bubbles, poured_cold, told};
 
 async fn out(app: &TestApp, cast: CastId) -> Vec<u8> {
-    archived::zipped(&app.app, &app.open(cast).await).await.unwrap()
+    archived::zipped(&app.app, &app.open(cast).await).await.unwrap().unwrap()
 }
 
 async fn brought_in(app: &TestApp, bytes: Vec<u8>) -> CastId {
@@ -107,14 +107,32 @@ async fn a_taken_plan_that_travels_is_on_today_there() {
     );
 }
 
+async fn refused(app: &TestApp, archive: &Archive) -> String {
+    let bytes = fondant_files::records::archive::write(archive).unwrap();
+    let read = app.app.read_cast(bytes).await.unwrap().unwrap();
+    let Err(NotARecord::CannotBe(what)) = read else { panic!("{read:?}") };
+    what
+}
+
 #[tokio::test]
 async fn what_no_bench_would_have_taken_is_refused() {
     let (app, cast) = poured_cold().await;
-    let mut archive = archived::archive(&app.app, &app.open(cast).await).await.unwrap();
-    let begun = archive.runs[0].rows.remove(2);
-    assert!(matches!(begun.what, fondant_bench::Happening::MixBegun { .. }));
-    let bytes = fondant_files::records::archive::write(&archive).unwrap();
-    let read = app.app.read_cast(bytes).await.unwrap().unwrap();
-    let Err(NotARecord::CannotBe(what)) = read else { panic!("{read:?}") };
-    assert!(what.starts_with("row 3 of run 1"), "{what}");
+    ending::mark(&app.app, cast, &bubbles(), &Request::default()).await.unwrap();
+    let sound = archived::archive(&app.app, &app.open(cast).await).await.unwrap();
+    let changed = |change: &dyn Fn(&mut Archive)| {
+        let mut archive = sound.clone();
+        change(&mut archive);
+        archive
+    };
+    let unmixed = changed(&|archive| {
+        let begun = archive.runs[0].rows.remove(2);
+        assert!(matches!(begun.what, fondant_bench::Happening::MixBegun { .. }));
+    });
+    assert!(refused(&app, &unmixed).await.starts_with("row 3 of run 1"));
+    let twice = changed(&|archive| archive.runs.push(archive.runs[0].clone()));
+    assert_eq!(refused(&app, &twice).await, "two runs of one pour in hand");
+    let ended = changed(&|archive| archive.runs[0].ended_at = Some(documents::now()));
+    assert_eq!(refused(&app, &ended).await, "run 1 with another end than its rows");
+    let other = changed(&|archive| archive.faults[0].cause = Some(Cause::GritLeftOut));
+    assert_eq!(refused(&app, &other).await, "a cause that its fault cannot have");
 }

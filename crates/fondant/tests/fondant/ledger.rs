@@ -1,4 +1,5 @@
-//! A fault marked, explained and confirmed; the cast put into the ledger; two casts compared.
+//! A cast finished; a fault marked, explained and confirmed; the record printed, the cast put into the
+//! ledger; two casts compared; the cast taken out as an archive and brought in again.
 
 use std::sync::Arc;
 

@@ -19,7 +19,7 @@ pub(crate) const fn figure(figure: Figure) -> &'static str {
         Figure::AirFall => "Fall of the air after the pour",
         Figure::AirRise => "Rise of the air after the pour",
         Figure::Peak => "Highest temperature, by the model",
-        Figure::PeakOverLimit => "The same over the resin's limit",
+        Figure::PeakOverLimit => "Highest temperature, over the resin's limit",
         Figure::LayerDepth => "Deepest layer",
         Figure::DepthShare => "Deepest layer, of what is allowed",
         Figure::AfterWindow => "Next layer after the window closed",

@@ -158,3 +158,38 @@ async fn addresses_of_the_ledger_that_make_no_sense_show_all_or_say_so() {
     let same = get(&app, "/ledger/compare?one=1&other=1").await;
     assert_eq!(same.status, StatusCode::OK, "{}", same.text);
 }
+
+#[tokio::test]
+async fn an_amount_that_cannot_be_read_is_told_and_left_out() {
+    let app = app().await;
+    let cast = app.cast("Alder bench").await;
+    close(&app, cast, &[]).await;
+    let page = get(&app, "/ledger?least_size=soon&most_cost=-3").await.text;
+    assert!(page.contains("Alder bench") && page.contains("value=\"soon\""), "{page}");
+    assert_eq!(page.matches("It is left out until then.").count(), 2, "{page}");
+    let page = get(&app, "/ledger?least_size=1%20mL&most_cost=100000").await.text;
+    assert!(page.contains("Alder bench") && !page.contains("left out"), "{page}");
+    let page = get(&app, "/ledger?most_size=1%20mL").await.text;
+    assert!(!page.contains("Alder bench"), "{page}");
+}
+
+/// Resin that cured at 20 °C softens far below what its datasheet gives for resin cured hot.
+#[tokio::test]
+async fn the_record_on_paper_says_to_the_customer_what_concerns_the_piece() {
+    let app = app().await;
+    let cast = app.cast("Alder bench").await;
+    close(&app, cast, &[("note", "for us alone")]).await;
+    let paper = get(&app, &format!("/casts/{cast}/record/sheet")).await.text;
+    let document = app.document(cast).await;
+    let resin = app.shop().await.shelf().find(&document.resin).unwrap().properties.clone();
+    let glass = (20.0 + resin.working.full_margin.k()).min(resin.cure.tg_cured_k - 273.15);
+    let below = format!("Keep it below {:.0}\u{202f}°C", (glass - 10.0).round());
+    for said in ["Alder bench", "Size", "QR code of", &below, "Highest temperature, by the model"] {
+        assert!(paper.contains(said), "{said} is not in {paper}");
+    }
+    for unsaid in ["for us alone", "over the resin", "Watched", "Cost"] {
+        assert!(!paper.contains(unsaid), "{unsaid} is in {paper}");
+    }
+    let own = get(&app, &format!("/casts/{cast}/record/sheet?shop=true")).await.text;
+    assert!(own.contains("for us alone") && own.contains("Watched for bubbles"), "{own}");
+}

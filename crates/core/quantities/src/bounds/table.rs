@@ -112,6 +112,8 @@ pub const MOULD_COUNT: NumberBound =
     NumberBound { what: "Cavities", min: 1.0, max: 2000.0, unit: "" };
 /// Price of a kit, in whatever the shop pays with.
 pub const PRICE: NumberBound = NumberBound { what: "Price", min: 0.0, max: 1e6, unit: "" };
+/// Cost of a cast that is looked for in the ledger.
+pub const SPENT: NumberBound = NumberBound { what: "Cost", min: 0.0, max: 1e9, unit: "" };
 /// Width of the river at a station; 0 where the boards touch.
 pub const RIVER_WIDTH: Bound<Length> = lengths("River width", 0.0, 2500.0);
 /// Place of a station, from the left end of the form.

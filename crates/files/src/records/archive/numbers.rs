@@ -10,7 +10,7 @@ use fondant_finish::work::Told;
 
 use super::contents::Archive;
 
-/// The fact with the row that it withdraws numbered anew by `of`; `None` where `of` knows no such row.
+/// The fact with another number, by `of`, of the row that it withdraws; `None` where `of` knows no such row.
 #[must_use]
 pub fn fact(fact: Fact, of: impl Fn(i64) -> Option<i64>) -> Option<Fact> {
     match fact {

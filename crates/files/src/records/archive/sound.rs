@@ -4,9 +4,10 @@
 use fondant_bench::{Row, Run, RunPlan};
 use fondant_cast::facts::Fact;
 use fondant_finish::work::{Work, WorkRow};
+use fondant_record::causes::rows;
 use fondant_record::end::CastEnd;
 
-use super::contents::{Archive, ArchivedRun};
+use super::contents::{Archive, ArchivedFault, ArchivedRun};
 use crate::records::NotARecord;
 
 /// Most rows of a run, and most facts of a cast: each is replayed.
@@ -41,6 +42,17 @@ pub(super) fn check(archive: &Archive) -> Result<(), NotARecord> {
         }
     }
     archive.runs.iter().enumerate().try_for_each(|(place, run)| replayed(place + 1, run))?;
+    let in_hand = |run: &&ArchivedRun| run.ended_at.is_none();
+    let pours: Vec<_> = archive.runs.iter().filter(in_hand).map(|run| run.plan.pour).collect();
+    if pours.iter().enumerate().any(|(place, pour)| pours[..place].contains(pour)) {
+        return Err(cannot("two runs of one pour in hand".to_owned()));
+    }
+    let is_cause = |kept: &ArchivedFault| {
+        kept.cause.is_none_or(|cause| rows(kept.fault.kind).any(|row| row.cause == cause))
+    };
+    if !archive.faults.iter().all(is_cause) {
+        return Err(cannot("a cause that its fault cannot have".to_owned()));
+    }
     let mut told: Vec<WorkRow> = Vec::with_capacity(archive.finishing.len());
     for (kept, number) in archive.finishing.iter().zip(1..) {
         if let Some(refused) = Work::of(&told).refuses(&kept.told) {
@@ -90,5 +102,9 @@ fn replayed(place: usize, kept: &ArchivedRun) -> Result<(), NotARecord> {
             what: row.what.clone(),
         });
     }
-    Ok(())
+    let has_ended = Run::of(kept.plan.clone(), &rows).ended.is_some();
+    let agrees = has_ended == kept.ended_at.is_some();
+    agrees
+        .then_some(())
+        .ok_or_else(|| cannot(format!("run {place} with another end than its rows")))
 }

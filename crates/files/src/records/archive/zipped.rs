@@ -25,11 +25,11 @@ const TOLD_LIMIT: u64 = 16 * 1024 * 1024;
 
 /// The file around it.
 #[derive(Serialize, Deserialize)]
-struct Envelope {
+struct Envelope<T> {
     format: String,
     version: u32,
     #[serde(flatten)]
-    archive: Archive,
+    archive: T,
 }
 
 /// Whether bytes begin as a ZIP does.
@@ -43,8 +43,7 @@ pub fn is_zip(bytes: &[u8]) -> bool {
 /// # Errors
 /// Those of writing JSON or the ZIP.
 pub fn write(archive: &Archive) -> std::io::Result<Vec<u8>> {
-    let (format, archive) = (FORMAT.to_owned(), archive.clone());
-    let envelope = Envelope { format, version: VERSION, archive };
+    let envelope = Envelope { format: FORMAT.to_owned(), version: VERSION, archive };
     let mut told = serde_json::to_vec_pretty(&envelope)?;
     told.push(b'\n');
     let mut zip = ZipWriter::new(Cursor::new(Vec::new()));
@@ -53,7 +52,7 @@ pub fn write(archive: &Archive) -> std::io::Result<Vec<u8>> {
     let pressed = as_is.compression_method(CompressionMethod::Deflated);
     zip.start_file(TOLD, pressed)?;
     zip.write_all(&told)?;
-    for (name, picture) in envelope.archive.pictures() {
+    for (name, picture) in archive.pictures() {
         zip.start_file(name, as_is)?;
         zip.write_all(&picture.jpeg)?;
     }
@@ -75,7 +74,7 @@ pub fn read(bytes: &[u8]) -> Result<Archive, NotARecord> {
     no_newer(version(given.get("version")), VERSION)?;
     let schema = version(given.pointer("/document/schema"));
     no_newer(schema, SCHEMA_VERSION)?;
-    let envelope: Envelope = Envelope::deserialize(&given)?;
+    let envelope: Envelope<Archive> = Envelope::deserialize(&given)?;
     if schema == SCHEMA_VERSION {
         all_known(&given, &serde_json::to_value(&envelope)?)?;
     }

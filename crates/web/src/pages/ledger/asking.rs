@@ -4,7 +4,8 @@ use fondant_app::Shop;
 use fondant_app::records::{CastId, LedgerAsked, LedgerSort};
 use fondant_cast::Kind;
 use fondant_quantities::Volume;
-use fondant_quantities::bounds::LOOKED_FOR;
+use fondant_quantities::bounds::{LOOKED_FOR, SPENT};
+use fondant_quantities::units::UnitSystem;
 use fondant_record::figures::Figure;
 use jiff::civil::Date;
 use jiff::{Timestamp, ToSpan};
@@ -14,6 +15,7 @@ use url::form_urlencoded;
 use crate::paths::shop::Ledger;
 use crate::ui::slug::named;
 use crate::ui::units::InUnits;
+use crate::words::entry::entry;
 
 /// What is asked for; what is left out, or cannot be read, asks for all.
 // Many fields: each is one of the address.
@@ -84,8 +86,7 @@ impl Asking {
         };
         let system = shop.shown().system;
         let size = |text: &String| LOOKED_FOR.read(text, system).ok().map(Volume::m3);
-        let money = |text: &String| text.trim().replace(',', ".").parse::<f64>().ok();
-        let money = |text: &String| money(text).filter(|money| money.is_finite());
+        let money = |text: &String| SPENT.read(text).ok();
         LedgerAsked {
             words: self.words.trim().to_owned(),
             kind: Kind::from_slug(&self.kind).map_or_else(String::new, |k| k.slug().to_owned()),
@@ -100,6 +101,16 @@ impl Asking {
             is_ascending: self.order == "up",
             after: self.after.parse().ok().map(CastId),
         }
+    }
+
+    /// Why amounts that were typed are left out, where they cannot be read.
+    pub(super) fn refused(&self, system: UnitSystem) -> Vec<String> {
+        let typed = |text: &&String| !text.trim().is_empty();
+        let sizes = [&self.least_size, &self.most_size].into_iter().filter(typed);
+        let sizes = sizes.filter_map(|text| LOOKED_FOR.read(text, system).err());
+        let costs = [&self.least_cost, &self.most_cost].into_iter().filter(typed);
+        let costs = costs.filter_map(|text| SPENT.read(text).err());
+        sizes.chain(costs).map(|error| entry(&error, system)).collect()
     }
 
     pub(super) fn sort(&self) -> LedgerSort {

@@ -31,6 +31,8 @@ use crate::words::{kinds, record};
 pub(super) struct LedgerPage {
     page: Page,
     asking: Asking,
+    /// Why an amount that was typed is left out.
+    refused: Vec<String>,
     /// The unit in which resin is looked for.
     unit: &'static str,
     /// No cast has come to its end yet.
@@ -137,6 +139,7 @@ fn page(shop: &Shop, asking: Asking, found: &Found) -> LedgerPage {
         newest: if asking.after.is_empty() { String::new() } else { asking.with(&[]) },
         csv: asking.address(&LedgerCsv.to_string(), &[]),
         compare: Compare,
+        refused: asking.refused(shown.system),
         unit: match shown.system {
             UnitSystem::Metric => "L",
             UnitSystem::UsCustomary => "gal",

@@ -8,7 +8,7 @@ use askama::Template;
 use askama_web::WebTemplate;
 use axum::Router;
 use axum::extract::State;
-use axum::http::header;
+use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use axum_extra::routing::RouterExt;
 use fondant_app::App;
@@ -26,6 +26,7 @@ use crate::paths::casts::{CutList, Export, Station};
 use crate::svg::{FULL, Markup};
 use crate::ui::error::WebError;
 use crate::ui::units::{InUnits, Shown};
+use crate::words::files;
 
 pub(crate) fn routes() -> Router<Web> {
     Router::new().typed_get(export).typed_get(label_sheets::show).typed_get(cut_list_page)
@@ -36,7 +37,9 @@ async fn export(path: Export, State(app): State<App>) -> Result<Response, WebErr
     let document = &open.record.document;
     let file = path.file.as_str();
     if file == "cast.zip" {
-        return Ok(sent(file, "application/zip", archived::zipped(&app, &open).await?));
+        let zipped = archived::zipped(&app, &open).await?;
+        let refused = |error| WebError::NotWritten(StatusCode::CONFLICT, files::file(&error));
+        return Ok(sent(file, "application/zip", zipped.map_err(refused)?));
     }
     let text = match file {
         "labels.svg" => label_sheets::file(&open)?,

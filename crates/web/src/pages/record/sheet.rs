@@ -9,8 +9,12 @@ use axum::extract::{Query, State};
 use axum_extra::routing::RouterExt;
 use fondant_app::App;
 use fondant_app::ending::{self, Ending};
+use fondant_cast::Kind;
 use fondant_cast::facts::{Fact, standing};
+use fondant_heat::column::glass_when_cured;
 use fondant_quantities::Temperature;
+use fondant_record::figures::Figure;
+use fondant_shapes::form::Piece;
 use qrcode::{Color, EcLevel, QrCode};
 use serde::Deserialize;
 
@@ -19,7 +23,7 @@ use crate::pages::stations::record::drawing;
 use crate::paths::casts::{RecordSheet, Station};
 use crate::svg::{Markup, Svg};
 use crate::ui::error::WebError;
-use crate::ui::units::InUnits;
+use crate::ui::units::{InUnits, Shown};
 use crate::words::{causes, kinds, layers, record};
 use crate::{Settings, Web};
 
@@ -27,6 +31,17 @@ use crate::{Settings, Web};
 const COOLER_K: f64 = 10.0;
 /// Quiet modules around a QR code, as its standard asks.
 const QUIET: usize = 4;
+
+/// Figures that say something to whom the piece goes to.
+const FOR_CUSTOMERS: [Figure; 7] = [
+    Figure::Volume,
+    Figure::Mass,
+    Figure::Peak,
+    Figure::Air,
+    Figure::Humidity,
+    Figure::Pressure,
+    Figure::Moisture,
+];
 
 pub(crate) fn routes() -> Router<Web> {
     Router::new().typed_get(show)
@@ -54,7 +69,7 @@ struct Sheet {
     drawing: Markup,
     made_of: Vec<(&'static str, String)>,
     poured: Vec<(String, String, String)>,
-    measured: Vec<(&'static str, String)>,
+    known: Vec<(&'static str, String)>,
     faults: Vec<String>,
     note: String,
     care: String,
@@ -91,18 +106,17 @@ fn of(visit: &Visit, ending: &Ending, is_for_shop: bool) -> Sheet {
     let (shown, zone) = (shop.shown(), shop.hours().zone());
     let layout = &evaluation.measured.layout;
     let end = ending.kept.as_ref().map(|kept| &kept.end);
-    let mut made_of = vec![
-        (
-            "Form",
-            format!("{} × {}", shown.length_figure(layout.length), shown.length(layout.width)),
-        ),
-        ("Resin", evaluation.resin.name.clone()),
-    ];
+    let mut made_of = vec![("Resin", evaluation.resin.name.clone())];
     if let Some(timber) = end.map(|end| &end.timber).filter(|timber| !timber.is_empty()) {
-        made_of.insert(1, ("Timber", timber.clone()));
+        made_of.push(("Timber", timber.clone()));
     }
-    let measured = ending.figures.known();
-    let limit = Temperature::from_k(evaluation.resin.cure.tg_cured_k - COOLER_K);
+    if !matches!(document.kind(), Kind::Tubes | Kind::Moulds) {
+        made_of.insert(0, ("Size", size(&document.piece, shown)));
+    }
+    let known = ending.figures.known();
+    let known = known.filter(|(figure, _)| is_for_shop || FOR_CUSTOMERS.contains(figure));
+    let glass = glass_when_cured(&evaluation.resin, visit.document.conditions.air);
+    let limit = Temperature::from_k(glass.k() - COOLER_K);
     let faults = ending.faults.iter().filter(|_| is_for_shop).map(|one| {
         let cause = one.kept.cause.map(|cause| format!(": {}", causes::told(cause).name));
         format!("{}{}", record::fault(one.kept.fault.kind), cause.unwrap_or_default())
@@ -119,19 +133,24 @@ fn of(visit: &Visit, ending: &Ending, is_for_shop: bool) -> Sheet {
         drawing: drawing::draw(layout, if is_for_shop { &ending.faults } else { &[] }, shown),
         made_of,
         poured: poured(visit, ending),
-        measured: measured
+        known: known
             .map(|(figure, value)| (record::figure(figure), record::value(figure, value, shown)))
             .collect(),
         faults: faults.collect(),
         note: end.filter(|_| is_for_shop).map_or_else(String::new, |end| end.note.clone()),
         care: format!(
-            "Keep it below {}: the resin softens above. No sun in the window, no hot pans. Food only as \
+            "Keep it below {}: cured at the air of the shop, the resin softens from there on. No sun in the window, no hot pans. Food only as \
              the datasheets of resin and finish allow. Wipe it with a damp cloth; no solvent.",
             shown.temperature(limit)
         ),
         code: Markup::default(),
         address: String::new(),
     }
+}
+
+fn size(piece: &Piece, shown: Shown) -> String {
+    let [length, width] = [piece.length, piece.width].map(|side| shown.length_figure(side));
+    format!("{length} × {width} × {}", shown.length(piece.thickness))
 }
 
 /// The layers that went in, with their hours and volumes.

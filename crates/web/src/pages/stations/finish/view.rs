@@ -8,9 +8,10 @@ use fondant_finish::square::coolest_enough;
 use fondant_finish::steps::{Finish, finish, ordered};
 use fondant_finish::surface::{School, Surface};
 use fondant_finish::work::{StepKind, StepWork};
+use fondant_heat::column::glass_when_cured;
 use fondant_materials::resin::shipped;
 use fondant_quantities::units::UnitSystem;
-use fondant_quantities::{Area, Length, Mass, Span, Temperature, Volume};
+use fondant_quantities::{Area, Length, Mass, Span, Volume};
 
 use super::super::asked::Asked;
 use crate::paths::casts::TellFinish;
@@ -160,19 +161,17 @@ fn says(asked: &Asked<'_>, found: Option<&Finish>, (kind, school): (StepKind, Sc
     match kind {
         StepKind::Demould => opening(asked),
         StepKind::Saw => found.and_then(|f| f.squared).map_or_else(String::new, |one| {
-            let glass = Temperature::from_k(asked.evaluation.resin.cure.tg_cured_k);
+            let glass = glass_when_cured(&asked.evaluation.resin, asked.document.conditions.air);
             format!(
-                "Four sides, {} each, {} of cut; the kerf takes {}. Only once the resin is below {}: \
-                 warmer it smears and closes behind the blade.",
+                "Four sides, {} each, {} of cut; the kerf takes {}. Best once it is cured through, \
+                 and then below {}: softer or warmer it smears and closes behind the blade.",
                 passes(one.passes),
                 way(one.path, shown),
                 shown.volume(one.kerf),
                 shown.temperature(coolest_enough(glass))
             )
         }),
-        StepKind::Flatten => {
-            found.and_then(|found| flattening(found, shown)).unwrap_or_default()
-        }
+        StepKind::Flatten => found.and_then(|found| flattening(found, shown)).unwrap_or_default(),
         StepKind::Sand => surface.map_or_else(String::new, |one| {
             let discs: u32 = one.sanded.iter().map(|grit| grit.discs).sum();
             format!(
@@ -188,8 +187,9 @@ fn says(asked: &Asked<'_>, found: Option<&Finish>, (kind, school): (StepKind, Sc
             "Load, warm things and food wait until {} is cured through, by its datasheet.",
             asked.evaluation.resin.name
         ),
-        StepKind::HandOver => "With its record on paper: what it is made of, and how to look after it."
-            .to_owned(),
+        StepKind::HandOver => {
+            "With its record on paper: what it is made of, and how to look after it.".to_owned()
+        }
     }
 }
 
