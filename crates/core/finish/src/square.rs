@@ -1,6 +1,6 @@
 //! A casting sawn to size along its four sides: passes, way, time, and what the kerf takes.
 
-use fondant_quantities::{Length, Span, Temperature, TemperatureDelta, Volume};
+use fondant_quantities::{Length, Span, TemperatureDelta, Volume};
 use fondant_shapes::form::{CastSize, Piece};
 
 /// Kerf of a table or track saw's blade (convention).
@@ -44,12 +44,6 @@ pub fn square(piece: &Piece) -> Option<Squared> {
             kerf: Volume::from_m3(around.m() * cast.thickness.m() * KERF.m()),
         }
     })
-}
-
-/// The warmest that resin of a glass transition may be when it is sawn.
-#[must_use]
-pub fn coolest_enough(glass: Temperature) -> Temperature {
-    Temperature::from_k(glass.k() - COOL.k())
 }
 
 #[cfg(test)]

@@ -1,18 +1,9 @@
 //! A resin as the cells of a layer need it.
 
 use fondant_materials::resin::Calibrated;
-use fondant_quantities::Temperature;
 
 use crate::conventions::FULL_HEADROOM_K;
 use crate::cure::CureRate;
-
-/// Glass-transition temperature of a resin that has cured through in air of a mean temperature: without
-/// heat it stops short of the one that its datasheet gives.
-#[must_use]
-pub fn glass_when_cured(resin: &Calibrated, air_mean: Temperature) -> Temperature {
-    let by_air = air_mean.k() + resin.working.full_margin.k();
-    Temperature::from_k(by_air.min(resin.cure.tg_cured_k - FULL_HEADROOM_K))
-}
 
 /// What the cells of a layer need of their resin.
 #[derive(Debug, Clone, Copy)]
@@ -32,13 +23,15 @@ pub(super) struct LayerResin {
 impl LayerResin {
     /// Of a resin in air of a mean temperature, K.
     pub(super) fn new(resin: &Calibrated, air_mean_k: f64) -> Self {
+        let full_tg_k = (air_mean_k + resin.working.full_margin.k())
+            .min(resin.cure.tg_cured_k - FULL_HEADROOM_K);
         Self {
             cure: CureRate::new(&resin.cure),
             rise_k: resin.adiabatic_rise().k(),
             capacity_j_m3k: resin.density.kg_m3() * resin.heat_capacity_j_kg_k,
             conductivity_w_mk: resin.conductivity_w_m_k,
             hard_k: resin.working.demould_margin.k(),
-            full_tg_k: glass_when_cured(resin, Temperature::from_k(air_mean_k)).k(),
+            full_tg_k,
         }
     }
 }

@@ -17,6 +17,5 @@ mod trace;
 pub use accuracy::{Accuracy, FEWEST_CELLS};
 pub use depth::{Deepest, deepest_layer};
 pub use events::LayerEvents;
-pub use layer_resin::glass_when_cured;
 pub use stack::{Goal, Stack};
 pub use trace::{Sample, Trace};

@@ -11,8 +11,6 @@ use fondant_app::App;
 use fondant_app::ending::{self, Ending};
 use fondant_cast::Kind;
 use fondant_cast::facts::{Fact, standing};
-use fondant_heat::column::glass_when_cured;
-use fondant_quantities::Temperature;
 use fondant_record::figures::Figure;
 use fondant_shapes::form::Piece;
 use qrcode::{Color, EcLevel, QrCode};
@@ -27,11 +25,13 @@ use crate::ui::units::{InUnits, Shown};
 use crate::words::{causes, kinds, layers, record};
 use crate::{Settings, Web};
 
-/// The resin stays this far under its glass transition, so that nothing prints into it, K (convention).
-const COOLER_K: f64 = 10.0;
 /// Quiet modules around a QR code, as its standard asks.
 const QUIET: usize = 4;
 
+/// How to look after a piece. Where its resin softens hangs on how warm it cured: no figure is promised.
+const CARE: &str = "Warmth softens resin: no hot pans, no heater, no sun behind glass, and no warmer than its \
+                    datasheet allows. Food only as the datasheets of resin and finish allow. Wipe it with a \
+                    damp cloth; no solvent.";
 /// Figures that say something to whom the piece goes to.
 const FOR_CUSTOMERS: [Figure; 7] = [
     Figure::Volume,
@@ -72,7 +72,7 @@ struct Sheet {
     known: Vec<(&'static str, String)>,
     faults: Vec<String>,
     note: String,
-    care: String,
+    care: &'static str,
     code: Markup,
     address: String,
 }
@@ -115,8 +115,6 @@ fn of(visit: &Visit, ending: &Ending, is_for_shop: bool) -> Sheet {
     }
     let known = ending.figures.known();
     let known = known.filter(|(figure, _)| is_for_shop || FOR_CUSTOMERS.contains(figure));
-    let glass = glass_when_cured(&evaluation.resin, visit.document.conditions.air);
-    let limit = Temperature::from_k(glass.k() - COOLER_K);
     let faults = ending.faults.iter().filter(|_| is_for_shop).map(|one| {
         let cause = one.kept.cause.map(|cause| format!(": {}", causes::told(cause).name));
         format!("{}{}", record::fault(one.kept.fault.kind), cause.unwrap_or_default())
@@ -138,11 +136,7 @@ fn of(visit: &Visit, ending: &Ending, is_for_shop: bool) -> Sheet {
             .collect(),
         faults: faults.collect(),
         note: end.filter(|_| is_for_shop).map_or_else(String::new, |end| end.note.clone()),
-        care: format!(
-            "Keep it below {}: cured at the air of the shop, the resin softens from there on. No sun in the window, no hot pans. Food only as \
-             the datasheets of resin and finish allow. Wipe it with a damp cloth; no solvent.",
-            shown.temperature(limit)
-        ),
+        care: CARE,
         code: Markup::default(),
         address: String::new(),
     }

@@ -4,11 +4,10 @@ use askama::Template;
 use fondant_app::finishing::Finishing;
 use fondant_cast::{Document, Measured};
 use fondant_finish::pace::Pace;
-use fondant_finish::square::coolest_enough;
+use fondant_finish::square::COOL;
 use fondant_finish::steps::{Finish, finish, ordered};
 use fondant_finish::surface::{School, Surface};
 use fondant_finish::work::{StepKind, StepWork};
-use fondant_heat::column::glass_when_cured;
 use fondant_materials::resin::shipped;
 use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Area, Length, Mass, Span, Volume};
@@ -161,14 +160,13 @@ fn says(asked: &Asked<'_>, found: Option<&Finish>, (kind, school): (StepKind, Sc
     match kind {
         StepKind::Demould => opening(asked),
         StepKind::Saw => found.and_then(|f| f.squared).map_or_else(String::new, |one| {
-            let glass = glass_when_cured(&asked.evaluation.resin, asked.document.conditions.air);
             format!(
-                "Four sides, {} each, {} of cut; the kerf takes {}. Best once it is cured through, \
-                 and then below {}: softer or warmer it smears and closes behind the blade.",
+                "Four sides, {} each, {} of cut; the kerf takes {}. Let it cure through \
+                 and cool first: within {} of its glass transition it smears and closes behind the blade.",
                 passes(one.passes),
                 way(one.path, shown),
                 shown.volume(one.kerf),
-                shown.temperature(coolest_enough(glass))
+                shown.degrees(COOL.k())
             )
         }),
         StepKind::Flatten => found.and_then(|found| flattening(found, shown)).unwrap_or_default(),
