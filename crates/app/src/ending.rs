@@ -3,6 +3,7 @@
 use std::sync::Arc;
 
 use fondant_bench::Run;
+use fondant_record::at_once::as_poured;
 use fondant_record::causes::Cause;
 use fondant_record::compare::{Difference, against_like, spreads};
 use fondant_record::diagnose::{Likely, diagnose};
@@ -10,16 +11,19 @@ use fondant_record::end::{CastEnd, Outcome};
 use fondant_record::fault::Fault;
 use fondant_record::figures::{Figure, Figures};
 use fondant_record::gather::{self, Gathered};
+use fondant_record::lessons::Lesson;
 use fondant_store::Transaction;
 use fondant_store::repos::{CastId, FaultId, Keep, KeptFault, KeptRecord};
 use jiff::Timestamp;
 
 use crate::app::App;
 use crate::casts::open::{Open, open};
+use crate::courses::{Lived, lived};
 use crate::error::AppError;
 use crate::evaluating::Worked;
 use crate::events::{Event, tell};
 use crate::ledger::LIKE;
+use crate::lessons;
 use crate::request::Request;
 
 /// What the maker says of a cast that has come to its end.
@@ -61,6 +65,10 @@ pub struct Ending {
     pub unlike: Vec<Difference>,
     /// What was promised when the plan was taken last.
     pub forecast: Option<fondant_cast::Forecast>,
+    /// What it went through; `None` where nothing was poured.
+    pub lived: Option<Lived>,
+    /// What it teaches the next one like it.
+    pub lessons: Vec<Lesson>,
 }
 
 /// The record of a cast, kept or to be kept.
@@ -98,8 +106,10 @@ pub async fn ending(app: &App, open: &Open, worked: &Worked) -> Result<Ending, A
         Explained { causes, kept }
     };
     let unlike = against_like(&figures, &spreads(&like));
-    let faults = marked.into_iter().map(explained).collect();
-    Ok(Ending { kept, measured, figures, faults, unlike, forecast })
+    let lived = lived(app, open, worked, forecast.as_ref()).await?;
+    let faults: Vec<Explained> = marked.into_iter().map(explained).collect();
+    let lessons = lessons::of(app, open, &figures, &faults).await?;
+    Ok(Ending { lessons, kept, measured, figures, faults, unlike, forecast, lived })
 }
 
 /// What is measured of a cast as it is now, and what its resin costs.
@@ -107,10 +117,12 @@ async fn measured(app: &App, open: &Open, worked: &Worked) -> Result<(Figures, f
     let kept = app.store.read().runs(open.shop.id, open.record.id).await?;
     let evaluation = Arc::clone(&worked.evaluation);
     let document = open.record.document.clone();
-    let gathered = app.compute(move |_| {
+    let gathered = app.compute(move |stop| {
         let runs: Vec<Run> =
             kept.iter().map(|kept| Run::of(kept.plan.clone(), &kept.rows)).collect();
-        let from = Gathered { document: &document, evaluation: &evaluation, runs: &runs };
+        let poured = as_poured(&evaluation, &runs, stop);
+        let evaluation = poured.as_ref().unwrap_or(&evaluation);
+        let from = Gathered { document: &document, evaluation, runs: &runs };
         (gather::figures(&from), gather::cost(&from).units())
     });
     gathered.await
@@ -135,17 +147,13 @@ pub async fn close(app: &App, cast: CastId, seen: Seen, told: Told) -> Result<()
     let worked = app.happened(&planned, &open.facts(app).await?).await?;
     let (figures, cost) = measured(app, &open, &worked).await?;
     let document = &open.record.document;
-    let mut timbers: Vec<&str> =
-        document.contents.boards().iter().map(|board| board.timber.as_str()).collect();
-    timbers.sort_unstable();
-    timbers.dedup();
     let planned_m3 = worked.evaluation.total().m3();
     let mut end = CastEnd {
         ended_at: told.ended_at,
         outcome: told.outcome,
         kind: document.kind().slug().to_owned(),
         resin: worked.evaluation.resin.name.clone(),
-        timber: timbers.join(", "),
+        timber: document.timbers(),
         people: told.people,
         note: told.note,
         volume_m3: planned_m3,

@@ -6,6 +6,7 @@ use fondant_record::figures::Figure;
 use fondant_store::repos::{CastId, LedgerAsked, LedgerBy, LedgerGroup, LedgerRow, LedgerTotals};
 
 use crate::app::App;
+use crate::courses::{Lived, of_cast};
 use crate::error::AppError;
 use crate::shop::Shop;
 
@@ -79,6 +80,8 @@ pub struct Compared {
     pub is_one_kind: bool,
     /// What is known of both, what differs most first.
     pub differences: Vec<Difference>,
+    /// What each went through.
+    pub lived: [Option<Lived>; 2],
 }
 
 /// Compares two casts of the ledger by the spread among casts of their kind, or among all where they are of
@@ -106,7 +109,9 @@ pub async fn compare(
     let among = if is_one_kind { kind.as_str() } else { "" };
     // Neither counts among those that they are measured by.
     let like = read.figures_of_kind(shop.id, (among, [one, other], LIKE)).await?;
+    let lived = tokio::try_join!(of_cast(app, one), of_cast(app, other))?;
     Ok(Compared {
+        lived: lived.into(),
         sides: [one_side, other_side],
         is_one_kind,
         differences: differences(&first, &second, &spreads(&like)),

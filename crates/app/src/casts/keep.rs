@@ -28,7 +28,7 @@ pub async fn rename(
     .await
 }
 
-/// Begins a cast like another, under a name of its own: what was planned and written down stays with
+/// Begins a cast like another, changed as is wanted, its name at least: what was planned and written down stays with
 /// the other. The same request sent twice begins one.
 ///
 /// # Errors
@@ -36,12 +36,12 @@ pub async fn rename(
 pub async fn copy(
     app: &App,
     cast: CastId,
-    name: impl FnOnce(&Document) -> String,
     request: &Request,
+    change: impl FnOnce(&mut Document),
 ) -> Result<CastId, AppError> {
     let open = open(app, cast).await?;
     let mut document = open.record.document.clone();
-    document.name = name(&document);
+    change(&mut document);
     document.pours.taken = Vec::new();
     document.pours.given_up = Vec::new();
     create(app, &open.shop, &document, request).await

@@ -38,7 +38,7 @@ pub(crate) fn bubbles() -> Fault {
     Fault { kind: FaultKind::Bubbles, place, size: Some(mm(12.0)), note: String::new() }
 }
 
-async fn seen(app: &TestApp, cast: CastId) -> Ending {
+pub(crate) async fn seen(app: &TestApp, cast: CastId) -> Ending {
     let open = app.open(cast).await;
     let planned = open.worked(&app.app).await.unwrap();
     let facts = open.facts(&app.app).await.unwrap();

@@ -132,8 +132,8 @@ async fn a_copy_has_the_piece_and_not_the_plan_and_is_begun_once() {
     let (cast, _) = taken(&app).await;
     let request = Request::keyed(Some("copy-once"));
     let copy = async || {
-        let name = |document: &fondant_cast::Document| format!("{}, copy", document.name);
-        casts::copy(&app.app, cast, name, &request).await.unwrap()
+        let rename = |document: &mut fondant_cast::Document| document.name += ", copy";
+        casts::copy(&app.app, cast, &request, rename).await.unwrap()
     };
     let (one, again) = (copy().await, copy().await);
     assert_eq!(one, again);

@@ -13,6 +13,7 @@ mod facts;
 mod finishing;
 mod jobs;
 mod keeping;
+mod learning;
 mod lists;
 mod pours;
 

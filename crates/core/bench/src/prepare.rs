@@ -158,6 +158,7 @@ fn ready(cast: &Prepared<'_>, pour: Option<&ScheduledPour>) -> Vec<ReadyItem> {
         _ => None,
     };
     let mut all = Vec::new();
+    all.extend((!cast.document.brief.minded.is_empty()).then_some(ReadyItem::Minded));
     if is_first {
         let has_timber = matches!(
             contents,

@@ -1,8 +1,8 @@
 //! What was promised when a plan was taken: kept beside the cast, so that a record compares what
 //! happened with what was forecast then, not with a later model.
 
-use fondant_heat::HeatError;
 use fondant_heat::calibration::forecast::{self, Interval};
+use fondant_heat::{HeatError, Sample};
 use fondant_materials::resin::Calibrated;
 use fondant_numerics::Stop;
 use fondant_pours::layers::LayerKind;
@@ -42,7 +42,25 @@ pub struct Forecast {
     pub peak_interval_k: Option<(f64, f64)>,
     /// When the cast is hard all through.
     pub hard: Timestamp,
+    /// The hottest point over time, thinned to what a drawing shows. Forecasts of before it was kept
+    /// have none.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub course: Vec<Moment>,
 }
+
+/// How hot it was to be at a moment.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct Moment {
+    /// From the first pour on, to the second.
+    #[serde(rename = "after_s")]
+    pub after: Span,
+    /// The hottest point, to a hundredth of a kelvin.
+    #[serde(rename = "hottest_k")]
+    pub hottest: Temperature,
+}
+
+/// Moments of a forecast's course at most: one for every few pixels of a drawing.
+const MOST_MOMENTS: usize = 160;
 
 /// One pour as it was forecast.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -91,6 +109,7 @@ impl Forecast {
                 .ok()
                 .map(|peak| (peak.value - peak.low, peak.high - peak.value)),
             hard: schedule.hard,
+            course: schedule.run.trace().map_or_else(Vec::new, |trace| course(&trace.samples)),
         })
     }
 }
@@ -109,6 +128,20 @@ fn pour((scheduled, planned): (&ScheduledPour, &Planned)) -> ForecastPour {
         peak: scheduled.peak,
         peak_after: Span::from_s(peak_after),
     }
+}
+
+/// The hottest moment of each stretch of time, of as many as a drawing shows: peaks stay as they are.
+fn course(samples: &[Sample]) -> Vec<Moment> {
+    let Some(last) = samples.last().filter(|last| last.t_s > 0.0) else { return Vec::new() };
+    let stretch = |sample: &Sample| (sample.t_s / last.t_s * MOST_MOMENTS as f64) as usize;
+    let hottest = |group: &[Sample]| {
+        let moment = group.iter().max_by(|a, b| a.hottest_k.total_cmp(&b.hottest_k))?;
+        Some(Moment {
+            after: Span::from_s(moment.t_s.round()),
+            hottest: Temperature::from_k((moment.hottest_k * 100.0).round() / 100.0),
+        })
+    };
+    samples.chunk_by(|a, b| stretch(a) == stretch(b)).filter_map(hottest).collect()
 }
 
 /// The interval of the peak of the deepest layer poured on its own.

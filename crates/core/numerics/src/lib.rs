@@ -5,6 +5,7 @@
 //! - [`least_squares`](mod@least_squares): bounded nonlinear least squares
 //! - [`roots`]: roots of a function of one variable
 //! - [`parabola`]: the vertex through three points
+//! - [`shrunk`](mod@shrunk): a ratio learnt from a few readings
 //! - [`Stop`]: whether a computation is still wanted
 //!
 //! ```
@@ -20,6 +21,7 @@ pub mod least_squares;
 pub mod parabola;
 pub mod roots;
 pub mod rosenbrock;
+pub mod shrunk;
 mod stop;
 pub mod tridiagonal;
 

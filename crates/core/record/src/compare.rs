@@ -98,6 +98,8 @@ const fn least_deviation(unit: Unit) -> f64 {
         Unit::Share | Unit::Ratio => 0.01,
         // Half a millimetre of a tape.
         Unit::Length => 5e-4,
+        // 5 mL/m².
+        Unit::Absorption => 5e-6,
         Unit::Time => 15.0,
         Unit::Pressure => 2e3,
         Unit::Volume => 1e-5,
@@ -152,7 +154,7 @@ mod tests {
         let mut seeded = Seeded::new(28);
         let mut first = 0;
         for pair in 0..PAIRS {
-            let casts: Vec<Figures> = (0..14)
+            let casts: Vec<Figures> = (0..26)
                 .map(|_| {
                     // The sum of three even shares is nearly normal.
                     let share = |_| (0..3).map(|_| seeded.share()).sum::<f64>() - 1.5;

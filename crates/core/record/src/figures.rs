@@ -87,6 +87,8 @@ pub enum Figure {
     Hours,
     /// What was left over in the buckets, as a share of what was mixed.
     LeftOver,
+    /// What bare timber drank, by what was planned and topped up, m³ a m².
+    Absorbed,
 }
 
 /// Unit of a figure.
@@ -100,6 +102,8 @@ pub enum Unit {
     Share,
     /// m.
     Length,
+    /// m³ a m².
+    Absorption,
     /// s.
     Time,
     /// Pa.
@@ -118,7 +122,7 @@ pub enum Unit {
 
 impl Figure {
     /// All, in the order in which a record shows them.
-    pub const ALL: [Self; 39] = [
+    pub const ALL: [Self; 40] = [
         Self::Volume,
         Self::Mass,
         Self::Hours,
@@ -148,6 +152,7 @@ impl Figure {
         Self::Watched,
         Self::Covered,
         Self::ToppedUp,
+        Self::Absorbed,
         Self::Sealed,
         Self::Moisture,
         Self::NearTimber,
@@ -180,6 +185,7 @@ impl Figure {
             | Self::CureShare
             | Self::LeftOver => Unit::Share,
             Self::LayerDepth => Unit::Length,
+            Self::Absorbed => Unit::Absorption,
             Self::AfterWindow | Self::Mixing | Self::LotAge | Self::Hours => Unit::Time,
             Self::Pressure | Self::PressureLoss => Unit::Pressure,
             Self::Volume | Self::ToppedUp => Unit::Volume,

@@ -5,6 +5,7 @@ use fondant_bench::run::{Batch, Run};
 use fondant_cast::{Document, Evaluation};
 use fondant_materials::resin::Properties;
 use fondant_quantities::{Mass, Money, Span, Volume};
+use fondant_shapes::volume::sizing::LineKind;
 use jiff::{SignedDuration, Timestamp};
 
 use crate::figures::{Figure, Figures};
@@ -35,6 +36,7 @@ pub fn figures(from: &Gathered<'_>) -> Figures {
     if !poured.is_empty() {
         of_the_buckets(&poured, &mut figures);
         of_the_watch(&poured, &mut figures);
+        of_the_timber(from, &poured, &mut figures);
         of_the_pot(&poured, &mut figures);
         of_the_ready_list(&poured, &mut figures);
         of_the_air(from, &poured, &mut figures);
@@ -62,8 +64,8 @@ pub fn cost(from: &Gathered<'_>) -> Money {
 
 fn of_the_document(from: &Gathered<'_>, figures: &mut Figures) {
     let contents = &from.document.contents;
-    let boards = contents.boards();
-    let wettest = boards.iter().map(|board| board.moisture_percent / 100.0).reduce(f64::max);
+    let wettest =
+        contents.timber().iter().map(|board| board.moisture_percent / 100.0).reduce(f64::max);
     figures.set_if(Figure::Moisture, wettest);
     if let Some(river) = contents.river() {
         figures.set_flag(Figure::Sealed, river.seal);
@@ -148,6 +150,20 @@ fn of_the_watch(runs: &[&Run], figures: &mut Figures) {
     figures.set_if(Figure::AfterWindow, late.reduce(f64::max));
 }
 
+/// What bare timber drank: what was mixed for it, and what was topped up where somebody looked.
+fn of_the_timber(from: &Gathered<'_>, runs: &[&Run], figures: &mut Figures) {
+    let lines = &from.evaluation.measured.sizing.lines;
+    let drunk = lines.iter().find_map(|line| match line.kind {
+        LineKind::Absorption { area } => Some((area, line.volume)),
+        _ => None,
+    });
+    let Some((area, planned)) = drunk.filter(|(area, _)| area.m2() > 0.0) else { return };
+    if runs.iter().any(|run| !run.topped_up.is_empty()) {
+        let topped = figures.get(Figure::ToppedUp).unwrap_or_default();
+        figures.set(Figure::Absorbed, (planned.m3() + topped) / area.m2());
+    }
+}
+
 fn of_the_pot(runs: &[&Run], figures: &mut Figures) {
     let held = runs.iter().filter_map(|run| Some((run.gauge.first()?, run.gauge.last()?)));
     let (mut least, mut lost) = (f64::INFINITY, f64::NEG_INFINITY);
@@ -200,4 +216,4 @@ fn hourly(from: Timestamp, to: Timestamp) -> impl Iterator<Item = Timestamp> {
 }
 
 #[cfg(test)]
-mod tests;
+pub(crate) mod tests;

@@ -4,10 +4,13 @@
 //! Read in this order:
 //! - [`figures`]: what is recorded of a cast, as numbers with a meaning each
 //! - [`gather`]: those figures from the runs at the bench and the forecast that was kept
+//! - [`at_once`]: a cast that was poured without a plan, as it was poured
+//! - [`course`]: what it went through, promised and happened, on one line of time
 //! - [`fault`]: what can be wrong with a finished piece
 //! - [`causes`]: what each fault comes from, and which figures speak for it: one table
 //! - [`mod@diagnose`]: the causes of a fault by what is known of this cast, the likeliest first
 //! - [`compare`]: two casts, or one with its like, by the shop's own spread
+//! - [`lessons`]: what the next cast like it changes, each change with its reason
 //! - [`end`]: what the ledger keeps of a cast
 //! - [`chart`]: a figure over casts of one product, with its limits
 //!
@@ -24,13 +27,16 @@
 //! assert_eq!(found[0].cause, fondant_record::causes::Cause::Ratio);
 //! ```
 
+pub mod at_once;
 pub mod causes;
 pub mod chart;
 pub mod compare;
+pub mod course;
 pub mod diagnose;
 pub mod end;
 pub mod fault;
 pub mod figures;
 pub mod gather;
+pub mod lessons;
 #[cfg(test)]
 mod seeded;

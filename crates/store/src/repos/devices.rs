@@ -78,11 +78,11 @@ pub struct LastReading {
 }
 
 /// Name of a variant as JSON has it, without its quotes.
-fn word<T: serde::Serialize>(value: &T) -> Result<String, StoreError> {
+pub(super) fn word<T: serde::Serialize>(value: &T) -> Result<String, StoreError> {
     Ok(to_json(value)?.as_str().unwrap_or_default().to_owned())
 }
 
-fn read<T: serde::de::DeserializeOwned>(word: &str) -> Result<T, StoreError> {
+pub(super) fn read<T: serde::de::DeserializeOwned>(word: &str) -> Result<T, StoreError> {
     from_json(&serde_json::Value::String(word.to_owned()))
 }
 

@@ -14,6 +14,7 @@ mod jobs;
 mod ledger;
 mod listing;
 mod photos;
+mod readings;
 mod records;
 mod runs;
 mod shelf;
@@ -31,6 +32,7 @@ pub use listing::{
     Asked, BROUGHT_BACK_WITHIN, CastState, CastSummary, Counts, Cursor, Keep, Listed,
 };
 pub use photos::{NewPhoto, PhotoId, PhotoRecord, Picture};
+pub use readings::Thinned;
 pub use records::{FaultId, KeptFault, KeptRecord};
 pub use runs::{KeptRun, NewRow, RunId};
 pub use shelf::{Kept, ShelfItem, Shelved};

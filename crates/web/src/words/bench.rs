@@ -12,6 +12,9 @@ use crate::ui::units::Shown;
 /// What is to be sure, as a question, and what it would spoil.
 pub(crate) const fn ready(item: ReadyItem) -> (&'static str, &'static str) {
     match item {
+        ReadyItem::Minded => {
+            ("Do you mind what the last one taught?", "It went wrong here before.")
+        }
         ReadyItem::Moisture => (
             "Is the timber dry?",
             "12 % or less. Damp timber bubbles, blooms milky and moves later.",
@@ -83,6 +86,7 @@ pub(crate) const fn ready_name(item: ReadyItem) -> &'static str {
         ReadyItem::Below => "layer below ready",
         ReadyItem::Gear => "gloves, goggles, respirator",
         ReadyItem::Watch => "somebody to watch",
+        ReadyItem::Minded => "what the last one taught",
     }
 }
 

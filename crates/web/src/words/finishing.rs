@@ -79,11 +79,13 @@ pub(crate) const fn refused(why: WorkRefused) -> &'static str {
 
 #[cfg(test)]
 mod tests {
+    use fondant_finish::pace::of_the_trade;
+
     use super::*;
 
     #[test]
     fn the_pace_comes_with_its_count() {
-        assert_eq!(pace(Pace::TRADE), "");
+        assert_eq!(pace(of_the_trade()), "");
         let at = |factor, count| pace(Pace { factor, count, spread: 0.2 });
         assert_eq!(at(1.3, 3), "your pace: 1.30 × the trade's hours (3 pieces)");
         assert_eq!(at(0.98, 1), "your pace is the trade's (1 piece)");

@@ -6,6 +6,7 @@ use fondant_record::causes::Test;
 use fondant_record::diagnose::Evidence;
 use fondant_record::fault::FaultKind;
 use fondant_record::figures::{Figure, Unit};
+use fondant_record::lessons;
 
 use crate::ui::units::{Shown, span, with_unit};
 
@@ -43,6 +44,7 @@ pub(crate) const fn figure(figure: Figure) -> &'static str {
         Figure::StiffObject => "An object is cast in",
         Figure::NearTimber => "Close to timber",
         Figure::ToppedUp => "Topped up",
+        Figure::Absorbed => "Drunk by bare timber",
         Figure::DemouldMargin => "Glass transition over the room, out of the form",
         Figure::CureShare => "Time to the opening, of what was forecast",
         Figure::LotAge => "Oldest lot",
@@ -61,6 +63,7 @@ pub(crate) fn value(figure: Figure, value: f64, shown: Shown) -> String {
         Unit::Temperature => shown.temperature(Temperature::from_k(value)),
         Unit::Kelvin => shown.degrees(value),
         Unit::Share => with_unit(&trimmed(value * 100.0, 1), "%"),
+        Unit::Absorption => shown.absorption(lessons::ml_m2(value)),
         Unit::Length => shown.length(Length::from_m(value)),
         Unit::Time => {
             let text = span(Span::from_s(value.abs()));

@@ -194,3 +194,31 @@ async fn the_record_on_paper_says_to_the_customer_what_concerns_the_piece() {
     let own = get(&app, &format!("/casts/{cast}/record/sheet?shop=true")).await.text;
     assert!(own.contains("for us alone") && own.contains("Watched for bubbles"), "{own}");
 }
+
+#[tokio::test]
+async fn what_a_fault_taught_goes_into_the_next_cast_where_it_is_ticked() {
+    let app = app().await;
+    let cast = app.cast("Alder bench").await;
+    let mark = format!("/casts/{cast}/record/faults");
+    post_as(&app, &mark, &[("kind", "fish_eyes")], false).await;
+    post_as(&app, &format!("{mark}/1"), &[("cause", "silicone")], false).await;
+    close(&app, cast, &[]).await;
+    let page = get(&app, &format!("/casts/{cast}/record")).await.text;
+    for said in ["What it taught", "Mind at the bench:", "Fish-eyes: ", "(it was this)"] {
+        assert!(page.contains(said), "{said} is not in {page}");
+    }
+    let begin = async |entries: &[(&str, &str)]| {
+        let begun = post_as(&app, &format!("/casts/{cast}/copy"), entries, false).await;
+        assert_eq!(begun.status, StatusCode::SEE_OTHER);
+        let to = begun.headers["location"].to_str().expect("an address").to_owned();
+        get(&app, &to).await.text
+    };
+    let minded = begin(&[("request", "a"), ("lesson", "mind-silicone")]).await;
+    let left = begin(&[("request", "b")]).await;
+    let field = |page: &str| {
+        let field = page.split("name=\"minded\"").nth(1).expect("the field is there");
+        field.split('>').next().unwrap_or_default().to_owned()
+    };
+    assert!(field(&minded).contains("value=\"No silicone in the room"), "{}", field(&minded));
+    assert!(!field(&left).contains("silicone"), "{}", field(&left));
+}

@@ -170,6 +170,8 @@ pub enum Happening {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 pub enum ReadyItem {
+    /// What was learnt from casts like it.
+    Minded,
     /// The timber's moisture.
     Moisture,
     /// The form stands level.

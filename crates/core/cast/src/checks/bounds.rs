@@ -102,8 +102,9 @@ impl Found {
     }
 
     fn brief(&mut self, brief: &Brief) {
-        let Brief { finish, deadline, is_outdoor: _, touches_food: _, is_lit: _ } = brief;
+        let Brief { finish, deadline, minded, is_outdoor: _, touches_food: _, is_lit: _ } = brief;
         self.text(Written::Finish, finish, 0, bounds::REASON_CHARACTERS);
+        self.text(Written::Minded, minded, 0, bounds::MINDED_CHARACTERS);
         if let Some(deadline) = deadline {
             self.year(deadline.year());
         }

@@ -238,6 +238,8 @@ pub enum Written {
     Name,
     /// The finish that is wanted.
     Finish,
+    /// What is minded at the bench.
+    Minded,
     /// A kind of timber.
     Timber,
     /// The name of a cavity.

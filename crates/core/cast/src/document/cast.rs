@@ -63,6 +63,16 @@ impl Document {
         self.contents.kind()
     }
 
+    /// Its timbers by name, each once, in order; empty where there is none.
+    #[must_use]
+    pub fn timbers(&self) -> String {
+        let boards = self.contents.timber().iter();
+        let mut timbers: Vec<&str> = boards.map(|board| board.timber.as_str()).collect();
+        timbers.sort_unstable();
+        timbers.dedup();
+        timbers.join(", ")
+    }
+
     /// Whether live edges get a seal coat: only boards have them.
     #[must_use]
     pub fn seals(&self) -> bool {

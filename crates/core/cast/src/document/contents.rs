@@ -170,6 +170,24 @@ impl Contents {
         }
     }
 
+    /// The timber that resin wets: the boards in the form, or the one whose hollows are filled.
+    #[must_use]
+    pub fn timber(&self) -> &[Board] {
+        match self {
+            Self::Inlay(inlay) => std::slice::from_ref(&inlay.board),
+            _ => self.boards(),
+        }
+    }
+
+    /// The same, to be changed.
+    pub fn timber_mut(&mut self) -> &mut [Board] {
+        match self {
+            Self::River(river) => &mut river.boards,
+            Self::Inlay(inlay) => std::slice::from_mut(&mut inlay.board),
+            _ => &mut [],
+        }
+    }
+
     /// Knots, cracks and pockets that are filled.
     #[must_use]
     pub fn cavities(&self) -> &[Cavity] {

@@ -280,6 +280,8 @@ pub const MOST_CAVITY_ROWS: usize = 12;
 pub const MOST_POURS: usize = 20;
 /// Longest sentence of a maker's own, in characters: a reason, a finish, a file's name.
 pub const REASON_CHARACTERS: usize = 300;
+/// Longest text of what is to be minded at the bench.
+pub const MINDED_CHARACTERS: usize = 1000;
 /// Longest name of a cast, in characters.
 pub const NAME_CHARACTERS: usize = 80;
 /// The deepest river the heat search looks at.

@@ -6,7 +6,7 @@ use fondant_quantities::{Length, Temperature};
 
 use super::*;
 
-fn plan() -> RunPlan {
+pub(crate) fn plan() -> RunPlan {
     let resin = shipped::model(ResinClass::SlowCasting);
     RunPlan {
         pour: None,
@@ -55,6 +55,11 @@ fn run() -> Run {
         ]);
     }
     all.push(Happening::Watched);
+    Run::of(plan, &a_row_a_minute(all))
+}
+
+/// What happened, as the rows of a run.
+pub(crate) fn a_row_a_minute(all: impl IntoIterator<Item = Happening>) -> Vec<Row> {
     let row = |(number, what)| Row {
         number,
         at: Timestamp::UNIX_EPOCH + SignedDuration::from_mins(number),
@@ -62,8 +67,7 @@ fn run() -> Run {
         by: String::new(),
         what,
     };
-    let rows: Vec<Row> = (0..).zip(all).map(row).collect();
-    Run::of(plan, &rows)
+    (0..).zip(all).map(row).collect()
 }
 
 #[test]

@@ -262,6 +262,28 @@ impl<C: ConnectionTrait> Session<C> {
         rows.iter().map(both).collect()
     }
 
+    /// The figures of casts of a timber whose edges were not sealed, the latest first: what it drinks is
+    /// learnt from them.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn figures_of_timber(
+        &self,
+        workshop: WorkshopId,
+        timber: &str,
+        most: u64,
+    ) -> Result<Vec<Figures>, StoreError> {
+        let mut asking = Asking::of(workshop, &LedgerAsked::default())?;
+        let timber = asking.value(timber);
+        let most = asking.value(i64::try_from(most).unwrap_or(i64::MAX));
+        asking.sql += &format!(
+            " and d.timber = {timber} and d.figures ? 'absorbed' order by d.ended_at desc limit {most}"
+        );
+        let statement = asking.select("d.figures, d.told", self.0.get_database_backend());
+        let rows = FiguresRow::find_by_statement(statement).all(&self.0).await?;
+        rows.iter().map(both).collect()
+    }
+
     /// Names of the resins of all records, in order.
     ///
     /// # Errors

@@ -16,6 +16,7 @@ pub(super) fn known(visit: &Visit, run: &Run, item: ReadyItem) -> String {
     let shop = &visit.open.shop;
     let (shown, zone) = (shop.shown(), shop.hours().zone());
     match item {
+        ReadyItem::Minded => visit.document.brief.minded.clone(),
         ReadyItem::HeldDown => {
             let held = &visit.worked.evaluation.held;
             let all: Mass = held.iter().map(|held| held.lift.hold_down).sum();

@@ -5,8 +5,10 @@ use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
 use axum_extra::routing::RouterExt;
+use fondant_app::lessons::{Wanted, repeat};
 use fondant_app::records::Keep;
 use fondant_app::{App, AppError, Request, casts};
+use fondant_cast::Document;
 use fondant_quantities::bounds::NAME_CHARACTERS;
 
 use super::list::{Refused, refused, refused_name};
@@ -16,7 +18,7 @@ use crate::ui::error::WebError;
 use crate::ui::extract::Typed;
 use crate::ui::reader::Reader;
 use crate::ui::units::InUnits;
-use crate::words::conflicts;
+use crate::words::{causes, conflicts, lessons as words};
 
 type Answer = Result<Response, WebError>;
 
@@ -63,8 +65,21 @@ async fn copy(
 ) -> Answer {
     // The page names what it begins; each of its casts has a copy of its own.
     let key = entries.get("request").map(|key| format!("{key}-{cast}"));
-    let name = |document: &fondant_cast::Document| copied(&document.name);
-    match casts::copy(&app, cast, name, &Request::keyed(key.as_deref())).await {
+    let request = Request::keyed(key.as_deref());
+    let accepted: Vec<&str> = entries.all("lesson").collect();
+    let begun = if accepted.is_empty() {
+        let rename = |document: &mut Document| document.name = copied(&document.name);
+        casts::copy(&app, cast, &request, rename).await
+    } else {
+        let name = fondant_app::casts::open::open(&app, cast).await?.record.document.name;
+        let wanted = Wanted {
+            name: copied(&name),
+            accepts: &|lesson| accepted.contains(&words::key(lesson).as_str()),
+            minds: &|cause| causes::told(cause).next.to_owned(),
+        };
+        repeat(&app, cast, wanted, &request).await
+    };
+    match begun {
         Ok(copy) => Ok(Redirect::to(&Station::of(copy, "piece").to_string()).into_response()),
         Err(AppError::Conflicts(all)) => {
             let shown = app.shop().await?.shown();

@@ -4,15 +4,18 @@ use askama::Template;
 use askama_web::WebTemplate;
 use axum::extract::{Query, State};
 use fondant_app::App;
+use fondant_app::courses::Lived;
 use fondant_app::records::CastId;
 use fondant_record::figures::Unit;
 
 use super::asking::Asking;
+use crate::drawings::course::{self, Drawn, Legend, StepTold};
 use crate::paths::casts::Station;
 use crate::paths::shop::{Compare, Ledger};
+use crate::svg::{FULL, Markup};
 use crate::ui::error::WebError;
 use crate::ui::page::{Page, Place};
-use crate::ui::units::InUnits;
+use crate::ui::units::{InUnits, Shown};
 use crate::words::record;
 
 #[derive(Template, WebTemplate)]
@@ -24,6 +27,10 @@ pub(super) struct ComparePage {
     rows: Vec<Row>,
     says: String,
     spread: &'static str,
+    curves: Option<Markup>,
+    degrees: &'static str,
+    legend: Legend,
+    steps: Vec<StepTold>,
 }
 
 struct Side {
@@ -72,6 +79,8 @@ pub(super) async fn show(
         stands_out: one.deviations.is_some_and(|deviations| deviations >= 2.0),
     };
     let rows: Vec<Row> = found.differences.iter().map(row).collect();
+    let drawn = drawn(&found.lived, shown);
+    let names = [found.sides[0].0.as_str(), found.sides[1].0.as_str()];
     let out: Vec<&str> = rows.iter().filter(|row| row.stands_out).map(|row| row.name).collect();
     Ok(ComparePage {
         page: Page::new("Compare", Place::Ledger),
@@ -86,6 +95,18 @@ pub(super) async fn show(
             [] => "No figure is further apart than the shop’s casts usually are.".into(),
             [first, ..] => format!("What differs most: {first}."),
         },
+        curves: drawn.and_then(|both| course::compared(both, names, FULL)),
+        degrees: course::degrees(shown),
+        legend: course::legend_of_two(names),
+        steps: drawn.map_or_else(Vec::new, |[one, other]| {
+            course::steps(&one.lived.course, &other.lived.course, shown)
+        }),
         rows,
     })
+}
+
+/// Both casts as they are drawn; `None` where nothing was poured of one of them.
+fn drawn(lived: &[Option<Lived>; 2], shown: Shown) -> Option<[Drawn<'_>; 2]> {
+    let [Some(one), Some(other)] = lived else { return None };
+    Some([one, other].map(|lived| Drawn { lived, shown }))
 }

@@ -3,7 +3,7 @@
 use askama::Template;
 use fondant_app::finishing::Finishing;
 use fondant_cast::{Document, Measured};
-use fondant_finish::pace::Pace;
+use fondant_finish::pace::{Pace, of_the_trade};
 use fondant_finish::square::COOL;
 use fondant_finish::steps::{Finish, finish, ordered};
 use fondant_finish::surface::{School, Surface};
@@ -107,7 +107,7 @@ fn step(
     (kind, planned): (StepKind, Span),
 ) -> Step {
     let own = finishing.work.steps.get(&kind).cloned().unwrap_or_default();
-    let pace = finishing.paces.get(&kind).copied().unwrap_or(Pace::TRADE);
+    let pace = finishing.paces.get(&kind).copied().unwrap_or_else(of_the_trade);
     let name = slug(kind);
     let (took, note) = (format!("took_{name}"), format!("note_{name}"));
     let mut took = asked.fields().text(&took, "Time it took", "").hint("90, 1 h 30 min, 45 min");

@@ -64,6 +64,13 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, _: &Shop) 
 fn read_brief(reader: &mut Reader<'_>, document: &mut Document) {
     let brief = &mut document.brief;
     reader.text("finish", "The finish", FINISH_CHARACTERS, true, &mut brief.finish);
+    reader.text(
+        "minded",
+        "What is to be minded",
+        bounds::MINDED_CHARACTERS,
+        true,
+        &mut brief.minded,
+    );
     let deadline = reader.entries.get("deadline").unwrap_or_default().trim();
     if deadline.is_empty() {
         brief.deadline = None;

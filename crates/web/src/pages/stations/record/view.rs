@@ -14,13 +14,15 @@ use fondant_record::figures::{Figure, Unit};
 use super::super::asked::Asked;
 use super::super::pours::form::LOCAL;
 use super::{drawing, form};
+use crate::drawings::course::{self, Drawn, Legend};
 use crate::paths::casts::{
     ChangeFault, CloseCast, CopyCast, Export, MarkFault, RecordSheet, ReopenCast,
 };
-use crate::svg::Markup;
+use crate::svg::{FULL, Markup};
 use crate::ui::field::Field;
 use crate::ui::slug::{named, slug};
 use crate::ui::units::Shown;
+use crate::words::lessons::{self, Told};
 use crate::words::{causes, layers, record};
 
 /// Causes that are shown at once; the others open with the arithmetic.
@@ -45,6 +47,12 @@ struct RecordStation {
     sheet: RecordSheet,
     archive: Export,
     promised: Vec<Promised>,
+    course: Markup,
+    /// What the axes are.
+    degrees: &'static str,
+    legend: Legend,
+    done: Vec<(String, String)>,
+    lessons: Vec<Told>,
     figures: Vec<FigureRow>,
     unlike: String,
     drawing: Markup,
@@ -116,6 +124,7 @@ pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup>
     let typed = asked.typed.and_then(|typed| typed.get("outcome")).and_then(named);
     let kept = ending.kept.as_ref().map(|kept| kept.end.outcome);
     let outcome = typed.or(kept).unwrap_or(Outcome::Finished);
+    let lived = ending.lived.as_ref().map(|lived| Drawn { lived, shown: asked.shown });
     let page = RecordStation {
         ended,
         is_kept: closed.is_some(),
@@ -129,6 +138,11 @@ pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup>
         sheet: RecordSheet { cast },
         archive: Export { cast, file: "cast.zip".to_owned() },
         promised: ending.forecast.as_ref().map_or_else(Vec::new, |f| promised(asked, ending, f)),
+        course: lived.map_or_else(Markup::default, |drawn| course::draw(drawn, FULL)),
+        degrees: course::degrees(asked.shown),
+        legend: lived.map_or_else(Vec::new, course::legend),
+        done: lived.map_or_else(Vec::new, |drawn| course::told(&drawn.lived.course, asked.shown)),
+        lessons: ending.lessons.iter().map(|one| lessons::told(one, asked.shown)).collect(),
         figures: figures(ending, asked.shown),
         unlike: unlike(ending),
         drawing: drawing::draw(&asked.measured().layout, &ending.faults, asked.shown),
