@@ -7,6 +7,7 @@
 //!   much of one; [`tinting`]: colour
 //! - [`warming`]: bottles in warm water; [`bucket`]: how long a mixed bucket can be poured, moved by
 //!   readings; [`pot`]: pressure while it gels
+//! - [`swirl`]: colours that are joined when they have thickened
 //! - [`reading`]: readings of instruments, and which of them cannot be
 //! - [`prepare`](mod@prepare): from a worked cast to the plan of a run
 //! - [`run`]: what happened, where the run stands, what is next
@@ -29,6 +30,7 @@ pub mod pot;
 pub mod prepare;
 pub mod reading;
 pub mod run;
+pub mod swirl;
 pub mod tinting;
 pub mod warming;
 pub mod weighing;

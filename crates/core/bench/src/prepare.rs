@@ -6,11 +6,14 @@ use fondant_heat::HeatError;
 use fondant_heat::bucket::{BUCKET_FILM_W_M2K, Bucket, Lumped};
 use fondant_materials::resin::Calibrated;
 use fondant_pours::{Joint, ScheduledPour, WATCH_S};
-use fondant_quantities::{Mass, Span, Temperature};
+use fondant_quantities::{Mass, Span, Temperature, Volume};
 use fondant_shapes::form::seal::Release;
 use jiff::Timestamp;
 
-use crate::run::{ReadyItem, RunPlan};
+use crate::batches::split;
+use crate::bucket::Mixed;
+use crate::run::{Cup, ReadyItem, RunPlan};
+use crate::swirl::order;
 
 /// Nothing is followed longer, s.
 const HORIZON_S: f64 = 14.0 * 86_400.0;
@@ -112,7 +115,11 @@ fn plan(
     let resin = cast.evaluation.need_of(layer).resin.clone();
     let batch = pour.mixed * resin.density / f64::from(pour.batches.max(1));
     let is_in_pot = cast.document.contents.pot().is_some();
+    let bucket = batch.max(conditions.bucket);
+    let (cups, join) = cups(cast, (pour.mixed * resin.density, bucket), &resin)?;
     Ok(RunPlan {
+        cups,
+        join,
         pour: None,
         layer: layer.kind,
         mixed: pour.mixed,
@@ -120,7 +127,7 @@ fn plan(
         from: layer.from,
         to: layer.to,
         batch,
-        bucket: batch.max(conditions.bucket),
+        bucket,
         resin_at: conditions.resin,
         air: conditions.air,
         mixing: RunPlan::mixing_of(cast.shop),
@@ -132,6 +139,39 @@ fn plan(
         pot_bar: cast.shop.pot_bar.filter(|_| is_in_pot),
         resin,
     })
+}
+
+/// Cups of several colours in the order in which they are mixed, none larger than a bucket, and how
+/// warm they are joined. None where the cast is of one colour.
+fn cups(
+    cast: &Prepared<'_>,
+    (mixed, bucket): (Mass, Mass),
+    resin: &Calibrated,
+) -> Result<(Vec<Cup>, Option<Temperature>), HeatError> {
+    let (shares, join): (Vec<(&str, f64)>, _) = match &cast.document.contents {
+        Contents::Block(block) => (block.swirl.shares().collect(), Some(block.swirl.join)),
+        Contents::Moulds(moulds) => {
+            let colours = moulds.by_colour();
+            let all: Volume = colours.iter().map(|(_, volume, _)| *volume).sum();
+            (colours.iter().map(|(colour, volume, _)| (*colour, *volume / all)).collect(), None)
+        }
+        _ => (Vec::new(), None),
+    };
+    if shares.len() < 2 {
+        return Ok((Vec::new(), None));
+    }
+    let cups = shares.iter().flat_map(|(colour, share)| {
+        let parts = split(mixed * *share, bucket);
+        let count = parts.count.max(1) as usize;
+        let mass = mixed * *share / count as f64;
+        std::iter::repeat_n(Cup { colour: (*colour).to_owned(), mass }, count)
+    });
+    let cups: Vec<Cup> = cups.collect();
+    let Some(at) = join else { return Ok((cups, None)) };
+    let conditions = &cast.document.conditions;
+    let as_mixed = |cup: &Cup| Mixed { mass: cup.mass, at: conditions.resin, air: conditions.air };
+    let places = order(resin, &cups.iter().map(as_mixed).collect::<Vec<_>>(), at)?;
+    Ok((places.into_iter().map(|place| cups[place].clone()).collect(), join))
 }
 
 /// How long a batch takes to gel in its own mass, which is sooner than in a thin layer.
@@ -187,6 +227,7 @@ fn ready(cast: &Prepared<'_>, pour: Option<&ScheduledPour>) -> Vec<ReadyItem> {
 #[cfg(test)]
 mod tests {
     use super::*;
+    use fondant_cast::document::Colour;
     use fondant_cast::{Inputs, Kind, Site, evaluate};
     use fondant_materials::resin::shipped;
     use fondant_numerics::Stop;
@@ -198,7 +239,10 @@ mod tests {
         let [length, width, thickness] = sides_mm.map(Length::from_mm);
         let piece = Piece::slab(length, width, thickness, Length::ZERO);
         let begin = "2026-11-23T08:00:00Z".parse().unwrap();
-        let document = Document::begin(kind, "Cast".into(), piece, begin);
+        worked(Document::begin(kind, "Cast".into(), piece, begin))
+    }
+
+    fn worked(document: Document) -> (Document, Evaluation) {
         let day = Workday::read_day("08:00-18:00").unwrap();
         let site = Site::plain(ShopHours::new(vec![day; 7].try_into().unwrap(), "UTC").unwrap());
         let resin = shipped::find(&document.resin).unwrap();
@@ -236,5 +280,39 @@ mod tests {
         }
         assert!(!plan.ready.contains(&ReadyItem::Tubes) && !plan.ready.contains(&ReadyItem::Below));
         assert!(plan.gels > plan.mixing);
+    }
+
+    #[test]
+    fn colours_of_a_block_are_cups_of_their_share_the_slowest_first() {
+        let (mut document, _) = evaluated(Kind::Block, [200.0, 120.0, 20.0]);
+        let Contents::Block(block) = &mut document.contents else { panic!() };
+        let colour = |name: &str, parts| Colour { name: name.into(), parts };
+        block.swirl.colours = vec![colour("sand", 5.0), colour("sea", 2.0), colour("foam", 1.0)];
+        block.swirl.join = Temperature::from_celsius(26.0);
+        let cast = worked(document);
+        let plan = prepared(&cast, None).unwrap();
+        let names: Vec<&str> = plan.cups.iter().map(|cup| cup.colour.as_str()).collect();
+        assert_eq!(names, ["foam", "sea", "sand"]);
+        let mixed: Mass = plan.cups.iter().map(|cup| cup.mass).sum();
+        assert!((mixed.kg() - plan.mass().kg()).abs() < 1e-9);
+        assert!((plan.cups[2].mass / plan.cups[0].mass - 5.0).abs() < 1e-9);
+        assert_eq!(plan.join, Some(Temperature::from_celsius(26.0)));
+    }
+
+    #[test]
+    fn moulds_of_two_colours_are_mixed_apart_and_joined_by_nobody() {
+        let (mut document, _) = evaluated(Kind::Moulds, [120.0, 80.0, 20.0]);
+        let Contents::Moulds(moulds) = &mut document.contents else { panic!() };
+        let mut clear = moulds.cavities[0].clone();
+        (clear.count, clear.colour) = (2, String::new());
+        moulds.cavities[0].colour = "sea".into();
+        moulds.cavities.push(clear);
+        let plan = prepared(&worked(document), None).unwrap();
+        let cups: Vec<(&str, f64)> =
+            plan.cups.iter().map(|cup| (cup.colour.as_str(), cup.mass / plan.mass())).collect();
+        assert_eq!(cups.iter().map(|(colour, _)| *colour).collect::<Vec<_>>(), ["sea", ""]);
+        assert!((cups[0].1 - 0.75).abs() < 1e-9 && plan.join.is_none(), "{cups:?}");
+        let one = prepared(&evaluated(Kind::Moulds, [120.0, 80.0, 20.0]), None).unwrap();
+        assert!(one.cups.is_empty());
     }
 }

@@ -91,7 +91,12 @@ pub fn acts(run: &Run, order: PartOrder) -> Vec<Act> {
     let open = || run.batches.iter().filter(|batch| !batch.is_over());
     acts.extend(open().filter(|b| b.pouring.is_some()).map(|b| Act::PourOn { batch: b.number }));
     let ready = |b: &&Batch| b.mixed.is_some() && b.pouring.is_none();
-    acts.extend(open().filter(ready).map(|b| Act::Pour { batch: b.number }));
+    let pours = || open().filter(ready).map(|b| Act::Pour { batch: b.number });
+    // The cups of a swirl wait for each other.
+    let waits = run.plan.join.is_some() && !run.is_joining();
+    if !waits {
+        acts.extend(pours());
+    }
     let mixing = open().filter(|b| b.mixed.is_none() && b.pouring.is_none());
     acts.extend(mixing.filter_map(|b| {
         let (met, _) = b.met?;
@@ -111,6 +116,9 @@ pub fn acts(run: &Run, order: PartOrder) -> Vec<Act> {
         let target = Pair::of(run.next_mass(number), &run.plan.resin);
         acts.extend(weigh(number, target, order, |_| false));
         acts.push(Act::Mix { batch: number });
+    }
+    if waits {
+        acts.extend(pours());
     }
     after(run, &mut acts);
     acts

@@ -12,6 +12,11 @@ pub enum ClockKind {
         /// The batch, from 1.
         batch: u32,
     },
+    /// A cup of a swirl: until it is warm enough to be joined.
+    Join {
+        /// The batch, from 1.
+        batch: u32,
+    },
     /// A bucket that is mixed.
     Mixing {
         /// The batch, from 1.
@@ -36,7 +41,7 @@ pub struct Clock {
     pub kind: ClockKind,
     /// Since when.
     pub from: Timestamp,
-    /// Until when; `None` for a bucket whose end is for the model to say.
+    /// Until when; `None` for a bucket or a cup whose end is for the model to say.
     pub until: Option<Timestamp>,
 }
 
@@ -51,6 +56,9 @@ pub fn clocks(run: &Run, now: Timestamp) -> Vec<Clock> {
     for batch in run.batches.iter().filter(|batch| !batch.is_over()) {
         let Some((met, _)) = batch.met else { continue };
         add(ClockKind::Bucket { batch: batch.number }, met, None);
+        if run.plan.join.is_some() && batch.pouring.is_none() {
+            add(ClockKind::Join { batch: batch.number }, met, None);
+        }
         if batch.mixed.is_none() {
             let until = met + run.plan.mixing.signed();
             add(ClockKind::Mixing { batch: batch.number }, met, Some(until));

@@ -5,6 +5,7 @@ use fondant_quantities::{Mass, Temperature, Volume};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
+use crate::swirl::Edges;
 use crate::weighing::Part;
 
 /// Something that happened at the bench.
@@ -141,6 +142,11 @@ pub enum Happening {
     },
     /// The pot was vented.
     Vented,
+    /// How the edges of a swirl came out.
+    Rated {
+        /// What was seen.
+        edges: Edges,
+    },
     /// A remark.
     Noted {
         /// What was written.

@@ -3,10 +3,12 @@
 //! - [`happening`]: what can happen; rows are never changed
 //! - [`plan`]: what the run is to do
 //! - [`state`]: where it stands; [`refuse`]: what cannot happen now, and why
+//! - `cups`: cups of several colours
 //! - [`acts`]: what is to be done next; [`clocks`]: what is running
 
 pub mod acts;
 pub mod clocks;
+mod cups;
 pub mod happening;
 pub mod plan;
 pub mod refuse;
@@ -17,6 +19,6 @@ mod tests;
 pub use acts::{Act, acts};
 pub use clocks::{Clock, ClockKind, clocks};
 pub use happening::{Happening, ReadyItem, Row};
-pub use plan::RunPlan;
+pub use plan::{Cup, RunPlan};
 pub use refuse::Refused;
 pub use state::{Batch, Ended, Run};

@@ -62,6 +62,22 @@ pub struct RunPlan {
     pub gels: Span,
     /// The pot's rated pressure over the air's, bar, where it cures in one.
     pub pot_bar: Option<f64>,
+    /// Cups of several colours, in the order in which they are mixed; none where all is of one colour.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub cups: Vec<Cup>,
+    /// The cups are joined when they are this warm; `None` where they are poured as they come.
+    #[serde(default, rename = "join_k", skip_serializing_if = "Option::is_none")]
+    pub join: Option<Temperature>,
+}
+
+/// A cup of one colour.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Cup {
+    /// Its colour, in the maker's words; empty where it is clear.
+    pub colour: String,
+    /// Mixed mass.
+    #[serde(rename = "mass_kg")]
+    pub mass: Mass,
 }
 
 /// Mixing takes at least this long, s (convention: shorter leaves streaks at the sides).

@@ -71,7 +71,8 @@ impl Run {
     /// Why something cannot happen now; `None` where it can.
     #[must_use]
     pub fn refuses(&self, what: &Happening, rows: &[Row]) -> Option<Refused> {
-        if self.ended.is_some() && !matches!(what, Happening::Noted { .. }) {
+        let is_always = matches!(what, Happening::Noted { .. } | Happening::Rated { .. });
+        if self.ended.is_some() && !is_always {
             return Some(Refused::Over);
         }
         if let Some(number) = what.batch() {
@@ -83,9 +84,10 @@ impl Run {
         }
         let is_in = self.batches.iter().any(|batch| batch.pouring.is_some());
         match what {
-            Happening::Looked | Happening::Touched { .. } | Happening::ToppedUp { .. } => {
-                (!is_in).then_some(Refused::NothingIn)
-            }
+            Happening::Looked
+            | Happening::Touched { .. }
+            | Happening::ToppedUp { .. }
+            | Happening::Rated { .. } => (!is_in).then_some(Refused::NothingIn),
             Happening::Watched => once(self.watched.is_some(), is_in),
             Happening::Covered => once(self.covered.is_some(), is_in),
             Happening::Vented if self.gauge.is_empty() => Some(Refused::PotOpen),

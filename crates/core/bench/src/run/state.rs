@@ -10,6 +10,7 @@ use super::plan::RunPlan;
 use crate::batches::{Split, split};
 use crate::bucket::{Mixed, Reading};
 use crate::pot::GaugeReading;
+use crate::swirl::Edges;
 use crate::weighing::{Pair, Part, corrected};
 
 /// A reading this soon after A met B says how warm the bucket began, and nothing of its rate.
@@ -44,6 +45,8 @@ pub struct Batch {
     pub number: u32,
     /// Mixed mass that it was to be when its first part was taken.
     pub planned: Mass,
+    /// The cup of the plan that it fills, from 0; `None` where all is of one colour, or it is one more.
+    pub cup: Option<usize>,
     /// Part A, once taken.
     pub a: Option<Taken>,
     /// Part B, once taken.
@@ -105,6 +108,8 @@ pub struct Run {
     pub gauge: Vec<GaugeReading>,
     /// The pot was vented.
     pub vented: Option<Timestamp>,
+    /// How the edges of a swirl came out.
+    pub rated: Option<Edges>,
     /// It rests since.
     pub paused: Option<Timestamp>,
     /// It is over.
@@ -112,10 +117,11 @@ pub struct Run {
 }
 
 impl Batch {
-    fn new(number: u32, planned: Mass) -> Self {
+    fn new(number: u32, planned: Mass, cup: Option<usize>) -> Self {
         Self {
             number,
             planned,
+            cup,
             a: None,
             b: None,
             tints: Vec::new(),
@@ -219,6 +225,7 @@ impl Run {
             topped_up: Vec::new(),
             gauge: Vec::new(),
             vented: None,
+            rated: None,
             paused: None,
             ended: None,
         };
@@ -254,6 +261,7 @@ impl Run {
                 self.gauge.push(GaugeReading { at, over_bar: *over_bar });
             }
             Happening::Vented => self.vented = Some(at),
+            Happening::Rated { edges } => self.rated = Some(*edges),
             Happening::Paused => self.paused = Some(at),
             Happening::Resumed => self.paused = None,
             Happening::Finished => self.ended = Some(Ended::Finished(at)),
@@ -317,7 +325,8 @@ impl Run {
             Some(place) => place,
             None => {
                 let planned = self.next_mass(number);
-                self.batches.push(Batch::new(number, planned));
+                let cup = self.free_cup();
+                self.batches.push(Batch::new(number, planned, cup));
                 self.batches.len() - 1
             }
         };
@@ -364,6 +373,9 @@ impl Run {
     pub fn to_come(&self) -> Split {
         if self.is_full {
             return Split { count: 0, each: Mass::ZERO };
+        }
+        if !self.plan.cups.is_empty() {
+            return self.cups_to_come();
         }
         split((self.wanted() - self.in_hand()).max(Mass::ZERO), self.plan.batch)
     }

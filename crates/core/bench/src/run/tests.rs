@@ -9,6 +9,7 @@ use jiff::{SignedDuration, Timestamp};
 use proptest::prelude::*;
 
 use super::*;
+use crate::swirl::Edges;
 use crate::weighing::{Pair, Part};
 
 /// 11 L of slow casting epoxy, 12.1 kg, in buckets of 4.1 kg: three of 4033 g, with 2782 g of A and
@@ -33,6 +34,8 @@ fn plan() -> RunPlan {
         cover: Span::from_h(5.0),
         gels: Span::from_h(8.0),
         pot_bar: None,
+        cups: Vec::new(),
+        join: None,
         resin,
     }
 }
@@ -276,4 +279,79 @@ proptest! {
         // fiftieth of a batch that calls for no other.
         prop_assert!(poured > wanted - 0.02 * 4.1 - 1e-9 && poured < wanted + 0.1 * 4.2, "{poured}");
     }
+}
+
+/// Three cups of 6, 4 and 2.1 kg, joined at 38 °C.
+fn swirl() -> RunPlan {
+    let cup = |colour: &str, kg| Cup { colour: colour.to_owned(), mass: Mass::from_kg(kg) };
+    RunPlan {
+        ready: Vec::new(),
+        cups: vec![cup("white", 2.1), cup("blue", 4.0), cup("black", 6.0)],
+        join: Some(Temperature::from_celsius(38.0)),
+        ..plan()
+    }
+}
+
+#[test]
+fn cups_of_a_swirl_are_mixed_one_by_one_and_wait_for_each_other() {
+    let mut book = Book::new(swirl());
+    let fill = |book: &mut Book, batch: u32, kg: f64| {
+        let pair = Pair::of(Mass::from_kg(kg), &book.plan.resin);
+        book.weigh(batch, Part::B, pair.b.kg() * 1000.0);
+        book.weigh(batch, Part::A, pair.a.kg() * 1000.0);
+        book.write(Happening::MixBegun { batch, resin_at: None, lot: None });
+        book.write(Happening::MixEnded { batch });
+    };
+    assert_eq!(book.run().cup_of(1).unwrap().colour, "white");
+    fill(&mut book, 1, 2.1);
+    // The white cup waits: the blue one is weighed.
+    let Act::Weigh { batch: 2, target, .. } = book.next() else { panic!("{:?}", book.next()) };
+    assert_eq!(grams(target), grams(Pair::of(Mass::from_kg(4.0), &book.plan.resin).b));
+    fill(&mut book, 2, 4.0);
+    // Lost: its colour is mixed again, before the black one.
+    book.write(Happening::Lost { batch: 2, reason: "it fell".into() });
+    let run = book.run();
+    assert_eq!((run.cup_of(3).unwrap().colour.as_str(), run.to_come().count), ("blue", 2));
+    fill(&mut book, 3, 4.0);
+    assert_eq!(book.run().cup_of(4).unwrap().colour, "black");
+    assert!(!book.run().is_joining());
+    fill(&mut book, 4, 6.0);
+    let run = book.run();
+    assert!(run.is_joining() && run.to_come().count == 0);
+    let joins: Vec<u32> = clocks(&run, Timestamp::UNIX_EPOCH)
+        .iter()
+        .filter_map(|clock| match clock.kind {
+            ClockKind::Join { batch } => Some(batch),
+            _ => None,
+        })
+        .collect();
+    assert_eq!(joins, [1, 3, 4]);
+    assert_eq!(book.next(), Act::Pour { batch: 1 });
+    assert_eq!(book.try_write(Happening::Rated { edges: Edges::Crisp }), Err(Refused::NothingIn));
+    for batch in [1, 3, 4] {
+        book.write(Happening::PourBegun { batch });
+        book.write(Happening::PourEnded { batch, left: Mass::ZERO, is_full: false });
+    }
+    assert!(book.run().all_in().is_some());
+    // A litre ran short: one more bucket, of no cup.
+    book.write(Happening::RanShort { volume: Volume::from_l(1.0) });
+    let run = book.run();
+    assert_eq!((run.to_come().count, grams(run.to_come().each)), (1, 1100));
+    assert_eq!(run.cup_of(5), None);
+}
+
+#[test]
+fn a_swirl_is_rated_also_when_its_run_is_over() {
+    let mut book = Book::new(RunPlan { ready: Vec::new(), ..plan() });
+    let pair = Pair::of(Mass::from_kg(4.0), &book.plan.resin);
+    book.weigh(1, Part::B, pair.b.kg() * 1000.0);
+    book.weigh(1, Part::A, pair.a.kg() * 1000.0);
+    book.write(Happening::MixBegun { batch: 1, resin_at: None, lot: None });
+    book.write(Happening::MixEnded { batch: 1 });
+    book.write(Happening::PourBegun { batch: 1 });
+    book.write(Happening::PourEnded { batch: 1, left: Mass::ZERO, is_full: true });
+    book.write(Happening::Finished);
+    book.write(Happening::Rated { edges: Edges::Soft });
+    book.write(Happening::Rated { edges: Edges::Crisp });
+    assert_eq!(book.run().rated, Some(Edges::Crisp), "the last word counts");
 }

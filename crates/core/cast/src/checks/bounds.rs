@@ -171,7 +171,8 @@ impl Found {
                 self.board(board);
                 self.cavities(cavities);
             }
-            Contents::Block(Block { cutting, pot, build }) => {
+            Contents::Block(Block { cutting, swirl, pot, build }) => {
+                self.swirl(swirl);
                 self.cutting(cutting);
                 self.pot(pot.as_ref());
                 self.build(build);

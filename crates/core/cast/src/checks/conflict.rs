@@ -196,6 +196,8 @@ pub enum Countable {
     Cavities,
     /// Rows of equal cavities of moulds.
     CavityRows,
+    /// Colours of a swirl.
+    Colours,
     /// Rows of inserts.
     Inserts,
     /// Cavities and inserts of all rows together.

@@ -1,13 +1,23 @@
-//! Figures of cavities and of what is pressed into them against their bounds.
+//! Figures of cavities, of what is pressed into them and of colours against their bounds.
 
 use fondant_quantities::{Length, bounds};
 use fondant_shapes::blanks::Hollow;
 
 use super::bounds::Found;
-use super::conflict::Written;
-use crate::document::{Cavities, Pressed, PressedShape};
+use super::conflict::{Countable, Written};
+use crate::document::{Cavities, Colour, Pressed, PressedShape, Swirl};
 
 impl Found {
+    pub(super) fn swirl(&mut self, swirl: &Swirl) {
+        let Swirl { colours, join } = swirl;
+        self.count(Countable::Colours, colours.len(), bounds::MOST_COLOURS);
+        for Colour { name, parts } in colours {
+            self.text(Written::Tint, name, 1, bounds::NAME_CHARACTERS);
+            self.number(&bounds::COLOUR_PARTS, *parts);
+        }
+        self.within(&bounds::JOIN_TEMPERATURE, *join);
+    }
+
     pub(super) fn cavity_row(&mut self, row: &Cavities, wall: Length) {
         let Cavities { name, count, hollow, pressed, colour } = row;
         self.text(Written::Cavity, name, 0, bounds::NAME_CHARACTERS);

@@ -21,6 +21,7 @@ use super::kind::Kind;
 use super::moulds::{Cavities, Moulds};
 use super::pours::Pours;
 use super::stages::Stages;
+use super::swirl::Swirl;
 use super::usual::{GUESSED_RIVER_RATIO, GUESSED_STATIONS, USUAL_TOLERANCE};
 
 /// Density of an object of which nothing is said, kg/m³: timber that floats (convention).
@@ -80,6 +81,7 @@ fn contents(kind: Kind, piece: &Piece) -> Contents {
         }),
         Kind::Block => Contents::Block(Block {
             cutting: Cutting { length: piece.length.min(mm(130.0)), ..Cutting::default() },
+            swirl: Swirl::default(),
             pot: None,
             build: FormBuild::default(),
         }),

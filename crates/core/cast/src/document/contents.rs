@@ -13,6 +13,7 @@ use super::building::FormBuild;
 use super::filling::Checks;
 use super::kind::Kind;
 use super::moulds::Moulds;
+use super::swirl::Swirl;
 
 /// What lies in a cast.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -99,6 +100,9 @@ pub struct Inlay {
 pub struct Block {
     /// What is sawn from it.
     pub cutting: Cutting,
+    /// Its colours, where there are several.
+    #[serde(default, skip_serializing_if = "Swirl::is_plain")]
+    pub swirl: Swirl,
     /// The pressure pot, where one is used.
     pub pot: Option<Pot>,
     /// What the form is built of.

@@ -29,6 +29,7 @@ use super::kind::Kind;
 use super::moulds::{Cavities, Moulds, by_volume};
 use super::pours::{PourId, Pours, Split, TakenPour};
 use super::stages::Stages;
+use super::swirl::Swirl;
 use super::usual::USUAL_TOLERANCE;
 
 /// A document of any version.
@@ -286,6 +287,7 @@ impl Before {
             }),
             Kind::Block => Contents::Block(Block {
                 cutting: self.cutting,
+                swirl: Swirl::default(),
                 pot: self.moulding.pot,
                 build: self.build,
             }),

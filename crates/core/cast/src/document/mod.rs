@@ -5,6 +5,7 @@
 //! - `contents`: [`Contents`], what only casts of one kind have
 //! - `begin`: what a new cast begins with
 //! - `brought`: what files bring into it; `drawn`: what the lines of a drawing are
+//! - `swirl`: colours in cups of their own
 //! - `brief`, `filling`, `building`, `conditions`, `stages`, `pours`: its parts, subject by subject
 //! - `kept`: documents of every version that has been stored
 
@@ -25,6 +26,7 @@ mod moulds;
 mod pours;
 mod staged;
 mod stages;
+mod swirl;
 mod usual;
 
 pub use brief::Brief;
@@ -39,3 +41,4 @@ pub use kind::Kind;
 pub use moulds::{Cavities, Moulds, Pressed, PressedShape};
 pub use pours::{PourId, Pours, Split, TakenPour};
 pub use stages::{CracksFirst, Flood, Stage, Stages};
+pub use swirl::{Colour, Swirl};

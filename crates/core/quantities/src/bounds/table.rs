@@ -107,6 +107,11 @@ pub const RUN_OFF_PERCENT: NumberBound =
 pub const COATS: NumberBound = NumberBound { what: "Coats", min: 1.0, max: 8.0, unit: "" };
 /// Equal things: cavities, inserts.
 pub const COUNT: NumberBound = NumberBound { what: "How many", min: 1.0, max: 999.0, unit: "" };
+/// Parts of a colour in a swirl.
+pub const COLOUR_PARTS: NumberBound =
+    NumberBound { what: "Parts", min: 0.1, max: 1000.0, unit: "" };
+/// Colours of a swirl at most.
+pub const MOST_COLOURS: usize = 12;
 /// Cavities of moulds.
 pub const MOULD_COUNT: NumberBound =
     NumberBound { what: "Cavities", min: 1.0, max: 2000.0, unit: "" };
@@ -131,6 +136,8 @@ pub const OVERFILL: Bound<Length> = lengths("Overfill", 0.0, 20.0);
 pub const AIR_TEMPERATURE: Bound<Temperature> = temperatures("Air temperature", 5.0, 40.0);
 /// Resin as it leaves the bucket.
 pub const RESIN_TEMPERATURE: Bound<Temperature> = temperatures("Resin temperature", 10.0, 40.0);
+/// The cups of a swirl when they are joined.
+pub const JOIN_TEMPERATURE: Bound<Temperature> = temperatures("The join", 15.0, 80.0);
 /// Parts of B to 100 of A: catalysts of polyester to slow hardeners.
 pub const PARTS_OF_B: NumberBound =
     NumberBound { what: "Parts of B to 100 of A", min: 0.3, max: 400.0, unit: "" };

@@ -62,7 +62,7 @@ fn promised_and_happened_begin_with_their_first_pour() {
     ];
     let task = evaluation.pour_task.as_ref().unwrap().until(&Stop::NEVER);
     let observed = facts::by_facts(&task, evaluation.planned.as_ref().unwrap(), &rows).unwrap();
-    let happened = Evaluation { pours: Ok(observed.schedule), ..evaluation.clone() };
+    let happened = Evaluation { pours: Ok(observed.schedule), ..evaluation };
     let from =
         Happened { evaluation: &happened, forecast: Some(&forecast), facts: &rows, runs: &[] };
     let course = Course::of(&from).unwrap();

@@ -26,6 +26,8 @@ pub(crate) fn plan() -> RunPlan {
         cover: Span::from_h(5.0),
         gels: Span::from_h(8.0),
         pot_bar: None,
+        cups: Vec::new(),
+        join: None,
         resin,
     }
 }
