@@ -4,9 +4,13 @@
 //! was away sends what it kept, and each row is written once. What cannot have happened as things
 //! stand is refused, so that two people at one bench take no part twice.
 
+use fondant_bench::bucket::clock;
+use fondant_bench::run::Batch;
+use fondant_bench::swirl::{Edges, thickness_pa_s};
 use fondant_bench::{Happening, Prepared, Run, RunPlan, prepare};
 use fondant_cast::PourId;
 use fondant_cast::facts::{Fact, FactRow, standing};
+use fondant_quantities::Span;
 use fondant_store::repos::{CastId, KeptRun, NewRow, RunId, WorkshopId};
 use jiff::{SignedDuration, Timestamp};
 
@@ -187,6 +191,35 @@ fn withdrawn(kept: &KeptRun, number: i64, rows: &[FactRow]) -> Option<Fact> {
     };
     let fact = standing(rows).into_iter().find(|row| is_it(&row.fact))?;
     Some(Fact::Withdrawn { row: fact.number })
+}
+
+/// Swirls of a shop that are looked back at.
+const SWIRLS: u64 = 40;
+
+/// The shop's swirls whose edges were rated: how they came out, and how thick the resin was when the
+/// cups were joined, Pa·s.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn swirls(app: &App, workshop: WorkshopId) -> Result<Vec<(Edges, f64)>, AppError> {
+    let kept = app.store.read().rated_runs(workshop, SWIRLS).await?;
+    let found =
+        app.compute(move |_| kept.iter().map(folded).filter_map(|run| swirl(&run)).collect());
+    found.await
+}
+
+/// How a swirl came out, and its mean thickness at the join on a scale of ratios.
+fn swirl(run: &Run) -> Option<(Edges, f64)> {
+    let thickness = |batch: &Batch| {
+        let (met, mixed) = batch.bucket(&run.plan)?;
+        let resin = &run.plan.resin;
+        let rate = clock(resin, mixed, &batch.read()).ok()?.rate;
+        let after = Span::between(met, batch.pouring?);
+        thickness_pa_s(resin, mixed, rate, after).ok().filter(|thick| thick.is_finite())
+    };
+    let all: Vec<f64> = run.batches.iter().filter_map(thickness).map(f64::ln).collect();
+    let mean = all.iter().sum::<f64>() / all.len() as f64;
+    (!all.is_empty()).then_some((run.rated?, mean.exp()))
 }
 
 /// A run folded from its rows.

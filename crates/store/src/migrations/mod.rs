@@ -15,6 +15,7 @@ mod m20261128_000012_create_record;
 mod m20261129_000013_reopen_records;
 mod m20261129_000014_create_finish_row;
 mod m20261129_000015_find_readings_by_time;
+mod m20261129_000016_find_rated_swirls;
 
 use sea_orm_migration::prelude::*;
 
@@ -41,6 +42,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261129_000013_reopen_records::Migration),
             Box::new(m20261129_000014_create_finish_row::Migration),
             Box::new(m20261129_000015_find_readings_by_time::Migration),
+            Box::new(m20261129_000016_find_rated_swirls::Migration),
         ]
     }
 }

@@ -90,6 +90,30 @@ impl<C: ConnectionTrait> Session<C> {
         self.with_rows(found.all(&self.0).await?).await
     }
 
+    /// The latest runs of a workshop in which the edges of a swirl were rated.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn rated_runs(
+        &self,
+        workshop: WorkshopId,
+        most: u64,
+    ) -> Result<Vec<KeptRun>, StoreError> {
+        const RATED: &str =
+            "run.id in (select run_id from run_row where document->>'what' = 'rated')";
+        let casts = cast::Entity::find()
+            .select_only()
+            .column(cast::Column::Id)
+            .filter(cast::Column::WorkshopId.eq(workshop.0));
+        let casts = sea_orm::QueryTrait::into_query(casts);
+        let found = run::Entity::find()
+            .filter(run::Column::CastId.in_subquery(casts))
+            .filter(sea_orm::sea_query::Expr::cust(RATED))
+            .order_by_desc(run::Column::Id)
+            .limit(most);
+        self.with_rows(found.all(&self.0).await?).await
+    }
+
     async fn with_rows(&self, found: Vec<run::Model>) -> Result<Vec<KeptRun>, StoreError> {
         let ids = found.iter().map(|run| run.id);
         let rows = run_row::Entity::find()

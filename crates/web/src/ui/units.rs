@@ -281,20 +281,6 @@ impl Shown {
         with_unit(&trimmed(unit.write(q), decimals(unit)), unit.symbol())
     }
 
-    /// What a square metre of timber drinks, mL/m²: "95 mL/m²", "0.30 fl oz/ft²".
-    #[must_use]
-    pub(crate) fn absorption(self, ml_m2: f64) -> String {
-        // US fluid ounces and square feet (NIST SP 811, 2008 edition, appendix B.8).
-        const ML_FL_OZ: f64 = 29.573_529_562_5;
-        const M2_FT2: f64 = 0.092_903_04;
-        match self.system {
-            UnitSystem::Metric => with_unit(&trimmed(ml_m2, 0), "mL/m²"),
-            UnitSystem::UsCustomary => {
-                with_unit(&format!("{:.2}", ml_m2 * M2_FT2 / ML_FL_OZ), "fl oz/ft²")
-            }
-        }
-    }
-
     /// A density for a field.
     #[must_use]
     pub(crate) fn density_entry(self, q: Density) -> String {
@@ -341,6 +327,7 @@ pub(crate) fn span(q: Span) -> String {
 }
 
 /// Money to the hundredth, in whatever the shop pays with.
+#[must_use]
 pub(crate) fn money(q: Money) -> String {
     trimmed(q.units(), 2)
 }

@@ -2,10 +2,12 @@
 
 use fondant_bench::bucket::Runaway;
 use fondant_bench::run::{ClockKind, ReadyItem};
+use fondant_bench::swirl::Edges;
 use fondant_bench::weighing::{Part, RatioVerdict};
-use fondant_bench::{Happening, NotPrepared, Refused};
+use fondant_bench::{Happening, NotPrepared, Refused, Run};
 use fondant_materials::resin::Properties;
 
+use super::layers::capitalised;
 use super::pours::touch;
 use crate::ui::units::Shown;
 
@@ -151,11 +153,31 @@ pub(crate) fn not_prepared(why: &NotPrepared) -> String {
     }
 }
 
+/// What a batch is called: "bucket 2", or "cup 2, blue" where colours have cups of their own.
+pub(crate) fn vessel(run: &Run, batch: u32) -> String {
+    match run.cup_of(batch) {
+        None => format!("bucket {batch}"),
+        Some(cup) if cup.colour.is_empty() => format!("cup {batch}, clear"),
+        Some(cup) => format!("cup {batch}, {}", cup.colour),
+    }
+}
+
+/// How the edges of a swirl came out.
+pub(crate) const fn edges(edges: Edges) -> &'static str {
+    match edges {
+        Edges::Crisp => "crisp",
+        Edges::Soft => "soft",
+        Edges::Merged => "merged",
+    }
+}
+
 /// What a clock is of.
-pub(crate) fn clock(kind: ClockKind) -> String {
+pub(crate) fn clock(kind: ClockKind, run: &Run) -> String {
+    let title = |batch| capitalised(&vessel(run, batch));
     match kind {
-        ClockKind::Bucket { batch } => format!("Bucket {batch}: can be poured for"),
-        ClockKind::Mixing { batch } => format!("Bucket {batch}: keep mixing"),
+        ClockKind::Bucket { batch } => format!("{}: can be poured for", title(batch)),
+        ClockKind::Join { batch } => format!("{}: warm enough to join in", title(batch)),
+        ClockKind::Mixing { batch } => format!("{}: keep mixing", title(batch)),
         ClockKind::Opens => "Window of the layer below opens in".to_owned(),
         ClockKind::Window => "Window of the layer below closes in".to_owned(),
         ClockKind::Watch => "Watch for bubbles and leaks".to_owned(),
@@ -254,6 +276,7 @@ fn happened_in_run(what: &Happening, resin: &Properties, shown: Shown) -> String
             format!("Gauge: {}", shown.pressure(*over_bar))
         }
         Happening::Vented => "Pot vented".to_owned(),
+        Happening::Rated { edges: found } => format!("The edges came out {}", edges(*found)),
         Happening::Noted { note } => note.clone(),
         Happening::Paused => "Paused".to_owned(),
         Happening::Resumed => "Resumed".to_owned(),

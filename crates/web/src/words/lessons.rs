@@ -4,6 +4,7 @@ use fondant_record::lessons::{Change, Lesson, Origin};
 
 use crate::ui::slug::slug;
 use crate::ui::units::{Shown, with_unit};
+use crate::words::measures::absorption;
 use crate::words::{causes, record};
 
 /// A lesson as it is shown.
@@ -38,7 +39,7 @@ pub(crate) fn told(lesson: &Lesson, shown: Shown) -> Told {
             format!("Dry the air of the pours to {}.", with_unit(&format!("{percent:.0}"), "%"))
         }
         Change::Absorption(ml_m2) => {
-            format!("Count on {} that bare timber drinks.", shown.absorption(ml_m2))
+            format!("Count on {} that bare timber drinks.", absorption(ml_m2, shown))
         }
         Change::Mind(cause) => format!("Mind at the bench: {}", causes::told(cause).next),
     };

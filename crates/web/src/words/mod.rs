@@ -17,6 +17,7 @@ pub(crate) mod jobs;
 pub(crate) mod kinds;
 pub(crate) mod layers;
 pub(crate) mod lessons;
+pub(crate) mod measures;
 pub(crate) mod mixing;
 pub(crate) mod pours;
 pub(crate) mod record;

@@ -8,6 +8,7 @@ use fondant_record::fault::FaultKind;
 use fondant_record::figures::{Figure, Unit};
 use fondant_record::lessons;
 
+use super::measures::absorption;
 use crate::ui::units::{Shown, span, with_unit};
 
 /// What a figure is called.
@@ -63,7 +64,7 @@ pub(crate) fn value(figure: Figure, value: f64, shown: Shown) -> String {
         Unit::Temperature => shown.temperature(Temperature::from_k(value)),
         Unit::Kelvin => shown.degrees(value),
         Unit::Share => with_unit(&trimmed(value * 100.0, 1), "%"),
-        Unit::Absorption => shown.absorption(lessons::ml_m2(value)),
+        Unit::Absorption => absorption(lessons::ml_m2(value), shown),
         Unit::Length => shown.length(Length::from_m(value)),
         Unit::Time => {
             let text = span(Span::from_s(value.abs()));

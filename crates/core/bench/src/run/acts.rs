@@ -4,8 +4,9 @@ use fondant_cast::shop::PartOrder;
 use fondant_quantities::Mass;
 use jiff::{SignedDuration, Timestamp};
 
+use super::batch::Batch;
 use super::happening::ReadyItem;
-use super::state::{Batch, Run};
+use super::state::Run;
 use crate::weighing::{Pair, Part};
 
 /// While a pour is watched, somebody looks for bubbles this often (convention).

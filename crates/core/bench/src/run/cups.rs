@@ -2,36 +2,40 @@
 
 use fondant_quantities::Mass;
 
+use super::batch::Batch;
 use super::plan::Cup;
-use super::state::{Batch, Run};
+use super::state::Run;
 use crate::batches::{Split, split};
 
 impl Run {
-    /// The first cup of the plan that no bucket fills; a bucket that was lost fills none.
-    pub(super) fn free_cup(&self) -> Option<usize> {
-        let is_held = |place: usize| {
-            self.batches.iter().any(|batch| batch.cup == Some(place) && batch.lost.is_none())
+    /// The cups of the plan that no bucket fills, in order; a bucket that was lost fills none.
+    fn free_cups(&self) -> impl Iterator<Item = usize> + '_ {
+        let is_held = |place: &usize| {
+            self.batches.iter().any(|batch| batch.cup == Some(*place) && batch.lost.is_none())
         };
-        (0..self.plan.cups.len()).find(|place| !is_held(*place))
+        (0..self.plan.cups.len()).filter(move |place| !is_held(place))
     }
 
-    /// The cup that a batch fills, or that the next one is to fill.
+    /// The cup that the next batch fills.
+    pub(super) fn free_cup(&self) -> Option<usize> {
+        self.free_cups().next()
+    }
+
+    /// The cup that a batch fills, or is to fill when it comes.
     #[must_use]
     pub fn cup_of(&self, number: u32) -> Option<&Cup> {
         let place = match self.batch(number) {
             Some(batch) => batch.cup,
-            None => self.free_cup(),
+            None => self.free_cups().nth(number.checked_sub(self.next_number())? as usize),
         };
         self.plan.cups.get(place?)
     }
 
     /// The cups that are to come, each of its own mass, and after them what ran short.
     pub(super) fn cups_to_come(&self) -> Split {
-        let held = self.batches.iter().filter(|batch| batch.lost.is_none());
-        let free = self.plan.cups.len() - held.filter(|batch| batch.cup.is_some()).count();
         match self.free_cup() {
             Some(next) => Split {
-                count: u32::try_from(free).unwrap_or(u32::MAX),
+                count: u32::try_from(self.free_cups().count()).unwrap_or(u32::MAX),
                 each: self.plan.cups[next].mass,
             },
             None => split(self.short_to_come(), self.plan.batch),

@@ -2,11 +2,13 @@
 //!
 //! - [`happening`]: what can happen; rows are never changed
 //! - [`plan`]: what the run is to do
+//! - [`batch`]: one bucket of it
 //! - [`state`]: where it stands; [`refuse`]: what cannot happen now, and why
 //! - `cups`: cups of several colours
 //! - [`acts`]: what is to be done next; [`clocks`]: what is running
 
 pub mod acts;
+pub mod batch;
 pub mod clocks;
 mod cups;
 pub mod happening;
@@ -17,8 +19,9 @@ pub mod state;
 mod tests;
 
 pub use acts::{Act, acts};
+pub use batch::{Batch, Taken};
 pub use clocks::{Clock, ClockKind, clocks};
 pub use happening::{Happening, ReadyItem, Row};
 pub use plan::{Cup, RunPlan};
 pub use refuse::Refused;
-pub use state::{Batch, Ended, Run};
+pub use state::{Ended, Run};

@@ -3,8 +3,9 @@
 
 use fondant_quantities::Mass;
 
+use super::batch::Batch;
 use super::happening::{Happening, Row};
-use super::state::{Batch, Run};
+use super::state::Run;
 use crate::weighing::Part;
 
 /// Nobody weighs more into one bucket, kg.

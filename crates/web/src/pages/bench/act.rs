@@ -6,8 +6,10 @@ use jiff::Timestamp;
 
 use super::after::{level, look, vent};
 use super::form::item_name;
+use super::model::Modelled;
 use super::telling::{ActView, Entry, Other, Telling, of_batch, sent};
 use crate::words::bench as words;
+use crate::words::layers::capitalised;
 
 impl Telling<'_> {
     pub(super) fn view(&self, act: &Act) -> ActView {
@@ -48,16 +50,17 @@ impl Telling<'_> {
 
     /// One line for what comes after.
     pub(super) fn line(&self, act: &Act) -> String {
+        let title = |batch| capitalised(&self.vessel(batch));
         match *act {
             Act::Ready(item) => words::ready(item).0.to_owned(),
             Act::Weigh { batch, part, target } => {
                 let (figure, unit) = self.amount(part, target);
-                format!("Bucket {}: {figure}\u{202f}{unit} {}", batch, words::part(part))
+                format!("{}: {figure}\u{202f}{unit} {}", title(batch), words::part(part))
             }
-            Act::Mix { batch } => format!("Bucket {batch}: A meets B, mix"),
-            Act::MixOn { batch, .. } => format!("Bucket {batch}: go on mixing"),
-            Act::Pour { batch } => format!("Bucket {batch}: pour"),
-            Act::PourOn { batch } => format!("Bucket {batch}: empty it"),
+            Act::Mix { batch } => format!("{}: A meets B, mix", title(batch)),
+            Act::MixOn { batch, .. } => format!("{}: go on mixing", title(batch)),
+            Act::Pour { batch } => format!("{}: pour", title(batch)),
+            Act::PourOn { batch } => format!("{}: empty it", title(batch)),
             Act::ClosePot { gels } => {
                 format!("Close the pot before {}", self.shown.day_and_time(gels, self.zone))
             }
@@ -93,7 +96,7 @@ impl Telling<'_> {
             sent: of_batch("second_pot", batch),
         };
         ActView {
-            heading: format!("Mix bucket {batch}"),
+            heading: format!("Mix {}", self.vessel(batch)),
             until_ms: until.as_millisecond(),
             says: vec!["Sides, corners, bottom, each minute. Slowly by hand; a drill only with its mixer under the surface.".to_owned()],
             sent: of_batch("mix_ended", batch),
@@ -107,14 +110,16 @@ impl Telling<'_> {
 
     /// When a bucket's time is up, milliseconds since 1970; 0 where the model says two weeks or more.
     fn ends_ms(&self, batch: u32) -> i64 {
-        let clock = self.clocks.iter().find(|(number, ..)| *number == batch);
-        let ends = clock.and_then(|(_, met, clock)| Some(*met + clock.life?.signed()));
-        ends.map_or(0, Timestamp::as_millisecond)
+        let found = self.modelled.iter().find(|modelled| modelled.batch == batch);
+        found.and_then(Modelled::ends).map_or(0, Timestamp::as_millisecond)
     }
 
     fn pour(&self, batch: u32) -> ActView {
+        if self.run.plan.join.is_some() {
+            return self.join(batch);
+        }
         ActView {
-            heading: format!("Pour bucket {batch}"),
+            heading: format!("Pour {}", self.vessel(batch)),
             until_ms: self.ends_ms(batch),
             is_bucket: true,
             says: vec!["Low and slow, from one spot, off the stick. Do not scrape the last out of the bucket.".to_owned()],
@@ -127,7 +132,7 @@ impl Telling<'_> {
 
     fn pour_on(&self, batch: u32) -> ActView {
         ActView {
-            heading: format!("Empty bucket {batch}"),
+            heading: format!("Empty {}", self.vessel(batch)),
             until_ms: self.ends_ms(batch),
             is_bucket: true,
             says: vec!["What is left over can go into small moulds; never leave it standing in the bucket.".to_owned()],
@@ -145,7 +150,7 @@ impl Telling<'_> {
         }
     }
 
-    fn flame(&self) -> String {
+    pub(super) fn flame(&self) -> String {
         if self.run.plan.resin.hazards.contains(&Hazard::Flammable) {
             "Flammable: no flame, no heat gun, no spark.".to_owned()
         } else {

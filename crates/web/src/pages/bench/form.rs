@@ -14,6 +14,7 @@ use fondant_quantities::{Mass, Temperature, Volume, bounds};
 use jiff::{SignedDuration, Timestamp};
 
 use crate::ui::entries::Entries;
+use crate::ui::slug::named;
 
 /// Longest note, characters.
 const NOTE_CHARACTERS: usize = 400;
@@ -120,6 +121,7 @@ impl Reading<'_> {
             "topped_up" => Happening::ToppedUp { volume: self.volume(true)? },
             "gauge" => Happening::Gauge { over_bar: self.bar()? },
             "vented" => Happening::Vented,
+            "rated" => Happening::Rated { edges: named(self.text("edges")).ok_or_else(damaged)? },
             "noted" => Happening::Noted { note: note()? },
             "paused" => Happening::Paused,
             "resumed" => Happening::Resumed,

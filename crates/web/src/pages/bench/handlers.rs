@@ -73,7 +73,12 @@ pub(super) async fn show(
     let observed = app.by_facts(&visit.planned, &visit.facts).await?;
     let lots = shelf::items::<Lot>(&app, &visit.open.shop).await?.items;
     let observed = (*observed).as_ref();
-    let beside = Beside { modelled: &modelled, observed, lots: &lots };
+    // The shop's swirls are looked for where cups are joined alone.
+    let swirls = match kept.plan.join {
+        Some(_) => bench::swirls(&app, visit.open.shop.id).await?,
+        None => Vec::new(),
+    };
+    let beside = Beside { modelled: &modelled, observed, swirls: &swirls, lots: &lots };
     Ok(if is_fragment {
         part(&visit, &kept, &beside).into_response()
     } else {

@@ -19,7 +19,8 @@ use crate::paths::casts::{Run as RunPath, RunLabels};
 use crate::svg::Markup;
 use crate::ui::error::WebError;
 use crate::ui::units::InUnits;
-use crate::words::layers;
+use crate::words::bench::vessel;
+use crate::words::layers::{self, capitalised};
 
 /// A label: as large as two of a hand's fingers are long, so that it is read beside a bucket, mm.
 const LABEL_MM: (f64, f64) = (90.0, 50.0);
@@ -113,7 +114,10 @@ fn texts(run: &Run, visit: &Visit) -> Vec<CupLabel> {
     let all = (first - 1 + to_come.count).min(MOST);
     let pair = |number: u32| match run.batch(number) {
         Some(batch) => batch.weighed().unwrap_or_else(|| batch.target(&run.plan)),
-        None => Pair::of(to_come.each, &run.plan.resin),
+        None => {
+            let mass = run.cup_of(number).map_or(to_come.each, |cup| cup.mass);
+            Pair::of(mass, &run.plan.resin)
+        }
     };
     let label = |number: u32| {
         let pair = pair(number);
@@ -123,7 +127,10 @@ fn texts(run: &Run, visit: &Visit) -> Vec<CupLabel> {
             width: LABEL_MM.0,
             height: LABEL_MM.1,
             cast: cut(&format!("{}, {}", visit.document.name, layers::name(run.plan.layer))),
-            bucket: format!("Bucket {number} of {all}"),
+            bucket: cut(&match run.cup_of(number) {
+                Some(_) => capitalised(&vessel(run, number)),
+                None => format!("Bucket {number} of {all}"),
+            }),
             a: format!("A {}", shown.weighed(pair.a)),
             b: format!("B {}", shown.weighed(pair.b)),
             resin: cut(&run.plan.resin.name),

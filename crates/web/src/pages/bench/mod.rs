@@ -13,6 +13,7 @@ mod after;
 mod drawing;
 mod form;
 mod handlers;
+mod join;
 mod known;
 mod labels;
 mod model;

@@ -4,6 +4,7 @@ use fondant_app::records::KeptRun;
 use fondant_app::{App, AppError, bench};
 use fondant_bench::bucket::{BucketClock, Runaway, clock, runaway};
 use fondant_bench::run::Batch;
+use fondant_bench::swirl::{Join, join};
 use fondant_quantities::{Span, Temperature};
 use jiff::Timestamp;
 
@@ -19,12 +20,26 @@ pub(crate) struct Modelled {
     pub(crate) now: Temperature,
     pub(crate) rise_k_min: f64,
     pub(crate) runaway: Option<Runaway>,
+    /// Its way to the join, where it is a cup of a swirl that is not in yet.
+    pub(crate) join: Option<Join>,
 }
 
 impl Modelled {
     /// When it can no longer be poured; `None` for two weeks or more.
     pub(crate) fn ends(&self) -> Option<Timestamp> {
         Some(self.met + self.clock.life?.signed())
+    }
+}
+
+impl Modelled {
+    /// When a cup is warm enough to be joined; `None` where it never is, or is not to be.
+    pub(crate) fn joins(&self) -> Option<Timestamp> {
+        Some(self.met + self.join?.reaches?.signed())
+    }
+
+    /// When it gels; `None` for days to come.
+    pub(crate) fn gels(&self) -> Option<Timestamp> {
+        Some(self.met + self.join?.gels?.signed())
     }
 }
 
@@ -46,7 +61,10 @@ pub(crate) async fn modelled(
             let clock = clock(resin, mixed, &readings).ok()?;
             let (at, rise_k_min) = clock.after(resin, mixed, Span::between(met, now)).ok()?;
             let runaway = runaway((at, rise_k_min), &readings);
-            Some(Modelled { batch: batch.number, met, clock, now: at, rise_k_min, runaway })
+            let waits = run.plan.join.filter(|_| batch.pouring.is_none());
+            let join = waits.and_then(|warm| join(resin, mixed, clock.rate, warm).ok());
+            let number = batch.number;
+            Some(Modelled { batch: number, met, clock, now: at, rise_k_min, runaway, join })
         };
         run.batches.iter().filter(|batch| is_open(batch)).filter_map(of).collect()
     });

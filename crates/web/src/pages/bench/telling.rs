@@ -1,11 +1,12 @@
 //! What an act looks like, and what it is told from.
 
 use fondant_bench::Run;
-use fondant_bench::bucket::BucketClock;
-use jiff::Timestamp;
+use fondant_bench::swirl::Edges;
 use jiff::tz::TimeZone;
 
+use super::model::Modelled;
 use crate::ui::units::Shown;
+use crate::words::bench::vessel;
 
 /// The act at hand.
 #[derive(Debug, Default)]
@@ -59,13 +60,22 @@ pub(super) struct Other {
 /// What an act is told from.
 pub(super) struct Telling<'a> {
     pub(super) run: &'a Run,
-    pub(super) clocks: &'a [(u32, Timestamp, BucketClock)],
+    pub(super) modelled: &'a [Modelled],
+    /// The shop's swirls: how they came out, and how thick they were at the join, Pa·s.
+    pub(super) swirls: &'a [(Edges, f64)],
     /// Lots of its resin, the one to be used first.
     pub(super) lots: &'a [(String, String)],
     pub(super) shown: Shown,
     pub(super) zone: &'a TimeZone,
     /// What is known of an item of the ready list.
     pub(super) known: &'a dyn Fn(fondant_bench::run::ReadyItem) -> String,
+}
+
+impl Telling<'_> {
+    /// What a batch is called.
+    pub(super) fn vessel(&self, batch: u32) -> String {
+        vessel(self.run, batch)
+    }
 }
 
 pub(super) fn sent(what: &str) -> Vec<(&'static str, String)> {

@@ -4,7 +4,8 @@ use askama::Template;
 use fondant_app::records::{CastId, Kept, KeptRun};
 use fondant_bench::pot::Pressure;
 use fondant_bench::run::state::Ended;
-use fondant_bench::run::{acts, clocks};
+use fondant_bench::run::{ClockKind, acts, clocks};
+use fondant_bench::swirl::Edges;
 use fondant_bench::{Happening, Run};
 use fondant_materials::resin::shelf::Lot;
 use fondant_pours::simulate::Observed;
@@ -13,6 +14,7 @@ use fondant_quantities::units::UnitSystem;
 use jiff::Timestamp;
 
 use super::drawing::draw;
+use super::join::joins;
 use super::known::known;
 use super::model::Modelled;
 use super::telling::{ActView, Telling};
@@ -83,18 +85,22 @@ struct Tools {
     /// The batch that comes next, and its mass, grams.
     next: Option<(u32, String)>,
     has_poured: bool,
+    /// A swirl: its edges can be rated.
+    is_swirl: bool,
 }
 
 struct ClockView {
     name: String,
     from_ms: i64,
     until_ms: i64,
+    /// What stands there where it has no end.
+    endless: &'static str,
     says: String,
     is_bucket: bool,
 }
 
 struct BucketView {
-    number: u32,
+    name: String,
     says: String,
     is_over: bool,
 }
@@ -114,6 +120,8 @@ pub(super) struct Beside<'a> {
     pub(super) modelled: &'a [Modelled],
     /// The plan by what happened; `None` where nothing has.
     pub(super) observed: Option<&'a Observed>,
+    /// The shop's swirls: how they came out, and how thick they were at the join, Pa·s.
+    pub(super) swirls: &'a [(Edges, f64)],
     /// The shop's lots.
     pub(super) lots: &'a [Kept<Lot>],
 }
@@ -136,10 +144,10 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
     let shop = &visit.open.shop;
     let (shown, zone) = (shop.shown(), shop.hours().zone());
     let cast = visit.open.record.id;
-    let ends: Vec<_> = modelled.iter().map(|m| (m.batch, m.met, m.clock)).collect();
     let known = |item| known(visit, &run, item);
     let lots = lots(&run, beside.lots, shown);
-    let telling = Telling { run: &run, clocks: &ends, lots: &lots, shown, zone, known: &known };
+    let (lots, swirls) = (&lots[..], beside.swirls);
+    let telling = Telling { run: &run, modelled, swirls, lots, shown, zone, known: &known };
     let all = acts(&run, visit.open.shop.workshop.settings.shop.parts);
     let fill = &visit.worked.evaluation.measured.fill;
     let path = RunPath { cast, run: kept.id };
@@ -223,26 +231,34 @@ fn tools(run: &Run) -> Tools {
         open: open().map(|batch| batch.number).collect(),
         next: (run.to_come().count > 0).then_some((next, grams)),
         has_poured: run.first_poured().is_some(),
+        is_swirl: run.plan.join.is_some(),
     }
 }
 
 fn clock_views(run: &Run, modelled: &[Modelled], visit: &Visit) -> Vec<ClockView> {
     let shop = &visit.open.shop;
     let (shown, zone) = (shop.shown(), shop.hours().zone());
+    let when = |at| shown.day_and_time(at, zone);
     let view = |clock: fondant_bench::Clock| {
-        let batch = match clock.kind {
-            fondant_bench::ClockKind::Bucket { batch } => Some(batch),
-            _ => None,
+        let of = |batch| modelled.iter().find(|m| m.batch == batch);
+        let (until, told, is_bucket) = match clock.kind {
+            ClockKind::Bucket { batch } => {
+                let told = of(batch).map_or_else(String::new, |m| says(m, shown, when));
+                (of(batch).and_then(Modelled::ends), told, true)
+            }
+            ClockKind::Join { batch } => {
+                let told = of(batch).map_or_else(String::new, |m| joins(m, shown, when));
+                (of(batch).and_then(Modelled::joins), told, false)
+            }
+            _ => (clock.until, String::new(), false),
         };
-        let of = batch.and_then(|batch| modelled.iter().find(|m| m.batch == batch));
-        let until = clock.until.or_else(|| of.and_then(Modelled::ends));
         ClockView {
-            name: words::clock(clock.kind),
+            name: words::clock(clock.kind, run),
             from_ms: clock.from.as_millisecond(),
             until_ms: until.map_or(0, Timestamp::as_millisecond),
-            says: of
-                .map_or_else(String::new, |m| says(m, shown, |at| shown.day_and_time(at, zone))),
-            is_bucket: batch.is_some(),
+            endless: if is_bucket { "days" } else { "never" },
+            says: told,
+            is_bucket,
         }
     };
     clocks(run, visit.now).into_iter().map(view).collect()
@@ -275,7 +291,7 @@ fn rising(k_min: f64, shown: Shown) -> String {
 
 fn buckets(run: &Run, shown: Shown) -> Vec<BucketView> {
     let view = |batch: &fondant_bench::run::Batch| {
-        let part = |name, part: Option<fondant_bench::run::state::Taken>| match part {
+        let part = |name, part: Option<fondant_bench::run::Taken>| match part {
             Some(taken) => format!("{name} {} ✓", shown.weighed(taken.mass)),
             None => format!("{name} –"),
         };
@@ -292,7 +308,8 @@ fn buckets(run: &Run, shown: Shown) -> Vec<BucketView> {
             (_, _, _, Some(_)) => "being mixed".to_owned(),
             _ => "being weighed".to_owned(),
         });
-        BucketView { number: batch.number, says: says.join(" · "), is_over: batch.is_over() }
+        let name = layers::capitalised(&words::vessel(run, batch.number));
+        BucketView { name, says: says.join(" · "), is_over: batch.is_over() }
     };
     run.batches.iter().map(view).collect()
 }

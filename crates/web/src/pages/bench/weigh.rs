@@ -10,6 +10,7 @@ use fondant_quantities::units::trimmed;
 use super::telling::{ActView, Choice, Entry, Other, Telling, of_batch};
 use crate::ui::units::span;
 use crate::words::bench as words;
+use crate::words::layers::capitalised;
 
 /// A part that is off by less than this share is as it was asked for: a hand pours no closer
 /// (convention).
@@ -39,7 +40,7 @@ impl Telling<'_> {
         let measured = if unit == "g" { "Weigh" } else { "Measure" };
         let says = self.says_of((batch, part), target, &format!("{figure}\u{202f}{unit}"));
         ActView {
-            heading: format!("{measured} {name} into bucket {batch}"),
+            heading: format!("{measured} {name} into {}", self.vessel(batch)),
             entry: Some(Entry {
                 name: "amount",
                 label: format!("{name} on the scale"),
@@ -129,12 +130,17 @@ impl Telling<'_> {
                 self.shown.weighed(pair.mixed())
             ));
         }
+        let colour = run.cup_of(batch).filter(|cup| !cup.colour.is_empty());
+        let is_bare = run.batch(batch).is_none_or(|begun| begun.tints.is_empty());
+        if let Some(cup) = colour.filter(|_| is_bare) {
+            says.push(format!("Its colour is {}: none of it is written down yet.", cup.colour));
+        }
         says.push(format!(
             "At least {}. Scrape sides, corners and bottom every minute; no streaks at the end.",
             span(run.plan.mixing)
         ));
         ActView {
-            heading: format!("Bucket {batch}: let A meet B"),
+            heading: format!("{}: let A meet B", capitalised(&self.vessel(batch))),
             says,
             sent: of_batch("mix_begun", batch),
             entry: Some(Entry {

@@ -1,6 +1,6 @@
 //! Blanks sawn from a block.
 
-use fondant_cast::document::Block;
+use fondant_cast::document::{Block, Colour, Swirl};
 use fondant_quantities::units::trimmed;
 use fondant_quantities::{Length, bounds};
 use fondant_shapes::blanks::cutting::{Layout, Row, Side, lay_out};
@@ -11,7 +11,7 @@ use crate::drawings::blanks;
 use crate::pages::stations::asked::Asked;
 use crate::svg::{WIDE, both};
 use crate::ui::figure::Figure;
-use crate::ui::group::Group;
+use crate::ui::group::{Group, List, ListRow};
 use crate::ui::reader::Reader;
 use crate::ui::units::Shown;
 
@@ -22,6 +22,57 @@ pub(super) fn apply(reader: &mut Reader<'_>, block: &mut Block) {
     reader.quantity("blank_height", &bounds::BLANK_SIDE, &mut cutting.height);
     reader.quantity("kerf", &bounds::KERF, &mut cutting.kerf);
     reader.quantity("blank_squaring", &bounds::FLATTENING, &mut cutting.squaring);
+    let numbers = reader.rows("col");
+    block.swirl.colours = numbers.iter().map(|number| read_colour(reader, number)).collect();
+    if reader.entries.get("add") == Some("col") {
+        block.swirl.colours.push(Colour { name: String::new(), parts: 1.0 });
+    }
+    reader.quantity("join", &bounds::JOIN_TEMPERATURE, &mut block.swirl.join);
+}
+
+fn read_colour(reader: &mut Reader<'_>, number: &str) -> Colour {
+    let mut colour = Colour { name: String::new(), parts: 1.0 };
+    let name = format!("col_name-{number}");
+    reader.text(&name, "The colour", bounds::NAME_CHARACTERS, false, &mut colour.name);
+    reader.number(&format!("col_parts-{number}"), &bounds::COLOUR_PARTS, &mut colour.parts);
+    colour
+}
+
+/// Colours with cups of their own.
+fn colours(asked: &Asked<'_>, swirl: &Swirl) -> List {
+    let fields = asked.fields();
+    let resin = asked.evaluation.total();
+    let shares: Vec<f64> = swirl.shares().map(|(_, share)| share).collect();
+    let fresh = Colour { name: String::new(), parts: 1.0 };
+    let row = |number: String| {
+        let place: Option<usize> = number.parse().ok();
+        let colour = place.and_then(|place| swirl.colours.get(place)).unwrap_or(&fresh);
+        let share = place.and_then(|place| shares.get(place));
+        ListRow {
+            fields: vec![
+                fields.text(&format!("col_name-{number}"), "Colour", &colour.name),
+                fields.number(
+                    &format!("col_parts-{number}"),
+                    "Parts",
+                    colour.parts,
+                    &bounds::COLOUR_PARTS,
+                ),
+            ],
+            note: share.map_or_else(String::new, |share| {
+                let cup = asked.shown.volume_fine(resin * *share);
+                format!("{} %, a cup of {cup}", trimmed(share * 100.0, 0))
+            }),
+            number,
+        }
+    };
+    List {
+        name: "col",
+        title: "Colours",
+        why: "Each has a cup of its own at the bench. None for a block of one colour.".to_owned(),
+        one: "a colour",
+        rows: asked.rows("col", swirl.colours.len()).into_iter().map(row).collect(),
+        may_be_empty: true,
+    }
 }
 
 pub(super) fn inside(asked: &Asked<'_>, block: &Block) -> Inside {
@@ -31,6 +82,7 @@ pub(super) fn inside(asked: &Asked<'_>, block: &Block) -> Inside {
     let layout = lay_out(sides, cutting);
     Inside {
         title: "What will be sawn from it?",
+        list: Some(colours(asked, &block.swirl)),
         groups: vec![Group::new(
             "One blank",
             vec![
@@ -42,6 +94,11 @@ pub(super) fn inside(asked: &Asked<'_>, block: &Block) -> Inside {
                     .length("blank_squaring", "Off each face first", cutting.squaring)
                     .hint("To square the block before it is divided."),
             ],
+        ), Group::new(
+            "Joining the colours",
+            vec![fields.temperature("join", "Joined at", block.swirl.join).hint(
+                "How warm the cups are then: later for crisp edges, too late makes lumps.",
+            )],
         )],
         drawing: both(WIDE, |frame| blanks::cutting(&layout, sides, cutting, shown, frame)),
         caption: "The block from above and from its end, to scale: blanks, cuts, what is left".into(),

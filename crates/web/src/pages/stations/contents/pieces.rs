@@ -228,17 +228,7 @@ fn notes(asked: &Asked<'_>, moulds: &Moulds) -> Vec<(&'static str, String)> {
 
 /// Cups by colour, where there is more than one.
 fn cups(moulds: &Moulds, shown: Shown) -> Option<(&'static str, String)> {
-    let mut colours: Vec<(&str, Volume, u32)> = Vec::new();
-    for row in &moulds.cavities {
-        let volume = row.each() * f64::from(row.count);
-        match colours.iter_mut().find(|(colour, ..)| *colour == row.colour) {
-            Some((_, sum, count)) => {
-                *sum = *sum + volume;
-                *count += row.count;
-            }
-            None => colours.push((&row.colour, volume, row.count)),
-        }
-    }
+    let colours = moulds.by_colour();
     let told = |(colour, volume, count): &(&str, Volume, u32)| {
         let colour = if colour.is_empty() { "clear" } else { colour };
         let cavities = match count {

@@ -1,0 +1,21 @@
+//! Swirls whose edges were rated are found among all that ever happened at the bench.
+
+use sea_orm_migration::prelude::*;
+
+#[derive(DeriveMigrationName)]
+pub(super) struct Migration;
+
+#[async_trait::async_trait]
+impl MigrationTrait for Migration {
+    async fn up(&self, manager: &SchemaManager) -> Result<(), DbErr> {
+        // Few rows are ratings: the index holds those alone.
+        const SQL: &str = "create index run_row_rated on run_row (run_id) \
+            where document->>'what' = 'rated'";
+        manager.get_connection().execute_unprepared(SQL).await?;
+        Ok(())
+    }
+
+    async fn down(&self, manager: &SchemaManager) -> Result<(), DbErr> {
+        manager.drop_index(Index::drop().name("run_row_rated").table("run_row").to_owned()).await
+    }
+}
