@@ -32,12 +32,12 @@ async fn taken(app: &TestApp) -> (CastId, i64) {
     (cast, taken[1].id.0)
 }
 
-async fn kept(app: &TestApp, cast: CastId) -> KeptRun {
+pub(crate) async fn kept(app: &TestApp, cast: CastId) -> KeptRun {
     runs(&app.app, &app.open(cast).await).await.expect("runs").remove(0)
 }
 
 /// Taps the act at hand once it is the one that is meant.
-async fn tap(browser: &Browser, heading: &str) {
+pub(crate) async fn tap(browser: &Browser, heading: &str) {
     browser.wait_for_text(".bench-now", heading).await;
     browser.click(".bench-go").await;
 }

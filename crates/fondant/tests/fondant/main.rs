@@ -14,4 +14,5 @@ mod program;
 mod reading;
 mod screenshots;
 mod stages;
+mod swirl;
 mod welcome;

@@ -153,12 +153,12 @@ pub(crate) fn not_prepared(why: &NotPrepared) -> String {
     }
 }
 
-/// What a batch is called: "bucket 2", or "cup 2, blue" where colours have cups of their own.
+/// What a batch is called: "bucket 2", or "cup 2 (blue)" where colours have cups of their own.
 pub(crate) fn vessel(run: &Run, batch: u32) -> String {
     match run.cup_of(batch) {
         None => format!("bucket {batch}"),
-        Some(cup) if cup.colour.is_empty() => format!("cup {batch}, clear"),
-        Some(cup) => format!("cup {batch}, {}", cup.colour),
+        Some(cup) if cup.colour.is_empty() => format!("cup {batch} (clear)"),
+        Some(cup) => format!("cup {batch} ({})", cup.colour),
     }
 }
 

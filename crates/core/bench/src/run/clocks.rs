@@ -55,10 +55,13 @@ pub fn clocks(run: &Run, now: Timestamp) -> Vec<Clock> {
     let mut add = |kind, from, until| all.push(Clock { kind, from, until });
     for batch in run.batches.iter().filter(|batch| !batch.is_over()) {
         let Some((met, _)) = batch.met else { continue };
-        add(ClockKind::Bucket { batch: batch.number }, met, None);
-        if run.plan.join.is_some() && batch.pouring.is_none() {
-            add(ClockKind::Join { batch: batch.number }, met, None);
-        }
+        // A cup that waits for the join has no other time than that one.
+        let batch_waits = run.plan.join.is_some() && batch.pouring.is_none();
+        let kind = match batch_waits {
+            true => ClockKind::Join { batch: batch.number },
+            false => ClockKind::Bucket { batch: batch.number },
+        };
+        add(kind, met, None);
         if batch.mixed.is_none() {
             let until = met + run.plan.mixing.signed();
             add(ClockKind::Mixing { batch: batch.number }, met, Some(until));

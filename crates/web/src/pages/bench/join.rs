@@ -13,13 +13,18 @@ use crate::words::measures::thickness;
 /// What is known of a cup's way to the join: how thick it is there, and until when it must be in.
 pub(super) fn joins(m: &Modelled, shown: Shown, at: impl Fn(Timestamp) -> String) -> String {
     let Some(way) = m.join else { return String::new() };
-    let mut all = vec![match way.viscosity_pa_s {
-        Some(thick) => format!("{} there", thickness(thick)),
-        None => format!(
-            "this much gets {} at most: warm it in a bath before A meets B, or join it cooler",
-            shown.temperature(way.warmest)
-        ),
-    }];
+    let now = format!("{} now by the model", shown.temperature(m.now));
+    let mut all = vec![
+        now,
+        match way.viscosity_pa_s {
+            Some(thick) => format!("{} there", thickness(thick)),
+            None => format!(
+                "this much gets {} at most: warm it in a bath before A meets B, or join it cooler",
+                shown.temperature(way.warmest)
+            ),
+        },
+    ];
+    all.extend(m.ends().map(|ends| format!("thin enough to pour until {}", at(ends))));
     all.extend(m.gels().map(|gels| format!("gels {}", at(gels))));
     all.join("; ")
 }
@@ -31,13 +36,14 @@ impl Telling<'_> {
         let waiting: Vec<&Modelled> = self.modelled.iter().filter(|m| m.join.is_some()).collect();
         let last = waiting.iter().filter_map(|m| m.joins()).max();
         let first_gels = waiting.iter().filter_map(|m| Some((m.gels()?, m.batch))).min();
+        let warm = self.shown.temperature(warm);
         let cup = |m: &&Modelled| {
-            format!(
-                "{}: {} now, joined at {}.",
-                capitalised(&self.vessel(m.batch)),
-                self.shown.temperature_fine(m.now),
-                self.shown.temperature(warm)
-            )
+            let when = match m.joins() {
+                Some(at) => format!("{warm} at {}", self.shown.day_and_time(at, self.zone)),
+                None => format!("never {warm}"),
+            };
+            let name = capitalised(&self.vessel(m.batch));
+            format!("{name}: {} now, {when}.", self.shown.temperature(m.now))
         };
         let mut says: Vec<String> = waiting.iter().map(cup).collect();
         says.extend(self.edges(&waiting));

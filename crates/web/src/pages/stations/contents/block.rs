@@ -1,5 +1,7 @@
 //! Blanks sawn from a block.
 
+use fondant_bench::bucket::Mixed;
+use fondant_bench::swirl::join;
 use fondant_cast::document::{Block, Colour, Swirl};
 use fondant_quantities::units::trimmed;
 use fondant_quantities::{Length, bounds};
@@ -13,7 +15,7 @@ use crate::svg::{WIDE, both};
 use crate::ui::figure::Figure;
 use crate::ui::group::{Group, List, ListRow};
 use crate::ui::reader::Reader;
-use crate::ui::units::Shown;
+use crate::ui::units::{Shown, span};
 
 pub(super) fn apply(reader: &mut Reader<'_>, block: &mut Block) {
     let cutting = &mut block.cutting;
@@ -25,7 +27,8 @@ pub(super) fn apply(reader: &mut Reader<'_>, block: &mut Block) {
     let numbers = reader.rows("col");
     block.swirl.colours = numbers.iter().map(|number| read_colour(reader, number)).collect();
     if reader.entries.get("add") == Some("col") {
-        block.swirl.colours.push(Colour { name: String::new(), parts: 1.0 });
+        let name = format!("colour {}", block.swirl.colours.len() + 1);
+        block.swirl.colours.push(Colour { name, parts: 1.0 });
     }
     reader.quantity("join", &bounds::JOIN_TEMPERATURE, &mut block.swirl.join);
 }
@@ -36,6 +39,23 @@ fn read_colour(reader: &mut Reader<'_>, number: &str) -> Colour {
     reader.text(&name, "The colour", bounds::NAME_CHARACTERS, false, &mut colour.name);
     reader.number(&format!("col_parts-{number}"), &bounds::COLOUR_PARTS, &mut colour.parts);
     colour
+}
+
+/// When each cup is warm enough to be joined, by the resin as it is planned.
+fn cups(asked: &Asked<'_>, swirl: &Swirl) -> Option<(&'static str, String)> {
+    let (conditions, resin) = (&asked.document.conditions, &asked.evaluation.resin);
+    let mass = asked.evaluation.total() * resin.density;
+    let (at, air, shown) = (conditions.resin, conditions.air, asked.shown);
+    let told = |(name, share): (&str, f64)| {
+        let way = join(resin, Mixed { mass: mass * share, at, air }, 1.0, swirl.join).ok()?;
+        Some(match way.reaches {
+            Some(reaches) => format!("{name} after {}", span(reaches)),
+            None => format!("{name} never, {} at most", shown.temperature(way.warmest)),
+        })
+    };
+    let all: Vec<String> = swirl.shares().filter_map(told).collect();
+    let joined = shown.temperature(swirl.join);
+    (all.len() > 1).then(|| ("Warm enough to join", format!("At {joined}: {}.", all.join("; "))))
 }
 
 /// Colours with cups of their own.
@@ -60,7 +80,7 @@ fn colours(asked: &Asked<'_>, swirl: &Swirl) -> List {
             ],
             note: share.map_or_else(String::new, |share| {
                 let cup = asked.shown.volume_fine(resin * *share);
-                format!("{} %, a cup of {cup}", trimmed(share * 100.0, 0))
+                format!("{} %, a cup of {cup}", trimmed(share * 100.0, 1))
             }),
             number,
         }
@@ -103,7 +123,7 @@ pub(super) fn inside(asked: &Asked<'_>, block: &Block) -> Inside {
         drawing: both(WIDE, |frame| blanks::cutting(&layout, sides, cutting, shown, frame)),
         caption: "The block from above and from its end, to scale: blanks, cuts, what is left".into(),
         figures: vec![yielded(&layout)],
-        notes: notes(&layout, shown),
+        notes: notes(&layout, shown).into_iter().chain(cups(asked, &block.swirl)).collect(),
         cares: vec![
             "Colours are kept in separate cups and joined when they have begun to thicken: later for \
              crisp edges, too late makes lumps."
