@@ -4,14 +4,19 @@
 use std::collections::BTreeMap;
 
 use fondant_finish::pace::{Pace, paces};
+use fondant_finish::steps::{chosen, dated, left};
+use fondant_finish::surface::School;
 use fondant_finish::work::{StepKind, Told, Work, WorkRefused};
+use fondant_quantities::Span;
 use fondant_store::repos::{CastId, WorkshopId};
+use jiff::Timestamp;
 
 use crate::app::App;
 use crate::casts::open::{Open, open};
 use crate::error::AppError;
 use crate::events::{Event, tell};
 use crate::request::Request;
+use crate::shop::Shop;
 
 /// Rows from which the shop's pace is taken: those of some two hundred pieces.
 const MOST_ROWS: u64 = 3000;
@@ -68,4 +73,69 @@ pub async fn tell_of(
     tell(&transaction, &Event::CastChanged { workshop: shop.id, cast, revision }).await?;
     transaction.commit().await?;
     Ok(Ok(()))
+}
+
+/// What is left to be done to a cast that is out of its form, or soon will be.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Due {
+    /// The cast.
+    pub cast: CastId,
+    /// Its name.
+    pub name: String,
+    /// The steps that are left, with when they are worked on in the hours of the shop, one cast by
+    /// itself, at the shop's own pace.
+    pub steps: Vec<(StepKind, [Timestamp; 2])>,
+    /// The last surface.
+    pub school: School,
+    /// Work that is left of the first of them.
+    pub takes: Span,
+    /// Since when somebody works on the first of them.
+    pub since: Option<Timestamp>,
+}
+
+/// What is left of casts, each from a moment on. A cast that cannot be worked out is left out.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn due(
+    app: &App,
+    shop: &Shop,
+    casts: &[(CastId, Timestamp)],
+) -> Result<Vec<Due>, AppError> {
+    let paces = pace_of(app, shop.id).await?;
+    let mut all = Vec::new();
+    for (cast, from) in casts {
+        match due_of(app, (*cast, *from), &paces).await {
+            Ok(due) => all.extend(due),
+            Err(AppError::Conflicts(_) | AppError::NotFound(_)) => {}
+            Err(error) => return Err(error),
+        }
+    }
+    Ok(all)
+}
+
+async fn due_of(
+    app: &App,
+    (cast, from): (CastId, Timestamp),
+    paces: &BTreeMap<StepKind, Pace>,
+) -> Result<Option<Due>, AppError> {
+    let open = open(app, cast).await?;
+    let worked = open.worked(app).await?;
+    let work = Work::of(&app.store.read().finish_rows(open.shop.id, cast).await?);
+    let document = &open.record.document;
+    let mut steps = left(document, &worked.evaluation.measured, &work);
+    for (kind, takes) in &mut steps {
+        let took = work.steps.get(kind).map_or(Span::ZERO, |step| step.took);
+        let factor = paces.get(kind).map_or(1.0, |pace| pace.factor);
+        *takes = (*takes * factor - took).max(Span::ZERO);
+    }
+    let first = steps.first().and_then(|(kind, _)| work.steps.get(kind));
+    Ok(steps.first().map(|(_, takes)| Due {
+        cast,
+        takes: *takes,
+        name: document.name.clone(),
+        steps: dated(&steps, open.shop.hours(), from),
+        school: chosen(document, &work),
+        since: first.and_then(|step| step.since),
+    }))
 }

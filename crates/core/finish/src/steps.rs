@@ -1,13 +1,15 @@
 //! All that is done to a cast once it is out of its form.
 
-use fondant_cast::{Document, Kind};
+use fondant_cast::{Document, Kind, Measured};
+use fondant_pours::ShopHours;
 use fondant_quantities::{Area, Length, Span};
 use fondant_shapes::form::CastSize;
+use jiff::{SignedDuration, Timestamp};
 
 use crate::flatten::{Flattened, Sled, flatten};
 use crate::square::{Squared, square};
 use crate::surface::{School, Surface, surface};
-use crate::work::StepKind;
+use crate::work::{StepKind, Work};
 
 /// The grit that a sled's marks ask for first.
 const AFTER_SLED: u32 = 80;
@@ -16,6 +18,9 @@ const AFTER_POUR: u32 = 120;
 
 /// Easing the edges of both faces with a router and P120, s/m (convention).
 const EDGES_S_M: f64 = 150.0;
+
+/// Work is dated no further ahead.
+const LOOKED_AHEAD: SignedDuration = SignedDuration::from_hours(60 * 24);
 
 /// What is done to a cast.
 #[derive(Debug, Clone, PartialEq)]
@@ -62,6 +67,63 @@ pub fn finish(document: &Document, resin: Area) -> Option<Finish> {
         schools: schools.into(),
         edges,
     })
+}
+
+/// The part of the finished face that is resin: a thin slice of the fill just under it.
+#[must_use]
+pub fn resin_face(document: &Document, measured: &Measured) -> Area {
+    let piece = &document.piece;
+    let (fill, thin) = (&measured.fill, Length::from_mm(1.0));
+    let top = (piece.flattening + piece.thickness).min(fill.depth());
+    let from = (top - thin).max(Length::ZERO);
+    let depth = (top - from).max(Length::from_mm(0.01));
+    Area::from_m2(fill.volume_between(from, top).m3() / depth.m())
+}
+
+/// The last surface: as chosen; before that the coat where one is planned, and else oil, which asks least.
+#[must_use]
+pub fn chosen(document: &Document, work: &Work) -> School {
+    let is_coated = document.stages.flood.is_some();
+    work.school.unwrap_or(if is_coated { School::FloodCoat } else { School::Oiled })
+}
+
+/// The steps of a cast that are not done, in order, each with its work at the pace of the trade.
+#[must_use]
+pub fn left(document: &Document, measured: &Measured, work: &Work) -> Vec<(StepKind, Span)> {
+    let found = finish(document, resin_face(document, measured));
+    let mut all = ordered(found.as_ref(), chosen(document, work));
+    all.retain(|(kind, _)| !work.steps.get(kind).is_some_and(|step| step.is_done));
+    all
+}
+
+/// When steps are worked on, one after the other in the hours of a shop from a moment on, and the time
+/// until a step is over. What is a moment or a wait takes no time of its own.
+#[must_use]
+pub fn dated(
+    steps: &[(StepKind, Span)],
+    hours: &ShopHours,
+    from: Timestamp,
+) -> Vec<(StepKind, [Timestamp; 2])> {
+    let until = from + LOOKED_AHEAD;
+    let mut open = hours.spans(from, until).into_iter().map(|span| [span.from.max(from), span.to]);
+    let mut now = open.next();
+    let mut all = Vec::new();
+    for (kind, takes) in steps {
+        let mut left_s = takes.s().ceil() as i64;
+        let Some(begins) = now.map(|[from, _]| from) else { break };
+        while let Some([at, closes]) = now {
+            let room_s = closes.duration_since(at).as_secs();
+            if left_s <= room_s {
+                now = Some([at + SignedDuration::from_secs(left_s), closes]);
+                break;
+            }
+            left_s -= room_s;
+            now = open.next();
+        }
+        let Some([ends, _]) = now else { break };
+        all.push((*kind, [begins, ends]));
+    }
+    all
 }
 
 impl Finish {
@@ -138,5 +200,51 @@ mod tests {
         assert_eq!(finish(&coasters, Area::ZERO).unwrap().faces, 1);
         let tubes = Document::begin(Kind::Tubes, "x".into(), document.piece, begin);
         assert_eq!(finish(&tubes, Area::ZERO), None);
+    }
+
+    #[test]
+    fn work_is_dated_in_the_hours_of_the_shop() {
+        let day = fondant_pours::Workday::read_day("09:00-17:00").unwrap();
+        let hours = ShopHours::new(vec![day; 7].try_into().unwrap(), "UTC").unwrap();
+        let at = |text: &str| -> Timestamp { text.parse().unwrap() };
+        let steps = [
+            (StepKind::Demould, Span::ZERO),
+            (StepKind::Flatten, Span::from_h(3.0)),
+            (StepKind::Sand, Span::from_h(12.0)),
+            (StepKind::HandOver, Span::ZERO),
+        ];
+        // Monday at four in the afternoon: an hour of it on Monday, two on Tuesday.
+        let found = dated(&steps, &hours, at("2026-11-23T16:00:00Z"));
+        let monday = at("2026-11-23T16:00:00Z");
+        let tuesday = at("2026-11-24T11:00:00Z");
+        let wednesday = at("2026-11-25T15:00:00Z");
+        let expected = [
+            (StepKind::Demould, [monday, monday]),
+            (StepKind::Flatten, [monday, tuesday]),
+            (StepKind::Sand, [tuesday, wednesday]),
+            (StepKind::HandOver, [wednesday, wednesday]),
+        ];
+        assert_eq!(found, expected);
+        // While the shop is closed nothing begins.
+        let night = dated(&steps[..1], &hours, at("2026-11-23T20:00:00Z"));
+        assert_eq!(night[0].1[0], at("2026-11-24T09:00:00Z"));
+    }
+
+    #[test]
+    fn what_is_done_is_left_out() {
+        let piece = Piece::slab(
+            Length::from_mm(400.0),
+            Length::from_mm(200.0),
+            Length::from_mm(30.0),
+            Length::ZERO,
+        );
+        let begin = "2026-11-23T09:00:00Z".parse().unwrap();
+        let document = Document::begin(Kind::Block, "x".into(), piece, begin);
+        let mut work = Work::default();
+        let measured = fondant_cast::measure(&document).unwrap();
+        let before = left(&document, &measured, &work);
+        assert_eq!(before[0].0, StepKind::Demould);
+        work.steps.entry(StepKind::Demould).or_default().is_done = true;
+        assert_eq!(left(&document, &measured, &work), before[1..]);
     }
 }

@@ -313,3 +313,35 @@ async fn the_day_sheet_ticks_what_is_done_and_marks_what_is_late() {
     let page = sheet().await;
     assert!(page.contains("☑") && !page.contains(">late<"), "{page}");
 }
+
+#[tokio::test]
+async fn what_is_out_of_its_form_stands_on_today_and_in_the_calendar_step_by_step() {
+    let app = app().await;
+    let cast = taken(&app, "Alder bench").await;
+    let now = get(&app, "/today").await.text;
+    assert!(!now.contains("id=\"finishing\""), "nothing is hard yet");
+    let planned = feed(&app).await;
+    assert!(planned.contains("Sand: Alder bench"), "it is dated before the form opens: {planned}");
+    let before = events(&planned);
+    app.set_now(app.app.now() + SignedDuration::from_hours(24 * 20));
+    let hard = get(&app, "/today").await.text;
+    let section = hard.split("id=\"finishing\"").nth(1).expect("the section");
+    assert!(
+        section.contains("Out of the form</b>") && section.contains("Alder bench"),
+        "{section}"
+    );
+    let finish = format!("/casts/{cast}/finish/told");
+    let done = [("do", "done"), ("step", "demould"), ("request", "a")];
+    let told = post_as(&app, &finish, &done, false).await;
+    assert!(told.status.is_redirection(), "{} {}", told.status, told.text);
+    let next = get(&app, "/today").await.text;
+    let section = next.split("id=\"finishing\"").nth(1).expect("the section");
+    assert!(!section.contains("<b>Out of the form</b>"), "{section}");
+    // The work moves on with the days, under the same ids.
+    let sand = |all: &[(String, String, i64)]| {
+        let found = all.iter().find(|(id, ..)| id.contains("finish-sand"));
+        found.map(|(id, start, _)| (id.clone(), start.clone())).expect("it is sanded")
+    };
+    let (was, is) = (sand(&before), sand(&events(&feed(&app).await)));
+    assert!(was.0 == is.0 && was.1 < is.1, "{was:?} {is:?}");
+}

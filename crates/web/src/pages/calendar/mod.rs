@@ -7,6 +7,8 @@ use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use axum_extra::routing::RouterExt;
 use chrono::{DateTime, Utc};
+use fondant_app::finishing::{Due, due};
+use fondant_app::records::CastId;
 use fondant_app::{App, CastAgenda, Shop, settings as shop_settings};
 use fondant_cast::agenda::{AgendaPour, TOP_UPS_H};
 use fondant_cast::mix::parts;
@@ -17,7 +19,9 @@ use jiff::{SignedDuration, Timestamp};
 use crate::paths::casts::Station;
 use crate::paths::shop::Feed;
 use crate::ui::error::WebError;
+use crate::ui::slug::slug;
 use crate::ui::units::InUnits;
+use crate::words::finishing::step;
 use crate::words::layers::{capitalised, name};
 use crate::words::pours::buckets;
 use crate::{Settings, Web};
@@ -42,12 +46,44 @@ async fn show(
         return Err(WebError::NotFound("calendar"));
     }
     let casts = app.agendas(&shop, app.now() - KEPT).await?;
-    let calendar = calendar(&Writing { shop: &shop, address: settings.address() }, &casts)?;
+    let finishing = finishing(&app, &shop, &casts).await?;
+    let writing = Writing { shop: &shop, address: settings.address() };
+    let calendar = calendar(&writing, &casts, &finishing)?;
     let headers = [
         (header::CONTENT_TYPE, "text/calendar; charset=utf-8"),
         (header::CONTENT_DISPOSITION, "attachment; filename=\"pours.ics\""),
     ];
     Ok((headers, calendar.to_string()).into_response())
+}
+
+/// Casts whose finishing is dated at most, those that come out of their forms first.
+const FINISHED: usize = 24;
+
+/// What is left to be done to the casts, from the hour at which their form opens, or from this day on.
+async fn finishing(app: &App, shop: &Shop, casts: &[CastAgenda]) -> Result<Vec<Due>, WebError> {
+    // By the day, so that the feed is the same however often it is read.
+    let today = app.now().to_zoned_datetime(shop.hours().zone().clone()).start_of_day();
+    let today = today.map_or(app.now(), |day| day.timestamp());
+    let opens = |cast: &CastAgenda| cast.agenda.form_opens.unwrap_or(cast.agenda.hard);
+    let mut wanted: Vec<(CastId, Timestamp)> =
+        casts.iter().map(|cast| (cast.cast, opens(cast).max(today))).collect();
+    wanted.sort_by_key(|(_, from)| *from);
+    wanted.truncate(FINISHED);
+    Ok(due(app, shop, &wanted).await?)
+}
+
+/// The steps of the finishing that take time.
+fn finished(of: &Followed<'_>, due: Option<&Due>) -> Result<Vec<Event>, WebError> {
+    let Some(due) = due else { return Ok(Vec::new()) };
+    let steps = due.steps.iter().filter(|(_, [from, to])| from < to);
+    steps
+        .map(|(kind, [from, to])| {
+            let title = format!("{}: {}", step(*kind, due.school), due.name);
+            let note = "In the shop's hours, at its own pace, one cast by itself.";
+            let id = format!("finish-{}", slug(*kind));
+            Ok(event(of, &id, (&title, note), (*from, *to))?.done())
+        })
+        .collect()
 }
 
 /// How often a program that follows the calendar is to look again, as RFC 7986 writes durations.
@@ -62,7 +98,11 @@ struct Writing<'a> {
 
 /// A calendar of agendas. Ids stay the same over re-plans and differ between installations; the
 /// sequence rises.
-fn calendar(writing: &Writing<'_>, casts: &[CastAgenda]) -> Result<Calendar, WebError> {
+fn calendar(
+    writing: &Writing<'_>,
+    casts: &[CastAgenda],
+    finishing: &[Due],
+) -> Result<Calendar, WebError> {
     let mut calendar = Calendar::empty();
     for (key, value) in [
         ("VERSION", "2.0"),
@@ -77,7 +117,9 @@ fn calendar(writing: &Writing<'_>, casts: &[CastAgenda]) -> Result<Calendar, Web
     calendar.append_property(refreshed);
     calendar.name(&writing.shop.workshop.settings.name);
     for cast in casts {
-        for event in events(&Followed { writing, cast })? {
+        let of = Followed { writing, cast };
+        let due = finishing.iter().find(|due| due.cast == cast.cast);
+        for event in events(&of)?.into_iter().chain(finished(&of, due)?) {
             calendar.push(event);
         }
     }

@@ -5,11 +5,12 @@ use axum::extract::State;
 use axum::response::{IntoResponse, Redirect, Response};
 use axum_extra::routing::RouterExt;
 use fondant_app::{App, Request, finishing};
+use fondant_finish::steps::chosen;
 use fondant_quantities::Span;
 
 use crate::Web;
 use crate::pages::stations::asked::{Looking, Visit};
-use crate::pages::stations::finish::{form, view};
+use crate::pages::stations::finish::form;
 use crate::pages::workspace::answer::{Asking, Showing, answer};
 use crate::paths::casts::{Station, TellFinish};
 use crate::ui::entries::Refusals;
@@ -31,7 +32,7 @@ async fn tell(
     let looking = Looking { section: None, cut: None };
     let visit = Visit::of(&app, cast, looking).await?;
     let known = finishing::finishing(&app, &visit.open).await?;
-    let steps = form::planned(&visit, view::chosen(&visit.open.record.document, &known));
+    let steps = form::planned(&visit, chosen(&visit.open.record.document, &known.work));
     let planned = |kind| {
         steps.iter().find(|(step, _)| *step == kind).map_or(Span::ZERO, |(_, planned)| *planned)
     };

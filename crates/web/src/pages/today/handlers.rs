@@ -6,6 +6,7 @@ use axum::response::Redirect;
 use axum_extra::routing::RouterExt;
 use fondant_app::App;
 
+use super::finishing::finishing;
 use super::runs::runs;
 use super::view::{MISSED, TodayPage};
 use crate::Web;
@@ -25,5 +26,6 @@ async fn show(_: Today, State(app): State<App>) -> Result<TodayPage, WebError> {
     let now = app.now();
     let casts = app.agendas(&shop, now - MISSED).await?;
     let runs = runs(&app, &shop, &casts, now).await?;
-    Ok(TodayPage::new(&shop, (&casts, runs), now))
+    let finishing = finishing(&app, &shop, now).await?;
+    Ok(TodayPage::new(&shop, (&casts, runs, finishing), now))
 }

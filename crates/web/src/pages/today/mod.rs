@@ -1,6 +1,7 @@
 //! Today: all casts on one time axis, the next acts, and what collides.
 
 mod drawing;
+mod finishing;
 mod handlers;
 mod runs;
 mod view;

@@ -9,6 +9,7 @@ use fondant_heat::climate::trouble::{TroubleKind, troubles};
 use jiff::{SignedDuration, Timestamp};
 
 use super::drawing::{DayAxis, Line, draw};
+use super::finishing::FinishRow;
 use super::runs::RunRow;
 use crate::paths::casts::Station;
 use crate::paths::shop::WayOut;
@@ -44,6 +45,7 @@ pub(super) struct TodayPage {
     axis: Markup,
     more: usize,
     runs: Vec<RunRow>,
+    finishing: Vec<FinishRow>,
     acts: Vec<ActRow>,
     collisions: Vec<CollisionRow>,
     collisions_more: usize,
@@ -72,7 +74,7 @@ struct CollisionRow {
 impl TodayPage {
     pub(super) fn new(
         shop: &Shop,
-        (casts, runs): (&[CastAgenda], Vec<RunRow>),
+        (casts, runs, finishing): (&[CastAgenda], Vec<RunRow>, Vec<FinishRow>),
         now: Timestamp,
     ) -> Self {
         let (shown, zone) = (shop.shown(), shop.hours().zone());
@@ -99,6 +101,7 @@ impl TodayPage {
             axis,
             more,
             runs,
+            finishing,
             acts: acts(shop, casts, until, now),
             collisions: found
                 .iter()

@@ -1,6 +1,6 @@
 //! What is told of a step, as it is read.
 
-use fondant_finish::steps::{finish, ordered};
+use fondant_finish::steps::{finish, ordered, resin_face};
 use fondant_finish::work::{StepKind, Told, WorkRefused};
 use fondant_quantities::Span;
 use jiff::SignedDuration;
@@ -72,8 +72,7 @@ pub(crate) fn planned(
     school: fondant_finish::surface::School,
 ) -> Vec<(StepKind, Span)> {
     let document = &visit.open.record.document;
-    let found =
-        finish(document, super::view::resin_face(document, &visit.worked.evaluation.measured));
+    let found = finish(document, resin_face(document, &visit.worked.evaluation.measured));
     ordered(found.as_ref(), school)
 }
 

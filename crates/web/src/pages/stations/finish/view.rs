@@ -2,15 +2,15 @@
 
 use askama::Template;
 use fondant_app::finishing::Finishing;
-use fondant_cast::{Document, Measured};
+
 use fondant_finish::pace::{Pace, of_the_trade};
 use fondant_finish::square::COOL;
-use fondant_finish::steps::{Finish, finish, ordered};
+use fondant_finish::steps::{Finish, chosen, finish, ordered, resin_face};
 use fondant_finish::surface::{School, Surface};
 use fondant_finish::work::{StepKind, StepWork};
 use fondant_materials::resin::shipped;
 use fondant_quantities::units::UnitSystem;
-use fondant_quantities::{Area, Length, Mass, Span, Volume};
+use fondant_quantities::{Length, Mass, Span, Volume};
 
 use super::super::asked::Asked;
 use crate::paths::casts::TellFinish;
@@ -71,7 +71,7 @@ struct SchoolView {
 
 pub(super) fn view(asked: &Asked<'_>, finishing: &Finishing) -> askama::Result<Markup> {
     let found = finish(asked.document, resin_face(asked.document, asked.measured()));
-    let school = chosen(asked.document, finishing);
+    let school = chosen(asked.document, &finishing.work);
     let all = ordered(found.as_ref(), school);
     let steps: Vec<Step> =
         all.iter().map(|one| step(asked, finishing, (found.as_ref(), school), *one)).collect();
@@ -91,13 +91,6 @@ pub(super) fn view(asked: &Asked<'_>, finishing: &Finishing) -> askama::Result<M
         refusal: asked.refusals.of("told"),
     };
     Markup::of(&page)
-}
-
-/// The last surface: as chosen; before that the coat where one is planned, and else oil, which asks least.
-pub(crate) fn chosen(document: &Document, finishing: &Finishing) -> School {
-    let is_coated = document.stages.flood.is_some();
-    let usual = if is_coated { School::FloodCoat } else { School::Oiled };
-    finishing.work.school.unwrap_or(usual)
 }
 
 fn step(
@@ -189,16 +182,6 @@ fn says(asked: &Asked<'_>, found: Option<&Finish>, (kind, school): (StepKind, Sc
             "With its record on paper: what it is made of, and how to look after it.".to_owned()
         }
     }
-}
-
-/// Resin of the finished upper face: what the millimetre under it holds.
-pub(super) fn resin_face(document: &Document, measured: &Measured) -> Area {
-    let piece = &document.piece;
-    let (fill, thin) = (&measured.fill, Length::from_mm(1.0));
-    let top = (piece.flattening + piece.thickness).min(fill.depth());
-    let from = (top - thin).max(Length::ZERO);
-    let depth = (top - from).max(Length::from_mm(0.01));
-    Area::from_m2(fill.volume_between(from, top).m3() / depth.m())
 }
 
 fn opening(asked: &Asked<'_>) -> String {
