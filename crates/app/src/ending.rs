@@ -3,17 +3,20 @@
 use std::sync::Arc;
 
 use fondant_bench::Run;
+use fondant_finish::work::Work;
+use fondant_quantities::Span;
 use fondant_record::at_once::as_poured;
 use fondant_record::causes::Cause;
 use fondant_record::compare::{Difference, against_like, spreads};
+use fondant_record::cost::cost;
 use fondant_record::diagnose::{Likely, diagnose};
 use fondant_record::end::{CastEnd, Outcome};
-use fondant_record::fault::Fault;
+use fondant_record::fault::{Fault, FaultKind};
 use fondant_record::figures::{Figure, Figures};
 use fondant_record::gather::{self, Gathered};
 use fondant_record::lessons::Lesson;
 use fondant_store::Transaction;
-use fondant_store::repos::{CastId, FaultId, Keep, KeptFault, KeptRecord};
+use fondant_store::repos::{CastId, FaultId, FormRecord, Keep, KeptFault, KeptRecord};
 use jiff::Timestamp;
 
 use crate::app::App;
@@ -108,22 +111,45 @@ pub async fn ending(app: &App, open: &Open, worked: &Worked) -> Result<Ending, A
     let unlike = against_like(&figures, &spreads(&like));
     let lived = lived(app, open, worked, forecast.as_ref()).await?;
     let faults: Vec<Explained> = marked.into_iter().map(explained).collect();
-    let lessons = lessons::of(app, open, &figures, &faults).await?;
+    let causes: Vec<_> = faults.iter().filter_map(likeliest).collect();
+    let lessons = lessons::of(app, open, &figures, &causes).await?;
     Ok(Ending { lessons, kept, measured, figures, faults, unlike, forecast, lived })
 }
 
-/// What is measured of a cast as it is now, and what its resin costs.
+/// The cause of a fault that was confirmed, or the likeliest by what is known of the cast.
+fn likeliest(one: &Explained) -> Option<(FaultKind, Cause, bool)> {
+    let kind = one.kept.fault.kind;
+    let guessed = one.causes.first().filter(|likely| !likely.is_unknown());
+    match one.kept.cause {
+        Some(cause) => Some((kind, cause, true)),
+        None => guessed.map(|likely| (kind, likely.cause, false)),
+    }
+}
+
+/// What is measured of a cast as it is now, and what it costs.
 async fn measured(app: &App, open: &Open, worked: &Worked) -> Result<(Figures, f64), AppError> {
-    let kept = app.store.read().runs(open.shop.id, open.record.id).await?;
+    let (workshop, cast) = (open.shop.id, open.record.id);
+    let read = app.store.read();
+    let kept = read.runs(workshop, cast).await?;
+    let finishing = Work::of(&read.finish_rows(workshop, cast).await?).took();
+    let forms = read.forms(workshop).await?.all;
+    let is_own = |form: &FormRecord| form.booked_by.as_ref().is_some_and(|by| by.cast == cast);
+    let is_built = !forms.iter().any(is_own);
     let evaluation = Arc::clone(&worked.evaluation);
     let document = open.record.document.clone();
+    let prices = open.shop.workshop.settings.shop.prices;
     let gathered = app.compute(move |stop| {
         let runs: Vec<Run> =
             kept.iter().map(|kept| Run::of(kept.plan.clone(), &kept.rows)).collect();
         let poured = as_poured(&evaluation, &runs, stop);
         let evaluation = poured.as_ref().unwrap_or(&evaluation);
         let from = Gathered { document: &document, evaluation, runs: &runs };
-        (gather::figures(&from), gather::cost(&from).units())
+        let mut figures = gather::figures(&from);
+        figures.set_if(Figure::Finishing, Some(finishing.s()).filter(|took| *took > 0.0));
+        let bench = figures.get(Figure::Hours).map_or(Span::ZERO, Span::from_s);
+        let cost = cost(&from, &prices, bench + finishing, is_built);
+        cost.tell(&mut figures);
+        (figures, cost.total().units())
     });
     gathered.await
 }
@@ -164,7 +190,8 @@ pub async fn close(app: &App, cast: CastId, seen: Seen, told: Told) -> Result<()
     };
     let known = end.known();
     end.volume_m3 = known.get(Figure::Volume).unwrap_or(planned_m3);
-    end.hours_s = known.get(Figure::Hours).unwrap_or_default();
+    let hours = [Figure::Hours, Figure::Finishing].map(|one| known.get(one).unwrap_or_default());
+    end.hours_s = hours.iter().sum();
     let (transaction, before) = as_seen(app, &open, seen).await?;
     transaction.keep_record(open.shop.id, cast, (&document.name, &end, before)).await?;
     // It asks nothing of the shop any more: it leaves Today and the calendar, and lets go of its form.

@@ -1,15 +1,18 @@
 //! What a cast went through, and what it teaches the next one, on a real database.
 
 use fondant_app::courses::of_cast;
-use fondant_app::lessons::{Wanted, repeat};
 use fondant_app::records::{CastId, NewRow};
-use fondant_app::{Request, bench, devices, ending};
+use fondant_app::repeating::{Wanted, repeat};
+use fondant_app::{Request, bench, devices, ending, finishing};
 use fondant_bench::Happening;
 use fondant_bench::reading::Place;
+use fondant_cast::shop::Prices;
+use fondant_finish::work::{StepKind, Told as Work};
 use fondant_pours::simulate::observe::Touch;
-use fondant_quantities::{Temperature, Volume};
+use fondant_quantities::{Money, Span, Temperature, Volume};
 use fondant_record::causes::Cause;
 use fondant_record::course::EventKind;
+use fondant_record::figures::Figure;
 use fondant_record::lessons::Change;
 use fondant_testkit::{TestApp, documents};
 use jiff::SignedDuration;
@@ -110,4 +113,29 @@ async fn accepted_lessons_go_into_the_next_cast_and_left_ones_do_not() {
     let (_, some) = begin(&|change| matches!(change, Change::Mind(_)), "some").await;
     assert_eq!(some.conditions.resin, before.conditions.resin);
     assert_eq!((some.contents, some.brief.minded), (before.contents, all.brief.minded));
+}
+
+#[tokio::test]
+async fn a_cast_costs_its_work_and_a_form_that_was_built_for_it() {
+    let mut workshop = documents::workshop(8, 18);
+    workshop.shop.prices = Prices {
+        hour: Money::from_units(40.0),
+        sheet_m2: Money::from_units(12.0),
+        consumables: Money::from_units(5.0),
+    };
+    let app = TestApp::new(&workshop).await;
+    let cast = app.cast("Costly").await;
+    let (step, took) = (StepKind::Flatten, Span::from_h(2.0));
+    let sent = Request::keyed(Some("took-1"));
+    let work = Work::Took { step, took, planned: took };
+    finishing::tell_of(&app.app, cast, &work, &sent).await.unwrap().unwrap();
+    ending::close(&app.app, cast, at(1), told()).await.unwrap();
+    let end = seen(&app, cast).await.kept.unwrap().end;
+    let cost = |figure| end.figures.get(figure).unwrap_or_default();
+    assert_eq!((cost(Figure::WorkCost), cost(Figure::Consumables)), (80.0, 5.0));
+    assert!(cost(Figure::SheetCost) > 5.0, "{}", cost(Figure::SheetCost));
+    let parts = [Figure::ResinCost, Figure::WorkCost, Figure::SheetCost, Figure::Consumables];
+    let sum: f64 = parts.into_iter().map(cost).sum();
+    assert!((end.cost - sum).abs() < 1e-9, "{} {sum}", end.cost);
+    assert!((end.hours_s - 7200.0).abs() < 1e-9);
 }

@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 
 use fondant_heat::climate::profile::Profile;
 use fondant_pours::Exception;
-use fondant_quantities::{Mass, Span};
+use fondant_quantities::{Mass, Money, Span};
 
 /// The settings of a workshop.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -40,6 +40,20 @@ pub struct ShopSettings {
     pub humidity_stop_percent: f64,
     /// Source and profile of the shop's air.
     pub air: Profile,
+    /// What work and things cost.
+    pub prices: Prices,
+}
+
+/// What work and things cost, in whatever the shop pays with; nothing where it is not said.
+#[derive(Debug, Clone, Copy, PartialEq, Default, Serialize, Deserialize)]
+#[serde(default)]
+pub struct Prices {
+    /// An hour of work.
+    pub hour: Money,
+    /// A square metre of sheet.
+    pub sheet_m2: Money,
+    /// What a cast uses up beside resin and sheet.
+    pub consumables: Money,
 }
 
 /// Method of mixing.
@@ -83,6 +97,7 @@ impl Default for ShopSettings {
             humidity_care_percent: USUAL_HUMIDITY_PERCENT[0],
             humidity_stop_percent: USUAL_HUMIDITY_PERCENT[1],
             air: Profile::default(),
+            prices: Prices::default(),
         }
     }
 }

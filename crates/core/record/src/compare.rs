@@ -62,6 +62,8 @@ pub struct Difference {
 pub fn compare(one: &Figures, other: &Figures, spreads: &Spreads) -> Vec<Difference> {
     let mut all: Vec<Difference> = one
         .known()
+        // What something costs is no cause of anything.
+        .filter(|(figure, _)| figure.unit() != Unit::Money)
         .filter_map(|(figure, value)| {
             Some(difference(figure, (value, other.get(figure)?), spreads))
         })
@@ -105,6 +107,7 @@ const fn least_deviation(unit: Unit) -> f64 {
         Unit::Volume => 1e-5,
         Unit::Mass => 1e-3,
         Unit::Count => 0.5,
+        Unit::Money => 0.01,
         Unit::Flag => 0.25,
     }
 }
@@ -118,7 +121,7 @@ mod tests {
     fn usual(offsets: &[f64]) -> Figures {
         let mut figures = Figures::default();
         for (figure, offset) in Figure::ALL.into_iter().zip(offsets) {
-            if figure.unit() != Unit::Flag {
+            if !matches!(figure.unit(), Unit::Flag | Unit::Money) {
                 figures.set(figure, 300.0 + 10.0 * offset * least_deviation(figure.unit()));
             }
         }

@@ -35,9 +35,9 @@ pub struct CastEnd {
     pub note: String,
     /// Mixed volume, m³.
     pub volume_m3: f64,
-    /// Working hours, s.
+    /// Working hours at the bench and of finishing, s.
     pub hours_s: f64,
-    /// Cost of the resin, in the shop's currency.
+    /// Cost of resin, work, sheet and what it used up, in whatever the shop pays with.
     pub cost: f64,
     /// What was measured.
     pub figures: Figures,

@@ -87,6 +87,16 @@ pub enum Figure {
     Hours,
     /// What was left over in the buckets, as a share of what was mixed.
     LeftOver,
+    /// Work of finishing, s.
+    Finishing,
+    /// Cost of its resin, in whatever the shop pays with.
+    ResinCost,
+    /// Cost of all work.
+    WorkCost,
+    /// Cost of the sheet of its form.
+    SheetCost,
+    /// Cost of what it used up beside.
+    Consumables,
     /// What bare timber drank, by what was planned and topped up, m³ a m².
     Absorbed,
 }
@@ -112,6 +122,8 @@ pub enum Unit {
     Volume,
     /// kg.
     Mass,
+    /// Whatever the shop pays with.
+    Money,
     /// A number of things.
     Count,
     /// A ratio of two like quantities.
@@ -122,10 +134,15 @@ pub enum Unit {
 
 impl Figure {
     /// All, in the order in which a record shows them.
-    pub const ALL: [Self; 40] = [
+    pub const ALL: [Self; 45] = [
         Self::Volume,
         Self::Mass,
         Self::Hours,
+        Self::Finishing,
+        Self::ResinCost,
+        Self::WorkCost,
+        Self::SheetCost,
+        Self::Consumables,
         Self::LeftOver,
         Self::Bucket,
         Self::Mixing,
@@ -186,7 +203,10 @@ impl Figure {
             | Self::LeftOver => Unit::Share,
             Self::LayerDepth => Unit::Length,
             Self::Absorbed => Unit::Absorption,
-            Self::AfterWindow | Self::Mixing | Self::LotAge | Self::Hours => Unit::Time,
+            Self::AfterWindow | Self::Mixing | Self::LotAge | Self::Hours | Self::Finishing => {
+                Unit::Time
+            }
+            Self::ResinCost | Self::WorkCost | Self::SheetCost | Self::Consumables => Unit::Money,
             Self::Pressure | Self::PressureLoss => Unit::Pressure,
             Self::Volume | Self::ToppedUp => Unit::Volume,
             Self::Mass => Unit::Mass,

@@ -3,8 +3,7 @@
 use fondant_bench::run::ReadyItem;
 use fondant_bench::run::{Batch, Run};
 use fondant_cast::{Document, Evaluation};
-use fondant_materials::resin::Properties;
-use fondant_quantities::{Mass, Money, Span, Volume};
+use fondant_quantities::{Mass, Span, Volume};
 use fondant_shapes::volume::sizing::LineKind;
 use jiff::{SignedDuration, Timestamp};
 
@@ -44,24 +43,6 @@ pub fn figures(from: &Gathered<'_>) -> Figures {
     figures
 }
 
-/// What the resin costs by the price of its kits: what was poured, or what is planned where nothing was.
-#[must_use]
-pub fn cost(from: &Gathered<'_>) -> Money {
-    let price = |volume: Volume, resin: &Properties| {
-        let kit = resin.kit.filter(|kit| kit.volume > Volume::ZERO);
-        kit.map_or(Money::ZERO, |kit| kit.price * (volume.m3() / kit.volume.m3()))
-    };
-    let runs: Vec<&Run> = from.runs.iter().collect();
-    let mut poured = buckets(&runs).peekable();
-    if poured.peek().is_none() {
-        let needs = from.evaluation.needs.iter();
-        return needs.map(|need| price(need.parts.volume, &need.resin)).sum();
-    }
-    poured
-        .map(|(run, batch)| price(batch.mass(&run.plan) / run.plan.resin.density, &run.plan.resin))
-        .sum()
-}
-
 fn of_the_document(from: &Gathered<'_>, figures: &mut Figures) {
     let contents = &from.document.contents;
     let wettest =
@@ -85,7 +66,7 @@ fn of_the_model(from: &Gathered<'_>, figures: &mut Figures) {
 }
 
 /// Batches that went into the form, with their run.
-fn buckets<'a>(runs: &'a [&Run]) -> impl Iterator<Item = (&'a Run, &'a Batch)> {
+pub(crate) fn buckets<'a>(runs: &'a [&Run]) -> impl Iterator<Item = (&'a Run, &'a Batch)> {
     runs.iter().flat_map(|run| {
         run.batches.iter().filter(|batch| batch.pouring.is_some()).map(|batch| (*run, batch))
     })

@@ -5,6 +5,7 @@
 //! - [`figures`]: what is recorded of a cast, as numbers with a meaning each
 //! - [`gather`]: those figures from the runs at the bench and the forecast that was kept
 //! - [`at_once`]: a cast that was poured without a plan, as it was poured
+//! - [`cost`]: what it costs
 //! - [`course`]: what it went through, promised and happened, on one line of time
 //! - [`fault`]: what can be wrong with a finished piece
 //! - [`causes`]: what each fault comes from, and which figures speak for it: one table
@@ -31,6 +32,7 @@ pub mod at_once;
 pub mod causes;
 pub mod chart;
 pub mod compare;
+pub mod cost;
 pub mod course;
 pub mod diagnose;
 pub mod end;

@@ -1,7 +1,7 @@
 //! The record in words: its figures, the faults of a piece, their causes, and what helps.
 
 use fondant_quantities::units::trimmed;
-use fondant_quantities::{Length, Mass, Span, Temperature, Volume};
+use fondant_quantities::{Length, Mass, Money, Span, Temperature, Volume};
 use fondant_record::causes::Test;
 use fondant_record::diagnose::Evidence;
 use fondant_record::fault::FaultKind;
@@ -9,7 +9,7 @@ use fondant_record::figures::{Figure, Unit};
 use fondant_record::lessons;
 
 use super::measures::absorption;
-use crate::ui::units::{Shown, span, with_unit};
+use crate::ui::units::{Shown, money, span, with_unit};
 
 /// What a figure is called.
 pub(crate) const fn figure(figure: Figure) -> &'static str {
@@ -54,6 +54,11 @@ pub(crate) const fn figure(figure: Figure) -> &'static str {
         Figure::Mass => "Mixed mass",
         Figure::Hours => "Time from the first bucket to the last",
         Figure::LeftOver => "Left over, of what was mixed",
+        Figure::Finishing => "Work of finishing",
+        Figure::ResinCost => "Cost of the resin",
+        Figure::WorkCost => "Cost of the work",
+        Figure::SheetCost => "Cost of the sheet",
+        Figure::Consumables => "Cost of what it used up",
     }
 }
 
@@ -73,6 +78,7 @@ pub(crate) fn value(figure: Figure, value: f64, shown: Shown) -> String {
         Unit::Pressure => shown.pressure(value / PA_PER_BAR),
         Unit::Volume => shown.volume(Volume::from_m3(value)),
         Unit::Mass => shown.mass(Mass::from_kg(value)),
+        Unit::Money => money(Money::from_units(value)),
         Unit::Count => trimmed(value, 0),
         Unit::Ratio => format!("{} ×", trimmed(value, 2)),
         Unit::Flag => if value > 0.5 { "yes" } else { "no" }.to_owned(),

@@ -288,6 +288,7 @@ async fn the_shop_keeps_its_hours_and_refuses_impossible_ones() {
         (form(&[("buckets", " ")]), "Name one bucket"),
         (form(&[("humid_care", "90 %")]), "Exchange the two"),
         (form(&[("pot_bar", "40")]), "between 0.5"),
+        (form(&[("price_hour", "much")]), "“much” is not a number"),
         (form(&[("air", "points"), ("points", "noon is warm")]), "is not a point of a day"),
         (
             form(&[
@@ -304,10 +305,15 @@ async fn the_shop_keeps_its_hours_and_refuses_impossible_ones() {
         assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY, "{sentence}");
         assert!(refused.text.contains(sentence), "{sentence}");
     }
-    let good = form(&[("day0", "09:30-12:00"), ("exceptions", "2026-12-24 closed")]);
+    let good = form(&[
+        ("day0", "09:30-12:00"),
+        ("exceptions", "2026-12-24 closed"),
+        ("price_hour", "42.5"),
+    ]);
     let kept = post_as(&app, "/shop", &good, false).await;
     assert_eq!(kept.status, StatusCode::SEE_OTHER);
-    assert!(get(&app, "/shop").await.text.contains("2026-12-24 closed"));
+    let page = get(&app, "/shop").await.text;
+    assert!(page.contains("2026-12-24 closed") && page.contains("value=\"42.5\""));
     let pours = get(&app, &format!("/casts/{}/pours", cast.0)).await;
     assert!(pours.text.contains("09:30–12:00 Mon"));
     let stale = post_as(&app, "/shop", &form(&[]), false).await;

@@ -323,7 +323,7 @@ async fn what_is_out_of_its_form_stands_on_today_and_in_the_calendar_step_by_ste
     let planned = feed(&app).await;
     assert!(planned.contains("Sand: Alder bench"), "it is dated before the form opens: {planned}");
     let before = events(&planned);
-    app.set_now(app.app.now() + SignedDuration::from_hours(24 * 20));
+    app.set_now(app.app.now() + SignedDuration::from_hours(24 * 8));
     let hard = get(&app, "/today").await.text;
     let section = hard.split("id=\"finishing\"").nth(1).expect("the section");
     assert!(

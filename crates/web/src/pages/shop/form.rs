@@ -3,10 +3,10 @@
 use fondant_app::records::WorkshopSettings;
 use fondant_bench::reading::BAR_PSI;
 use fondant_cast::ShopSettings;
-use fondant_cast::shop::{Mixing, PartOrder};
+use fondant_cast::shop::{Mixing, PartOrder, Prices};
 use fondant_pours::{Exception, HoursError, ShopHours, Workday};
 use fondant_quantities::units::UnitSystem;
-use fondant_quantities::{Mass, Span, bounds};
+use fondant_quantities::{Mass, Money, Span, bounds};
 use jiff::civil::Date;
 
 use super::air;
@@ -26,6 +26,7 @@ pub(super) fn read(reader: &mut Reader<'_>, kept: &WorkshopSettings) -> Workshop
     read_days(reader, &mut settings);
     read_people(reader, &mut settings.shop);
     read_machines(reader, &mut settings.shop);
+    read_prices(reader, &mut settings.shop.prices);
     air::read(reader, &mut settings.shop.air);
     settings.units = match reader.entries.get("units") {
         Some("us_customary") => UnitSystem::UsCustomary,
@@ -80,6 +81,18 @@ fn read_machines(reader: &mut Reader<'_>, shop: &mut ShopSettings) {
         let sentence =
             "Care begins below the humidity at which nothing is poured. Exchange the two.";
         reader.refusals.add("humid_care", sentence);
+    }
+}
+
+fn read_prices(reader: &mut Reader<'_>, prices: &mut Prices) {
+    for (field, place) in [
+        ("price_hour", &mut prices.hour),
+        ("price_sheet", &mut prices.sheet_m2),
+        ("price_consumables", &mut prices.consumables),
+    ] {
+        let mut price = Some(place.units());
+        reader.maybe_number(field, &bounds::PRICE, &mut price);
+        *place = price.map_or(Money::ZERO, Money::from_units);
     }
 }
 

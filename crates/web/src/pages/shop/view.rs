@@ -5,11 +5,11 @@ use askama_web::WebTemplate;
 use fondant_app::Shop;
 use fondant_bench::reading::BAR_PSI;
 use fondant_cast::ShopSettings;
-use fondant_cast::shop::{Mixing, PartOrder};
+use fondant_cast::shop::{Mixing, PartOrder, Prices};
 use fondant_heat::climate::AirAt;
 use fondant_pours::{Exception, Workday};
 use fondant_quantities::units::{UnitSystem, trimmed};
-use fondant_quantities::{Span, bounds};
+use fondant_quantities::{Money, Span, bounds};
 use jiff::Timestamp;
 
 use super::air::AirView;
@@ -37,6 +37,7 @@ pub(super) struct ShopPage {
     exceptions: Field,
     people: Vec<Field>,
     machines: Vec<Field>,
+    prices: Vec<Field>,
     is_us: bool,
     air: AirView,
     week: Markup,
@@ -88,6 +89,7 @@ impl ShopPage {
             exceptions: fields.text("exceptions", "Dates with other hours", &exceptions),
             people: people(&fields, kept, shop),
             machines: machines(&fields, kept),
+            prices: prices(&fields, &kept.prices),
             is_us: match typed.and_then(|entries| entries.get("units")) {
                 Some(units) => units == "us_customary",
                 None => settings.units == UnitSystem::UsCustomary,
@@ -138,6 +140,20 @@ fn people(fields: &Fields<'_>, kept: &ShopSettings, shop: &Shop) -> Vec<Field> {
         fields
             .text("buckets", "Buckets, by what is mixed in one", &buckets.join("; "))
             .hint("At most two thirds full."),
+    ]
+}
+
+/// What work and things cost.
+fn prices(fields: &Fields<'_>, kept: &Prices) -> Vec<Field> {
+    let price = |name, label, money: Money| {
+        let kept = Some(money.units()).filter(|units| *units > 0.0);
+        fields.maybe_number(name, label, kept, &bounds::PRICE)
+    };
+    vec![
+        price("price_hour", "An hour of work", kept.hour),
+        price("price_sheet", "A square metre of sheet", kept.sheet_m2),
+        price("price_consumables", "Used up by a cast", kept.consumables)
+            .hint("Discs, gloves, cups, tape. Empty: not counted."),
     ]
 }
 
