@@ -59,8 +59,8 @@ pub struct Moment {
     pub hottest: Temperature,
 }
 
-/// Moments of a forecast's course at most: one for every few pixels of a drawing.
-const MOST_MOMENTS: usize = 160;
+/// Stretches that a forecast's course is thinned to: one for every few pixels of a drawing.
+const STRETCHES: usize = 120;
 
 /// One pour as it was forecast.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -130,18 +130,23 @@ fn pour((scheduled, planned): (&ScheduledPour, &Planned)) -> ForecastPour {
     }
 }
 
-/// The hottest moment of each stretch of time, of as many as a drawing shows: peaks stay as they are.
+/// The first and the hottest moment of each stretch of time, of as many as a drawing shows: peaks and
+/// the jumps of a pour stay where they are.
 fn course(samples: &[Sample]) -> Vec<Moment> {
     let Some(last) = samples.last().filter(|last| last.t_s > 0.0) else { return Vec::new() };
-    let stretch = |sample: &Sample| (sample.t_s / last.t_s * MOST_MOMENTS as f64) as usize;
-    let hottest = |group: &[Sample]| {
-        let moment = group.iter().max_by(|a, b| a.hottest_k.total_cmp(&b.hottest_k))?;
-        Some(Moment {
-            after: Span::from_s(moment.t_s.round()),
-            hottest: Temperature::from_k((moment.hottest_k * 100.0).round() / 100.0),
-        })
+    let stretch = |sample: &Sample| (sample.t_s / last.t_s * STRETCHES as f64) as usize;
+    let moment = |sample: &Sample| Moment {
+        after: Span::from_s(sample.t_s.round()),
+        hottest: Temperature::from_k((sample.hottest_k * 100.0).round() / 100.0),
     };
-    samples.chunk_by(|a, b| stretch(a) == stretch(b)).filter_map(hottest).collect()
+    let both = |group: &[Sample]| {
+        let hottest = group.iter().max_by(|a, b| a.hottest_k.total_cmp(&b.hottest_k));
+        [group.first(), hottest].into_iter().flatten().map(moment).collect::<Vec<_>>()
+    };
+    let mut course: Vec<Moment> =
+        samples.chunk_by(|a, b| stretch(a) == stretch(b)).flat_map(both).collect();
+    course.dedup();
+    course
 }
 
 /// The interval of the peak of the deepest layer poured on its own.

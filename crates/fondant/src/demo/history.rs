@@ -12,15 +12,17 @@ use fondant_app::records::{CastId, LedgerAsked, NewRow, RunId};
 use fondant_app::{App, AppError, Clock, Request, Shop, bench, casts};
 use fondant_bench::Happening;
 use fondant_bench::weighing::{Pair, Part};
-use fondant_cast::Document;
-use fondant_quantities::{Mass, Temperature};
+use fondant_cast::document::AirFrom;
+use fondant_cast::{Document, Kind};
+use fondant_quantities::{Area, Mass, Temperature, Volume};
 use fondant_record::causes::Cause;
 use fondant_record::end::Outcome;
 use fondant_record::fault::{Fault, FaultKind};
 use fondant_record::figures::{Figure, Figures};
+use fondant_shapes::volume::sizing::LineKind;
 use jiff::{SignedDuration, Timestamp};
 
-use super::others;
+use super::{others, rivers};
 
 /// Days between one and the next.
 const APART_DAYS: i64 = 6;
@@ -95,14 +97,20 @@ pub(crate) async fn add(app: &App, shop: &Shop, count: usize) -> Result<usize, A
     Ok(count)
 }
 
+/// Every so many casts is a river.
+const RIVERS: usize = 10;
+
 fn document(place: usize, begun: Timestamp) -> Document {
     let (mut document, name) = match place % 5 {
+        _ if place % RIVERS == RIVERS - 1 => (rivers::side_table(begun), "Estuary side table, no."),
         0 | 2 => (others::coasters(begun), "Driftwood coasters, set"),
         1 => (others::tubes(begun), "Chart-paper blanks, lot"),
         3 => (others::inlay(begun), "Knot inlay, board"),
         _ => (others::coat(begun), "Counter top, coat"),
     };
     document.name = format!("{name} {}", place / 2 + 1);
+    // The year's air is not logged: each was cast at what the heater keeps.
+    document.conditions.air_from = AirFrom::Steady;
     document
 }
 
@@ -138,13 +146,8 @@ impl Book<'_> {
         let document = document(place, self.begun);
         let cast = casts::create(self.app, &shop, &document, &Request::default()).await?;
         let mishap = mishap(place);
-        // A cast of several layers has no run without a plan: its record has what is planned.
-        match bench::begin(self.app, cast, None).await {
-            Ok(run) => self.pour((cast, run), mishap, seeded).await?,
-            Err(AppError::NotPrepared(_)) => {}
-            Err(error) => return Err(error),
-        }
-        let ended_at = self.set(3.0 * 24.0 * 60.0);
+        let last = self.poured(cast, mishap, seeded).await?;
+        let ended_at = self.set(last + 3.0 * 24.0 * 60.0);
         if let Some((kind, cause)) = mishap.leads_to() {
             let fault = Fault { kind, place: None, size: None, note: String::new() };
             let id = ending::mark(self.app, cast, &fault, &Request::default()).await?;
@@ -166,17 +169,51 @@ impl Book<'_> {
             note: String::new(),
             figures,
         };
-        ending::close(self.app, cast, Seen { cast: 1, record: None }, told).await
+        let seen = casts::open(self.app, cast).await?.record.revision;
+        ending::close(self.app, cast, Seen { cast: seen, record: None }, told).await
+    }
+
+    /// Pours a cast: at once where it can be, or by the plan that is taken. The minute of the last pour.
+    async fn poured(
+        &self,
+        cast: CastId,
+        mishap: Mishap,
+        seeded: &mut Seeded,
+    ) -> Result<f64, AppError> {
+        match bench::begin(self.app, cast, None).await {
+            Ok(run) => {
+                self.pour((cast, run), 10.0, mishap, seeded).await?;
+                return Ok(10.0);
+            }
+            Err(AppError::NotPrepared(_)) => {}
+            Err(error) => return Err(error),
+        }
+        if !matches!(casts::open(self.app, cast).await?.record.document.kind(), Kind::River) {
+            // Its record has what is planned.
+            return Ok(0.0);
+        }
+        casts::pours::settle(self.app, cast, 1).await?;
+        let taken = casts::open(self.app, cast).await?.record.document.pours.taken;
+        let mut minute = 0.0;
+        for pour in taken {
+            let planned = pour.at.duration_since(self.begun).as_secs_f64() / 60.0;
+            minute = planned + 40.0 * seeded.share();
+            self.set(minute);
+            let run = bench::begin(self.app, cast, Some(pour.id)).await?;
+            self.pour((cast, run), minute, mishap, seeded).await?;
+        }
+        Ok(minute)
     }
 
     /// All batches of a run, one after the other.
     async fn pour(
         &self,
         ids: (CastId, RunId),
+        from: f64,
         mishap: Mishap,
         seeded: &mut Seeded,
     ) -> Result<(), AppError> {
-        let mut minute = 10.0;
+        let mut minute = from;
         let mut all_ready = true;
         for batch in 1..=MOST_BATCHES {
             let open = casts::open(self.app, ids.0).await?;
@@ -198,8 +235,12 @@ impl Book<'_> {
                 self.write(ids, minute, what).await?;
             }
         }
+        // Timber drinks a little more than is usual; what was planned is in the form already.
+        let bare = self.bare(ids.0).await?;
+        let topped = Volume::from_l(bare.m2() * (0.03 * seeded.share()).max(0.005));
         let after = [
             (mishap != Mishap::NotWatched).then_some((35.0, Happening::Watched)),
+            (bare > Area::ZERO).then_some((90.0, Happening::ToppedUp { volume: topped })),
             (seeded.share() < 0.9).then_some((200.0, Happening::Covered)),
             Some((400.0, Happening::Finished)),
         ];
@@ -207,6 +248,17 @@ impl Book<'_> {
             self.write(ids, minute + minutes, what).await?;
         }
         Ok(())
+    }
+
+    /// Timber of a cast that drinks.
+    async fn bare(&self, cast: CastId) -> Result<Area, AppError> {
+        let worked = casts::open(self.app, cast).await?.worked(self.app).await?;
+        let drinks =
+            worked.evaluation.measured.sizing.lines.iter().find_map(|line| match line.kind {
+                LineKind::Absorption { area } => Some(area),
+                _ => None,
+            });
+        Ok(drinks.unwrap_or(Area::ZERO))
     }
 
     async fn write(

@@ -1,11 +1,11 @@
 //! Casts of the other kinds.
 
-use fondant_cast::document::{Pressed, PressedShape, Stage};
+use fondant_cast::document::{Colour, Pressed, PressedShape, Stage};
 use fondant_cast::{Contents, Document, Kind};
 use fondant_materials::resin::{ResinId, shipped};
 use fondant_materials::sheet::Sheet;
 use fondant_pours::layers::Purpose;
-use fondant_quantities::{Density, Length, Mass, Volume};
+use fondant_quantities::{Density, Length, Mass, Temperature, Volume};
 use fondant_shapes::blanks::Hollow;
 use fondant_shapes::blanks::pot::Pot;
 use fondant_shapes::form::Piece;
@@ -58,6 +58,9 @@ pub(super) fn block(begin: Timestamp) -> Document {
     if let Contents::Block(block) = &mut document.contents {
         block.cutting.width = mm(21.0);
         block.cutting.height = mm(21.0);
+        let colour = |name: &str, parts| Colour { name: name.into(), parts };
+        block.swirl.colours = vec![colour("sea glass", 4.0), colour("foam", 1.0)];
+        block.swirl.join = Temperature::from_celsius(30.0);
     }
     document.stages.below = vec![base(6.0, None, "wet sand")];
     document

@@ -7,6 +7,7 @@ use fondant_cast::agenda::Agenda;
 use fondant_cast::document::{AirFrom, PourId};
 use fondant_cast::facts::{Fact, FactRow, by_facts, poured_of};
 use fondant_cast::pours::{as_given, take};
+use fondant_cast::shop::Prices;
 use fondant_cast::{Document, Evaluation, Inputs, ShopSettings, Site, evaluate};
 use fondant_devices::forecast::{ForecastSource, SimulatedForecast, read};
 use fondant_heat::climate::indoor::Indoor;
@@ -16,7 +17,7 @@ use fondant_materials::resin::shipped;
 use fondant_numerics::Stop;
 use fondant_pours::simulate::observe::Touch;
 use fondant_pours::{Given, Schedule, refit};
-use fondant_quantities::{Mass, Span, Temperature, TemperatureDelta};
+use fondant_quantities::{Mass, Money, Span, Temperature, TemperatureDelta};
 use jiff::{SignedDuration, Timestamp};
 
 use super::DemoError;
@@ -29,6 +30,11 @@ pub(super) fn shop() -> ShopSettings {
         pot_bar: Some(4.0),
         vacuum_mbar: Some(80.0),
         has_fan: true,
+        prices: Prices {
+            hour: Money::from_units(38.0),
+            sheet_m2: Money::from_units(14.0),
+            consumables: Money::from_units(4.0),
+        },
         air: Profile { by: Way::Forecast, indoor: room(), ..Profile::default() },
         ..ShopSettings::default()
     }

@@ -128,7 +128,7 @@ fn temperatures(drawn: Drawn<'_>, frame: Frame) -> Option<Markup> {
     };
     let mut chart = Chart::new(frame, axes);
     let course = &drawn.lived.course;
-    for (class, line) in [("curve-soft", &course.promised), ("curve-hot", &course.happened)] {
+    for (class, line) in [("curve-hot", &course.happened), ("curve-soft", &course.promised)] {
         chart.curve(class, line.iter().flat_map(|line| drawn.hottest(line)));
     }
     for curve in drawn.temperatures() {

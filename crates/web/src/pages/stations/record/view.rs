@@ -183,7 +183,7 @@ fn promised(asked: &Asked<'_>, ending: &Ending, forecast: &Forecast) -> Vec<Prom
     let uncertainty = shown.volume_uncertainty(forecast.volume, forecast.volume_uncertainty);
     let mut rows = vec![Promised {
         name: "Mixed volume".into(),
-        promised: format!("{} ± {uncertainty}", shown.volume(forecast.volume)),
+        promised: format!("{} {uncertainty}", shown.volume(forecast.volume)),
         happened: plain(figure(Figure::Volume)),
     }];
     let peak = match forecast.peak_interval_k {
