@@ -1,7 +1,7 @@
 //! A field: a figure on an ink line, with its other unit and its refusal.
 
-use fondant_quantities::bounds::NumberBound;
-use fondant_quantities::units::trimmed;
+use fondant_quantities::bounds::{self, NumberBound};
+use fondant_quantities::units::{UnitSystem, trimmed};
 use fondant_quantities::{Density, Length, Mass, Money, Temperature, Volume};
 
 use super::entries::{Entries, Refusals};
@@ -136,6 +136,11 @@ impl<'a> Fields<'a> {
         self.text(name, label, &text)
     }
 
+    /// What timber drinks, mL/m², in the shop's units.
+    pub(crate) fn absorption(&self, name: &str, label: &str, ml_m2: f64) -> Field {
+        self.text(name, label, &absorption_entry(ml_m2, self.shown.system))
+    }
+
     /// Money, in whatever the shop pays with.
     pub(crate) fn money(
         &self,
@@ -243,6 +248,17 @@ impl Field {
     #[must_use]
     pub(crate) fn is_refused(&self) -> bool {
         !self.refusal.is_empty()
+    }
+}
+
+/// What timber drinks, mL/m², for a field.
+pub(crate) fn absorption_entry(ml_m2: f64, system: UnitSystem) -> String {
+    match system {
+        UnitSystem::Metric => format!("{} {}", trimmed(ml_m2, 2), bounds::ABSORPTION_ML_M2.unit),
+        UnitSystem::UsCustomary => {
+            let figure = trimmed(ml_m2 * bounds::FL_OZ_FT2_IN_ML_M2, 2);
+            format!("{figure} {}", bounds::ABSORPTION_FL_OZ_FT2.unit)
+        }
     }
 }
 

@@ -1,10 +1,11 @@
 //! A form read field by field into checked values.
 
 use fondant_quantities::Money;
-use fondant_quantities::bounds::{Bound, MOST_ROWS, NumberBound, ShopMeasured};
+use fondant_quantities::bounds::{self, Bound, MOST_ROWS, NumberBound, ShopMeasured};
 use fondant_quantities::units::UnitSystem;
 
 use super::entries::{Entries, Refusals};
+use super::field::absorption_entry;
 use crate::words::entry::entry;
 
 /// Reads fields and gathers refusals.
@@ -56,6 +57,22 @@ impl<'a> Reader<'a> {
             Ok(value) => *place = value,
             Err(error) => self.refusals.add(name, entry(&error, self.system)),
         }
+    }
+
+    /// What timber drinks, mL/m², in the shop's units or in either with its unit. What stands there as
+    /// it was shown is as it was: it was rounded to be shown.
+    pub(crate) fn absorption(&mut self, name: &str, ml_m2: &mut f64) {
+        let text = self.entries.get(name).unwrap_or_default();
+        if text == absorption_entry(*ml_m2, self.system) {
+            return;
+        }
+        let is_us = self.system == UnitSystem::UsCustomary && !text.contains("mL");
+        if !(is_us || text.contains("oz")) {
+            return self.number(name, &bounds::ABSORPTION_ML_M2, ml_m2);
+        }
+        let mut fl_oz = *ml_m2 * bounds::FL_OZ_FT2_IN_ML_M2;
+        self.number(name, &bounds::ABSORPTION_FL_OZ_FT2, &mut fl_oz);
+        *ml_m2 = (fl_oz / bounds::FL_OZ_FT2_IN_ML_M2).min(bounds::ABSORPTION_ML_M2.max);
     }
 
     /// Money into its place, unless it is refused.

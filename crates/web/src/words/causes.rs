@@ -39,7 +39,10 @@ static TABLE: [(Cause, Told); 50] = [
             "Seal live edges and pockets with a brushed coat, and pour while the room cools.",
         ),
     ),
-    (Cause::ColdResin, says("Cold, thick resin", DRILL, "Warm A and B to 24 °C before they meet.")),
+    (
+        Cause::ColdResin,
+        says("Cold, thick resin", DRILL, "Warm A and B to 24 °C (75 °F) before they meet."),
+    ),
     (
         Cause::TooDeep,
         says(

@@ -66,7 +66,12 @@ fn how_it_is_mixed(fields: &Fields<'_>, resin: &Record) -> Group {
         fields.density("density_b", "Density of B", resin.mix.density_b),
         fields.density("density", "Density of the mix", resin.density),
         fields.choice("measured", "Measured out", measured, &MEASURED.map(|(v, l, _)| (v, l))),
-        fields.number("viscosity", "Viscosity at 25 °C", viscosity, &bounds::VISCOSITY_MPA_S),
+        fields.number(
+            "viscosity",
+            "Viscosity at 25 °C (77 °F)",
+            viscosity,
+            &bounds::VISCOSITY_MPA_S,
+        ),
     ];
     Group::new("How it is mixed", all).why(
         "Two of mass ratio, volume ratio and densities are enough; what else is entered must agree.",
@@ -251,7 +256,7 @@ fn read_pot_life(reader: &mut Reader<'_>) -> Option<InBucket> {
     if at.is_none() {
         reader.refusals.add(
             "pot_at",
-            "A pot life says nothing without its temperature. Often it is 20 to 25 °C.",
+            "A pot life says nothing without its temperature. Often it is 20 to 25 °C (68 to 77 °F).",
         );
     }
     Some(InBucket { after: Span::from_s(minutes * 60.0), mass: mass?, at: at? })

@@ -2,6 +2,7 @@
 
 use fondant_cast::Kind;
 use fondant_cast::document::Inlay;
+use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Length, bounds};
 use fondant_shapes::timber::cavity::fill_order;
 use fondant_shapes::timber::{Cavity, CavityShape};
@@ -51,7 +52,7 @@ fn fresh() -> Cavity {
 pub(super) fn apply(reader: &mut Reader<'_>, inlay: &mut Inlay) {
     apply_list(reader, &mut inlay.cavities);
     let board = &mut inlay.board;
-    reader.number("absorption", &bounds::ABSORPTION_ML_M2, &mut board.absorption_ml_m2);
+    reader.absorption("absorption", &mut board.absorption_ml_m2);
     reader.number("moisture", &bounds::TIMBER_MOISTURE_PERCENT, &mut board.moisture_percent);
 }
 
@@ -129,13 +130,19 @@ pub(super) fn inside(asked: &Asked<'_>, inlay: &Inlay) -> Inside {
                 "The timber",
                 vec![
                     fields
-                        .number(
+                        .absorption(
                             "absorption",
                             "Absorbed by bare timber",
                             board.absorption_ml_m2,
-                            &bounds::ABSORPTION_ML_M2,
                         )
-                        .hint("50 for dense timber, 300 for soft or spalted, 0 once sealed."),
+                        .hint(match shown.system {
+                            UnitSystem::Metric => {
+                                "50 for dense timber, 300 for soft or spalted, 0 once sealed."
+                            }
+                            UnitSystem::UsCustomary => {
+                                "0.16 for dense timber, 0.94 for soft or spalted, 0 once sealed."
+                            }
+                        }),
                     fields.number(
                         "moisture",
                         "Moisture",

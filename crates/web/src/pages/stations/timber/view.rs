@@ -199,12 +199,7 @@ fn board_fields(fields: &Fields<'_>, number: &str, board: &Board, shaping: Shapi
             board.moisture_percent,
             &bounds::TIMBER_MOISTURE_PERCENT,
         ),
-        fields.number(
-            &name("b_absorbs"),
-            "Absorbed by a bare edge",
-            board.absorption_ml_m2,
-            &bounds::ABSORPTION_ML_M2,
-        ),
+        fields.absorption(&name("b_absorbs"), "Absorbed by a bare edge", board.absorption_ml_m2),
     ];
     (shaping == Shaping::Amounts).then(weighed).into_iter().chain(all).collect()
 }
