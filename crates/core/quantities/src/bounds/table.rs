@@ -97,7 +97,7 @@ pub const ABSORPTION_ML_M2: NumberBound =
     NumberBound { what: "Absorption", min: 0.0, max: 1000.0, unit: "mL/m²" };
 /// The same in shops that work in inches.
 pub const ABSORPTION_FL_OZ_FT2: NumberBound =
-    NumberBound { what: "Absorption", min: 0.0, max: 3.14, unit: "fl oz/ft²" };
+    NumberBound { what: "Absorption", min: 0.0, max: 3.2, unit: "fl oz/ft²" };
 /// US fluid ounces a square foot in a millilitre a square metre (NIST SP 811, 2008 edition,
 /// appendix B.8).
 pub const FL_OZ_FT2_IN_ML_M2: f64 = 0.092_903_04 / 29.573_529_562_5;

@@ -5,7 +5,7 @@ use fondant_cast::document::Inlay;
 use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Length, bounds};
 use fondant_shapes::timber::cavity::fill_order;
-use fondant_shapes::timber::{Cavity, CavityShape};
+use fondant_shapes::timber::{Board, Cavity, CavityShape};
 
 use super::inside::Inside;
 use crate::pages::stations::asked::Asked;
@@ -112,7 +112,7 @@ pub(crate) fn list(asked: &Asked<'_>, cavities: &[Cavity]) -> List {
 }
 
 pub(super) fn inside(asked: &Asked<'_>, inlay: &Inlay) -> Inside {
-    let (fields, shown) = (asked.fields(), asked.shown);
+    let shown = asked.shown;
     let board = &inlay.board;
     let total = inlay.cavities.iter().map(Cavity::volume_of_all).sum();
     let mut troubles = Vec::new();
@@ -125,33 +125,7 @@ pub(super) fn inside(asked: &Asked<'_>, inlay: &Inlay) -> Inside {
     Inside {
         title: "What is hollow in it?",
         list: Some(list(asked, &inlay.cavities)),
-        groups: vec![
-            Group::new(
-                "The timber",
-                vec![
-                    fields
-                        .absorption(
-                            "absorption",
-                            "Absorbed by bare timber",
-                            board.absorption_ml_m2,
-                        )
-                        .hint(match shown.system {
-                            UnitSystem::Metric => {
-                                "50 for dense timber, 300 for soft or spalted, 0 once sealed."
-                            }
-                            UnitSystem::UsCustomary => {
-                                "0.16 for dense timber, 0.94 for soft or spalted, 0 once sealed."
-                            }
-                        }),
-                    fields.number(
-                        "moisture",
-                        "Moisture",
-                        board.moisture_percent,
-                        &bounds::TIMBER_MOISTURE_PERCENT,
-                    ),
-                ],
-            ),
-        ],
+        groups: vec![timber(asked, board)],
         figures: vec![
             Figure::new("hollow", shown.volume(total), "hollow in all".into(), "All cavities together")
                 .formula("Σ count × length × width × depth × shape".into())
@@ -172,6 +146,25 @@ pub(super) fn inside(asked: &Asked<'_>, inlay: &Inlay) -> Inside {
         ],
         ..Inside::default()
     }
+}
+
+/// What the timber drinks, and how damp it is.
+fn timber(asked: &Asked<'_>, board: &Board) -> Group {
+    let fields = asked.fields();
+    let usual = match asked.shown.system {
+        UnitSystem::Metric => "50 for dense timber, 300 for soft or spalted, 0 once sealed.",
+        UnitSystem::UsCustomary => {
+            "0.16 for dense timber, 0.94 for soft or spalted, 0 once sealed."
+        }
+    };
+    let (label, damp) = ("Absorbed by bare timber", &bounds::TIMBER_MOISTURE_PERCENT);
+    Group::new(
+        "The timber",
+        vec![
+            fields.absorption("absorption", label, board.absorption_ml_m2).hint(usual),
+            fields.number("moisture", "Moisture", board.moisture_percent, damp),
+        ],
+    )
 }
 
 fn order(cavities: &[Cavity]) -> String {
