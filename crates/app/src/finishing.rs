@@ -91,6 +91,8 @@ pub struct Due {
     pub takes: Span,
     /// Since when somebody works on the first of them.
     pub since: Option<Timestamp>,
+    /// When something was told of it last; `None` where nothing was.
+    pub told_at: Option<Timestamp>,
 }
 
 /// What is left of casts, each from a moment on. A cast that cannot be worked out is left out.
@@ -121,7 +123,8 @@ async fn due_of(
 ) -> Result<Option<Due>, AppError> {
     let open = open(app, cast).await?;
     let worked = open.worked(app).await?;
-    let work = Work::of(&app.store.read().finish_rows(open.shop.id, cast).await?);
+    let rows = app.store.read().finish_rows(open.shop.id, cast).await?;
+    let work = Work::of(&rows);
     let document = &open.record.document;
     let mut steps = left(document, &worked.evaluation.measured, &work);
     for (kind, takes) in &mut steps {
@@ -137,5 +140,6 @@ async fn due_of(
         steps: dated(&steps, open.shop.hours(), from),
         school: chosen(document, &work),
         since: first.and_then(|step| step.since),
+        told_at: rows.last().map(|row| row.at),
     }))
 }

@@ -55,6 +55,9 @@ async fn a_swirl_of_three_cups_is_joined_by_readings() {
         let order: Vec<&str> = begun.plan.cups.iter().map(|cup| cup.colour.as_str()).collect();
         assert_eq!(order, ["foam", "black", "sea"]);
         for (number, colour) in (1..).zip(order) {
+            if number == 2 {
+                browser.wait_for_text(".bench-other", "Pour cup 1 (foam) now").await;
+            }
             let cup = format!("cup {number} ({colour})");
             tap(&browser, &format!("Weigh B into {cup}")).await;
             tap(&browser, &format!("Weigh A into {cup}")).await;

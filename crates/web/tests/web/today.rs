@@ -340,8 +340,8 @@ async fn what_is_out_of_its_form_stands_on_today_and_in_the_calendar_step_by_ste
     // The work moves on with the days, under the same ids.
     let sand = |all: &[(String, String, i64)]| {
         let found = all.iter().find(|(id, ..)| id.contains("finish-sand"));
-        found.map(|(id, start, _)| (id.clone(), start.clone())).expect("it is sanded")
+        found.cloned().expect("it is sanded")
     };
     let (was, is) = (sand(&before), sand(&events(&feed(&app).await)));
-    assert!(was.0 == is.0 && was.1 < is.1, "{was:?} {is:?}");
+    assert!(was.0 == is.0 && was.1 < is.1 && was.2 < is.2, "{was:?} {is:?}");
 }

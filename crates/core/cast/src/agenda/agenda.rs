@@ -110,6 +110,12 @@ const SEQUENCE_FROM_S: i64 = 1_767_225_600;
 /// How long after the last pour top-ups are checked, h.
 pub const TOP_UPS_H: [i64; 3] = [1, 24, 48];
 
+/// The sequence of what was changed at a time.
+#[must_use]
+pub fn sequence(changed: Timestamp) -> u32 {
+    u32::try_from(changed.as_second() - SEQUENCE_FROM_S).unwrap_or(0)
+}
+
 impl Agenda {
     /// Of the pours that were taken, as the schedule has them, of which `poured` have happened.
     #[must_use]
@@ -148,7 +154,7 @@ impl Agenda {
             in_pot: document.contents.pot().is_some(),
             poured,
             changed: now,
-            sequence: u32::try_from(now.as_second() - SEQUENCE_FROM_S).unwrap_or(0),
+            sequence: sequence(now),
         }
     }
 

@@ -13,6 +13,12 @@ use crate::words::layers::capitalised;
 
 impl Telling<'_> {
     pub(super) fn view(&self, act: &Act) -> ActView {
+        let mut view = self.act(act);
+        view.others.extend(self.early(act));
+        view
+    }
+
+    fn act(&self, act: &Act) -> ActView {
         match *act {
             Act::Ready(item) => self.ready(item),
             Act::Weigh { batch, part, target } => self.weigh(batch, part, target),

@@ -1,14 +1,29 @@
 //! Cups of a swirl at the moment when they are joined.
 
+use fondant_bench::run::{Act, Batch};
 use fondant_bench::swirl::{expected, learnt};
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 
 use super::model::Modelled;
-use super::telling::{ActView, Telling, of_batch};
+use super::telling::{ActView, Other, Telling, of_batch};
 use crate::ui::units::Shown;
 use crate::words::bench as words;
 use crate::words::layers::capitalised;
 use crate::words::measures::thickness;
+
+/// A cup that gels within this time is told of at once (convention: it takes some minutes to pour).
+const GELS_SOON: SignedDuration = SignedDuration::from_mins(10);
+
+/// That a cup which waits is about to gel; `None` while there is time.
+pub(super) fn gels_soon(m: &Modelled, name: &str, now: Timestamp) -> Option<String> {
+    let left = m.gels()?.duration_since(now);
+    (left < GELS_SOON).then(|| match left.as_mins() {
+        minutes if minutes > 0 => {
+            format!("{name} gels in {minutes}\u{202f}min: pour it now, or leave it out.")
+        }
+        _ => format!("{name} has gelled by the model: it makes lumps. Look before it is poured."),
+    })
+}
 
 /// What is known of a cup's way to the join: how thick it is there, and until when it must be in.
 pub(super) fn joins(m: &Modelled, shown: Shown, at: impl Fn(Timestamp) -> String) -> String {
@@ -63,6 +78,20 @@ impl Telling<'_> {
             ),
             ..ActView::default()
         }
+    }
+
+    /// Cups that wait for the others can be poured before them: one that is about to gel has to.
+    pub(super) fn early(&self, act: &Act) -> Vec<Other> {
+        if self.run.plan.join.is_none() || matches!(act, Act::Pour { .. } | Act::PourOn { .. }) {
+            return Vec::new();
+        }
+        let waits =
+            |batch: &&Batch| batch.mixed.is_some() && batch.pouring.is_none() && !batch.is_over();
+        let other = |batch: &Batch| Other {
+            label: format!("Pour {} now, without waiting", self.vessel(batch.number)),
+            sent: of_batch("pour_begun", batch.number),
+        };
+        self.run.batches.iter().filter(waits).map(other).collect()
     }
 
     /// How the edges will come out at the join, by the shop's own swirls.

@@ -14,7 +14,7 @@ use fondant_quantities::units::UnitSystem;
 use jiff::Timestamp;
 
 use super::drawing::draw;
-use super::join::joins;
+use super::join::{gels_soon, joins};
 use super::known::known;
 use super::model::Modelled;
 use super::telling::{ActView, Telling};
@@ -170,10 +170,7 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
         buckets: buckets(&run, shown),
         pot: pot(&run, shown, visit),
         difference: moved(visit, beside.observed),
-        alarms: modelled
-            .iter()
-            .filter_map(|m| m.runaway.map(|r| words::runaway(&r, shown)))
-            .collect(),
+        alarms: alarms(&run, modelled, visit),
         log: log(kept, visit),
         cautions: cautions::at_the_pour(&visit.document, std::iter::once(&*run.plan.resin)),
         tools: tools(&run),
@@ -186,6 +183,17 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
             }
         },
     }
+}
+
+/// Buckets that run away, and cups that are about to gel.
+fn alarms(run: &Run, modelled: &[Modelled], visit: &Visit) -> Vec<String> {
+    let shown = visit.open.shop.shown();
+    let runaways = modelled.iter().filter_map(|m| Some(words::runaway(&m.runaway?, shown)));
+    let gelling = modelled.iter().filter_map(|m| {
+        let name = layers::capitalised(&words::vessel(run, m.batch));
+        gels_soon(m, &name, visit.now)
+    });
+    runaways.chain(gelling).collect()
 }
 
 fn sum(run: &Run, shown: Shown) -> String {
@@ -241,24 +249,25 @@ fn clock_views(run: &Run, modelled: &[Modelled], visit: &Visit) -> Vec<ClockView
     let when = |at| shown.day_and_time(at, zone);
     let view = |clock: fondant_bench::Clock| {
         let of = |batch| modelled.iter().find(|m| m.batch == batch);
-        let (until, told, is_bucket) = match clock.kind {
+        let (until, told, endless) = match clock.kind {
             ClockKind::Bucket { batch } => {
                 let told = of(batch).map_or_else(String::new, |m| says(m, shown, when));
-                (of(batch).and_then(Modelled::ends), told, true)
+                (of(batch).and_then(Modelled::ends), told, "days")
             }
             ClockKind::Join { batch } => {
                 let told = of(batch).map_or_else(String::new, |m| joins(m, shown, when));
-                (of(batch).and_then(Modelled::joins), told, false)
+                (of(batch).and_then(Modelled::joins), told, "never")
             }
-            _ => (clock.until, String::new(), false),
+            _ => (clock.until, String::new(), ""),
         };
         ClockView {
             name: words::clock(clock.kind, run),
             from_ms: clock.from.as_millisecond(),
             until_ms: until.map_or(0, Timestamp::as_millisecond),
-            endless: if is_bucket { "days" } else { "never" },
+            endless,
             says: told,
-            is_bucket,
+            // The screen stays awake for what heats itself.
+            is_bucket: matches!(clock.kind, ClockKind::Bucket { .. } | ClockKind::Join { .. }),
         }
     };
     clocks(run, visit.now).into_iter().map(view).collect()

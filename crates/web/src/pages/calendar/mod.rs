@@ -10,7 +10,7 @@ use chrono::{DateTime, Utc};
 use fondant_app::finishing::{Due, due};
 use fondant_app::records::CastId;
 use fondant_app::{App, CastAgenda, Shop, settings as shop_settings};
-use fondant_cast::agenda::{AgendaPour, TOP_UPS_H};
+use fondant_cast::agenda::{AgendaPour, TOP_UPS_H, sequence};
 use fondant_cast::mix::parts;
 use fondant_quantities::Mass;
 use icalendar::{Alarm, Calendar, Component, Event, EventLike, Property};
@@ -46,8 +46,11 @@ async fn show(
         return Err(WebError::NotFound("calendar"));
     }
     let casts = app.agendas(&shop, app.now() - KEPT).await?;
-    let finishing = finishing(&app, &shop, &casts).await?;
-    let writing = Writing { shop: &shop, address: settings.address() };
+    // By the day, so that the feed is the same however often it is read.
+    let today = app.now().to_zoned_datetime(shop.hours().zone().clone()).start_of_day();
+    let today = today.map_or(app.now(), |day| day.timestamp());
+    let finishing = finishing(&app, &shop, (&casts, today)).await?;
+    let writing = Writing { shop: &shop, address: settings.address(), today };
     let calendar = calendar(&writing, &casts, &finishing)?;
     let headers = [
         (header::CONTENT_TYPE, "text/calendar; charset=utf-8"),
@@ -60,10 +63,11 @@ async fn show(
 const FINISHED: usize = 24;
 
 /// What is left to be done to the casts, from the hour at which their form opens, or from this day on.
-async fn finishing(app: &App, shop: &Shop, casts: &[CastAgenda]) -> Result<Vec<Due>, WebError> {
-    // By the day, so that the feed is the same however often it is read.
-    let today = app.now().to_zoned_datetime(shop.hours().zone().clone()).start_of_day();
-    let today = today.map_or(app.now(), |day| day.timestamp());
+async fn finishing(
+    app: &App,
+    shop: &Shop,
+    (casts, today): (&[CastAgenda], Timestamp),
+) -> Result<Vec<Due>, WebError> {
     let opens = |cast: &CastAgenda| cast.agenda.form_opens.unwrap_or(cast.agenda.hard);
     let mut wanted: Vec<(CastId, Timestamp)> =
         casts.iter().map(|cast| (cast.cast, opens(cast).max(today))).collect();
@@ -81,7 +85,11 @@ fn finished(of: &Followed<'_>, due: Option<&Due>) -> Result<Vec<Event>, WebError
             let title = format!("{}: {}", step(*kind, due.school), due.name);
             let note = "In the shop's hours, at its own pace, one cast by itself.";
             let id = format!("finish-{}", slug(*kind));
-            Ok(event(of, &id, (&title, note), (*from, *to))?.done())
+            let mut event = event(of, &id, (&title, note), (*from, *to))?;
+            // Dates move with the day and with what is told: then they are newer than the plan.
+            let moved = due.told_at.map_or(of.writing.today, |told| told.max(of.writing.today));
+            event.sequence(of.cast.agenda.sequence.max(sequence(moved)));
+            Ok(event.done())
         })
         .collect()
 }
@@ -94,6 +102,8 @@ struct Writing<'a> {
     shop: &'a Shop,
     /// The address of the application, which events lead to.
     address: String,
+    /// The beginning of the day.
+    today: Timestamp,
 }
 
 /// A calendar of agendas. Ids stay the same over re-plans and differ between installations; the
