@@ -123,7 +123,8 @@ fn fitted(resin: &Calibrated, mixed: Mixed, readings: &[Reading]) -> Result<(f64
     Ok((log_rate, sd))
 }
 
-fn course(resin: &Calibrated, mixed: Mixed, rate: f64) -> Lumped {
+/// The course of a mixed mass from the moment when A met B, at a rate of cure against the resin's own.
+pub(crate) fn course(resin: &Calibrated, mixed: Mixed, rate: f64) -> Lumped {
     let resin = resin.scaled(rate, 1.0);
     let bucket = Bucket::as_high_as_wide(&resin, mixed.mass, mixed.air, BUCKET_FILM_W_M2K);
     Lumped::new(&resin, bucket, mixed.at.k(), 0.0)

@@ -2,13 +2,12 @@
 //! and what the shop's own swirls say of edges.
 
 use fondant_heat::HeatError;
-use fondant_heat::bucket::{BUCKET_FILM_W_M2K, Bucket, Lumped};
 use fondant_heat::cure::viscosity_pa_s;
 use fondant_materials::resin::Calibrated;
 use fondant_quantities::{Span, Temperature};
 use serde::{Deserialize, Serialize};
 
-use crate::bucket::Mixed;
+use crate::bucket::{Mixed, course};
 
 /// Nothing is waited for longer, s.
 const HORIZON_S: f64 = 3.0 * 86_400.0;
@@ -36,12 +35,8 @@ pub fn join(
     rate: f64,
     at: Temperature,
 ) -> Result<Join, HeatError> {
-    let resin = resin.scaled(rate, 1.0);
     let gel = resin.cure.gel_conversion;
-    let course = || {
-        let bucket = Bucket::as_high_as_wide(&resin, mixed.mass, mixed.air, BUCKET_FILM_W_M2K);
-        Lumped::new(&resin, bucket, mixed.at.k(), 0.0)
-    };
+    let course = || course(resin, mixed, rate);
     let gels_s = course().run_until(HORIZON_S, |moment| moment.conversion >= gel)?;
     let mut warmest_k = mixed.at.k();
     course().run(gels_s.unwrap_or(HORIZON_S), |moment| {
@@ -55,7 +50,7 @@ pub fn join(
             let mut course = course();
             course.run(reaches_s, |_| {})?;
             let then = course.now();
-            Some(viscosity_pa_s(&resin, then.conversion, then.temperature_k))
+            Some(viscosity_pa_s(resin, then.conversion, then.temperature_k))
         }
         None => None,
     };
@@ -77,12 +72,10 @@ pub fn thickness_pa_s(
     rate: f64,
     after: Span,
 ) -> Result<f64, HeatError> {
-    let resin = resin.scaled(rate, 1.0);
-    let bucket = Bucket::as_high_as_wide(&resin, mixed.mass, mixed.air, BUCKET_FILM_W_M2K);
-    let mut course = Lumped::new(&resin, bucket, mixed.at.k(), 0.0);
+    let mut course = course(resin, mixed, rate);
     course.run(after.s().max(0.0), |_| {})?;
     let then = course.now();
-    Ok(viscosity_pa_s(&resin, then.conversion, then.temperature_k))
+    Ok(viscosity_pa_s(resin, then.conversion, then.temperature_k))
 }
 
 /// The order in which cups are mixed so that they are warm enough together: the slowest first. Cups
@@ -152,6 +145,7 @@ pub fn expected(thickness_pa_s: f64, swirls: &[(Edges, f64)]) -> Option<Edges> {
 
 #[cfg(test)]
 mod tests {
+    use fondant_heat::bucket::{BUCKET_FILM_W_M2K, Bucket, Lumped};
     use fondant_materials::resin::{ResinClass, shipped};
     use fondant_quantities::Mass;
     use proptest::prelude::*;

@@ -185,7 +185,7 @@ fn totals(totals: &LedgerTotals, shown: Shown) -> Vec<(String, &'static str)> {
         (format!("{} %", share(totals.sound)), "without a fault"),
         (share(totals.faults), "faults in a hundred casts"),
         (shown.volume(Volume::from_m3(totals.volume_m3)), "resin"),
-        (span(Span::from_s(totals.hours_s)), "at the bench"),
+        (span(Span::from_s(totals.hours_s)), "of work"),
         (money(Money::from_units(totals.cost.round())), "cost of the casts"),
         (money(Money::from_units(totals.cost_of_faults.round())), "of that, with faults"),
     ]
