@@ -80,7 +80,7 @@ async fn a_swirl_of_three_cups_is_joined_by_readings() {
         browser.open(&format!("/casts/{cast}/runs/{}", begun.id)).await;
         browser.enter(".bench-tool:has(input[value=read]) .field input", "29").await;
         browser.click(".bench-tool:has(input[value=read]) button").await;
-        browser.wait_for_text(".bench-log", "29").await;
+        browser.wait_for_text(".bench-log", "reads 29").await;
         let after = joins(&browser).await;
         assert!(after < before, "{after} is no sooner than {before}");
         for cup in ["cup 1 (foam)", "cup 2 (black)", "cup 3 (sea)"] {
