@@ -12,6 +12,7 @@ use fondant_store::repos::CastId;
 use jiff::{SignedDuration, Timestamp};
 
 use crate::app::App;
+use crate::bench::folded;
 use crate::casts::open::{Open, open};
 use crate::error::AppError;
 use crate::evaluating::Worked;
@@ -57,8 +58,7 @@ pub async fn lived(
     let facts = open.facts(app).await?;
     let (evaluation, forecast) = (Arc::clone(&worked.evaluation), forecast.cloned());
     let found = app.compute(move |stop| {
-        let runs: Vec<Run> =
-            kept.iter().map(|kept| Run::of(kept.plan.clone(), &kept.rows)).collect();
+        let runs: Vec<Run> = kept.iter().map(folded).collect();
         let poured = as_poured(&evaluation, &runs, stop);
         let from = Happened {
             evaluation: poured.as_ref().unwrap_or(&evaluation),

@@ -20,6 +20,7 @@ use fondant_store::repos::{CastId, FaultId, FormRecord, Keep, KeptFault, KeptRec
 use jiff::Timestamp;
 
 use crate::app::App;
+use crate::bench::folded;
 use crate::casts::open::{Open, open};
 use crate::courses::{Lived, lived};
 use crate::error::AppError;
@@ -139,8 +140,7 @@ async fn measured(app: &App, open: &Open, worked: &Worked) -> Result<(Figures, f
     let document = open.record.document.clone();
     let prices = open.shop.workshop.settings.shop.prices;
     let gathered = app.compute(move |stop| {
-        let runs: Vec<Run> =
-            kept.iter().map(|kept| Run::of(kept.plan.clone(), &kept.rows)).collect();
+        let runs: Vec<Run> = kept.iter().map(folded).collect();
         let poured = as_poured(&evaluation, &runs, stop);
         let evaluation = poured.as_ref().unwrap_or(&evaluation);
         let from = Gathered { document: &document, evaluation, runs: &runs };

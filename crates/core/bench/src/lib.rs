@@ -35,5 +35,5 @@ pub mod tinting;
 pub mod warming;
 pub mod weighing;
 
-pub use prepare::{NotPrepared, Prepared, is_at_once, prepare};
+pub use prepare::{NotPrepared, Prepared, cups, is_at_once, prepare};
 pub use run::{Act, Clock, ClockKind, Happening, Refused, Row, Run, RunPlan};

@@ -5,6 +5,7 @@ use fondant_cast::{Contents, Document, Evaluation, PourId, ShopSettings, Standin
 use fondant_heat::HeatError;
 use fondant_heat::bucket::{BUCKET_FILM_W_M2K, Bucket, Lumped};
 use fondant_materials::resin::Calibrated;
+use fondant_pours::layers::LayerKind;
 use fondant_pours::{Joint, ScheduledPour, WATCH_S};
 use fondant_quantities::{Mass, Span, Temperature, Volume};
 use fondant_shapes::form::seal::Release;
@@ -113,10 +114,9 @@ fn plan(
     let conditions = &cast.document.conditions;
     let layer = &pour.layer;
     let resin = cast.evaluation.need_of(layer).resin.clone();
-    let batch = pour.mixed * resin.density / f64::from(pour.batches.max(1));
+    let batch = batch(pour, &resin);
     let is_in_pot = cast.document.contents.pot().is_some();
-    let bucket = batch.max(conditions.bucket);
-    let (cups, join) = cups(cast, (pour.mixed * resin.density, bucket), &resin)?;
+    let (cups, join) = cups(cast.document, pour, &resin)?;
     Ok(RunPlan {
         cups,
         join,
@@ -127,7 +127,7 @@ fn plan(
         from: layer.from,
         to: layer.to,
         batch,
-        bucket,
+        bucket: bucket(cast.document, pour, &resin),
         resin_at: conditions.resin,
         air: conditions.air,
         mixing: RunPlan::mixing_of(cast.shop),
@@ -142,13 +142,17 @@ fn plan(
 }
 
 /// Cups of several colours in the order in which they are mixed, none larger than a bucket, and how
-/// warm they are joined. None where the cast is of one colour.
-fn cups(
-    cast: &Prepared<'_>,
-    (mixed, bucket): (Mass, Mass),
+/// warm they are joined. None where the cast is of one colour, and for what is no part of its main fill.
+///
+/// # Errors
+/// [`HeatError`] of the solver.
+pub fn cups(
+    document: &Document,
+    pour: &ScheduledPour,
     resin: &Calibrated,
 ) -> Result<(Vec<Cup>, Option<Temperature>), HeatError> {
-    let (shares, join): (Vec<(&str, f64)>, _) = match &cast.document.contents {
+    let (shares, join): (Vec<(&str, f64)>, _) = match &document.contents {
+        _ if !matches!(pour.layer.kind, LayerKind::Main(_)) => (Vec::new(), None),
         Contents::Block(block) => (block.swirl.shares().collect(), Some(block.swirl.join)),
         Contents::Moulds(moulds) => {
             let colours = moulds.by_colour();
@@ -160,18 +164,28 @@ fn cups(
     if shares.len() < 2 {
         return Ok((Vec::new(), None));
     }
+    let (mixed, bucket) = (pour.mixed * resin.density, bucket(document, pour, resin));
     let cups = shares.iter().flat_map(|(colour, share)| {
-        let parts = split(mixed * *share, bucket);
-        let count = parts.count.max(1) as usize;
-        let mass = mixed * *share / count as f64;
-        std::iter::repeat_n(Cup { colour: (*colour).to_owned(), mass }, count)
+        let count = split(mixed * *share, bucket).count.max(1);
+        let mass = mixed * *share / f64::from(count);
+        std::iter::repeat_n(Cup { colour: (*colour).to_owned(), mass }, count as usize)
     });
     let cups: Vec<Cup> = cups.collect();
     let Some(at) = join else { return Ok((cups, None)) };
-    let conditions = &cast.document.conditions;
+    let conditions = &document.conditions;
     let as_mixed = |cup: &Cup| Mixed { mass: cup.mass, at: conditions.resin, air: conditions.air };
     let places = order(resin, &cups.iter().map(as_mixed).collect::<Vec<_>>(), at)?;
     Ok((places.into_iter().map(|place| cups[place].clone()).collect(), join))
+}
+
+/// Mixed mass of a batch of a pour.
+fn batch(pour: &ScheduledPour, resin: &Calibrated) -> Mass {
+    pour.mixed * resin.density / f64::from(pour.batches.max(1))
+}
+
+/// Most that a bucket of a pour is filled with.
+fn bucket(document: &Document, pour: &ScheduledPour, resin: &Calibrated) -> Mass {
+    batch(pour, resin).max(document.conditions.bucket)
 }
 
 /// How long a batch takes to gel in its own mass, which is sooner than in a thin layer.
@@ -227,10 +241,11 @@ fn ready(cast: &Prepared<'_>, pour: Option<&ScheduledPour>) -> Vec<ReadyItem> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use fondant_cast::document::Colour;
+    use fondant_cast::document::{Colour, Stage};
     use fondant_cast::{Inputs, Kind, Site, evaluate};
     use fondant_materials::resin::shipped;
     use fondant_numerics::Stop;
+    use fondant_pours::layers::Purpose;
     use fondant_pours::{ShopHours, Workday};
     use fondant_quantities::Length;
     use fondant_shapes::form::Piece;
@@ -297,6 +312,27 @@ mod tests {
         assert!((mixed.kg() - plan.mass().kg()).abs() < 1e-9);
         assert!((plan.cups[2].mass / plan.cups[0].mass - 5.0).abs() < 1e-9);
         assert_eq!(plan.join, Some(Temperature::from_celsius(26.0)));
+    }
+
+    #[test]
+    fn a_base_under_a_swirl_is_of_its_own_colour() {
+        let (mut document, _) = evaluated(Kind::Block, [200.0, 120.0, 20.0]);
+        let Contents::Block(block) = &mut document.contents else { panic!() };
+        let colour = |name: &str| Colour { name: name.into(), parts: 1.0 };
+        block.swirl.colours = vec![colour("sea"), colour("foam")];
+        document.stages.below = vec![Stage::begin(Purpose::Base)];
+        let (document, evaluation) = worked(document);
+        let pours = &evaluation.pours.as_ref().unwrap().pours;
+        let counts: Vec<(bool, usize)> = pours
+            .iter()
+            .map(|pour| {
+                let resin = &evaluation.need_of(&pour.layer).resin;
+                let is_main = matches!(pour.layer.kind, LayerKind::Main(_));
+                (is_main, cups(&document, pour, resin).unwrap().0.len())
+            })
+            .collect();
+        assert!(counts.len() > 1 && counts.iter().all(|(is_main, n)| *is_main == (*n == 2)));
+        assert!(counts.iter().any(|(is_main, _)| !is_main), "{counts:?}");
     }
 
     #[test]

@@ -28,7 +28,7 @@ fn swirl() -> Document {
 }
 
 /// When the first cup is warm enough, milliseconds since 1970. Read in one go: the part of the page is
-/// put in anew with every event.
+/// replaced with every event.
 async fn joins(browser: &Browser) -> f64 {
     let script = "return Number(document.querySelector('.bench-clock').dataset.until)";
     browser.run(script).await.as_f64().expect("a time")

@@ -215,3 +215,23 @@ async fn it_is_installable() {
     let worker = get(&app, "/bench-worker.js").await;
     assert!(worker.header("content-type").starts_with("text/javascript"));
 }
+
+/// Colours of moulds have a cup and a label each, of their own amount.
+#[tokio::test]
+async fn cups_of_two_colours_are_labelled_by_colour() {
+    let app = TestApp::new(&documents::workshop(0, 23)).await;
+    let mm = Length::from_mm;
+    let piece = Piece::slab(mm(120.0), mm(80.0), mm(12.0), Length::ZERO);
+    let mut moulds = Document::begin(Kind::Moulds, "Two".into(), piece, documents::now());
+    let Contents::Moulds(contents) = &mut moulds.contents else { panic!("moulds") };
+    let mut clear = contents.cavities[0].clone();
+    clear.count = 2;
+    contents.cavities[0].colour = "sea".into();
+    contents.cavities.push(clear);
+    let cast = app.create(&moulds).await;
+    let begun = post_as(&app, &format!("/casts/{cast}/runs"), &[], false).await;
+    let bench = begun.header("location").to_owned();
+    let labels = get(&app, &format!("{bench}/labels")).await.text;
+    assert!(labels.contains("Cup 1 (sea)") && labels.contains("Cup 2 (clear)"), "{labels}");
+    assert!(!labels.contains("Bucket 1"), "{labels}");
+}

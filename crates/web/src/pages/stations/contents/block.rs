@@ -1,8 +1,11 @@
 //! Blanks sawn from a block.
 
 use fondant_bench::bucket::Mixed;
+use fondant_bench::run::Cup;
 use fondant_bench::swirl::join;
 use fondant_cast::document::{Block, Colour, Swirl};
+use fondant_pours::ScheduledPour;
+use fondant_pours::layers::LayerKind;
 use fondant_quantities::units::trimmed;
 use fondant_quantities::{Length, bounds};
 use fondant_shapes::blanks::cutting::{Layout, Row, Side, lay_out};
@@ -15,7 +18,8 @@ use crate::svg::{WIDE, both};
 use crate::ui::figure::Figure;
 use crate::ui::group::{Group, List, ListRow};
 use crate::ui::reader::Reader;
-use crate::ui::units::{Shown, span};
+use crate::ui::units::{Shown, span, with_unit};
+use crate::words::layers;
 
 pub(super) fn apply(reader: &mut Reader<'_>, block: &mut Block) {
     let cutting = &mut block.cutting;
@@ -41,27 +45,38 @@ fn read_colour(reader: &mut Reader<'_>, number: &str) -> Colour {
     colour
 }
 
-/// When each cup is warm enough to be joined, by the resin as it is planned.
-fn cups(asked: &Asked<'_>, swirl: &Swirl) -> Option<(&'static str, String)> {
-    let (conditions, resin) = (&asked.document.conditions, &asked.evaluation.resin);
-    let mass = asked.evaluation.total() * resin.density;
-    let (at, air, shown) = (conditions.resin, conditions.air, asked.shown);
-    let told = |(name, share): (&str, f64)| {
-        let way = join(resin, Mixed { mass: mass * share, at, air }, 1.0, swirl.join).ok()?;
-        Some(match way.reaches {
-            Some(reaches) => format!("{name} after {}", span(reaches)),
-            None => format!("{name} never, {} at most", shown.temperature(way.warmest)),
-        })
+/// The deepest pour of the main fill: its cups are the largest that the bench will mix.
+fn main_pour<'a>(asked: &'a Asked<'_>) -> Option<&'a ScheduledPour> {
+    let pours = &asked.evaluation.pours.as_ref().ok()?.pours;
+    let is_main = |pour: &&ScheduledPour| matches!(pour.layer.kind, LayerKind::Main(_));
+    pours.iter().filter(is_main).max_by(|a, b| a.mixed.m3().total_cmp(&b.mixed.m3()))
+}
+
+/// The cups that the bench will mix, and when each is warm enough to be joined, by the resin as it is
+/// planned.
+fn cups(asked: &Asked<'_>) -> Option<(&'static str, String)> {
+    let (conditions, pour, shown) = (&asked.document.conditions, main_pour(asked)?, asked.shown);
+    let resin = &asked.evaluation.need_of(&pour.layer).resin;
+    let (cups, warm) = fondant_bench::cups(asked.document, pour, resin).ok()?;
+    let warm = warm?;
+    let told = |cup: &Cup| {
+        let mixed = Mixed { mass: cup.mass, at: conditions.resin, air: conditions.air };
+        let way = join(resin, mixed, 1.0, warm).ok()?;
+        let when = match way.reaches {
+            Some(reaches) => format!("after {}", span(reaches)),
+            None => format!("never, {} at most", shown.temperature(way.warmest)),
+        };
+        Some(format!("{}, {}, {when}", cup.colour, shown.weighed(cup.mass)))
     };
-    let all: Vec<String> = swirl.shares().filter_map(told).collect();
-    let joined = shown.temperature(swirl.join);
-    (all.len() > 1).then(|| ("Warm enough to join", format!("At {joined}: {}.", all.join("; "))))
+    let all: Vec<String> = cups.iter().filter_map(told).collect();
+    let layer = layers::name(pour.layer.kind);
+    let says = format!("Cups for {layer} at {}: {}.", shown.temperature(warm), all.join("; "));
+    Some(("Warm enough to join", says))
 }
 
 /// Colours with cups of their own.
 fn colours(asked: &Asked<'_>, swirl: &Swirl) -> List {
     let fields = asked.fields();
-    let resin = asked.evaluation.total();
     let shares: Vec<f64> = swirl.shares().map(|(_, share)| share).collect();
     let fresh = Colour { name: String::new(), parts: 1.0 };
     let row = |number: String| {
@@ -78,10 +93,8 @@ fn colours(asked: &Asked<'_>, swirl: &Swirl) -> List {
                     &bounds::COLOUR_PARTS,
                 ),
             ],
-            note: share.map_or_else(String::new, |share| {
-                let cup = asked.shown.volume_fine(resin * *share);
-                format!("{} %, a cup of {cup}", trimmed(share * 100.0, 1))
-            }),
+            note: share
+                .map_or_else(String::new, |share| with_unit(&trimmed(share * 100.0, 1), "%")),
             number,
         }
     };
@@ -123,7 +136,7 @@ pub(super) fn inside(asked: &Asked<'_>, block: &Block) -> Inside {
         drawing: both(WIDE, |frame| blanks::cutting(&layout, sides, cutting, shown, frame)),
         caption: "The block from above and from its end, to scale: blanks, cuts, what is left".into(),
         figures: vec![yielded(&layout)],
-        notes: notes(&layout, shown).into_iter().chain(cups(asked, &block.swirl)).collect(),
+        notes: notes(&layout, shown).into_iter().chain(cups(asked)).collect(),
         cares: vec![
             "Colours are kept in separate cups and joined when they have begun to thicken: later for \
              crisp edges, too late makes lumps."
