@@ -1,7 +1,6 @@
 #!/usr/bin/env bash
-# Stands in for the compiler of the workspace's crates (RUSTC_WORKSPACE_WRAPPER): lints a crate, then
-# compiles it. Linted by itself, a crate needs all its dependencies compiled a second time; compiled
-# by clippy it is slow, as clippy turns off the optimisations that come before LLVM.
+# Stands in for the compiler of the workspace's crates (RUSTC_WORKSPACE_WRAPPER): lints a crate and
+# compiles it. Linted by itself, a crate needs all its dependencies compiled a second time.
 set -euo pipefail
 rustc=$1
 shift
@@ -13,6 +12,13 @@ case " $* " in
   *" --test "* | *" --crate-type bin "*) is_linted=true ;;
   *) grep -qs '^test = false' "$CARGO_MANIFEST_DIR/Cargo.toml" && is_linted=true ;;
 esac
+# Clippy's own settings, as cargo-clippy hands them on.
+export CLIPPY_ARGS=-D__CLIPPY_HACKERY__warnings__CLIPPY_HACKERY__
+# Clippy compiles too, in one pass with the linting, without the optimisations that come before LLVM: a
+# crate that is optimised is compiled by the compiler itself, in a second pass.
+if $is_linted && [[ " $* " != *" opt-level="* ]]; then
+  exec clippy-driver "$rustc" "$@"
+fi
 if $is_linted; then
   scratch=$(mktemp -d)
   trap 'rm -rf "$scratch"' EXIT
@@ -28,8 +34,7 @@ if $is_linted; then
     esac
     arguments+=("$argument")
   done
-  # Clippy's own settings, as cargo-clippy hands them on.
-  CLIPPY_ARGS=-D__CLIPPY_HACKERY__warnings__CLIPPY_HACKERY__ clippy-driver "$rustc" "${arguments[@]}"
+  clippy-driver "$rustc" "${arguments[@]}"
   rm -rf "$scratch"
 fi
 exec "$rustc" "$@" -D warnings

@@ -1,7 +1,14 @@
 //! What can go wrong with what is asked of Fondant.
 
+use std::future::Future;
+use std::pin::Pin;
+
 use fondant_cast::{Conflict, PourTrouble};
 use fondant_store::StoreError;
+
+/// What nearly everything waits for is boxed: the compiler looks through a future for each thing that
+/// waits for it, and what is boxed it has looked through once.
+pub type Boxed<'a, T> = Pin<Box<dyn Future<Output = Result<T, AppError>> + Send + 'a>>;
 
 /// What can go wrong with what is asked of Fondant. It carries no sentences: those are made where
 /// they are shown.

@@ -13,7 +13,7 @@ use fondant_pours::simulate::Observed;
 
 use crate::app::App;
 use crate::compute::Key;
-use crate::error::AppError;
+use crate::error::{AppError, Boxed};
 use crate::shop::Shop;
 
 /// A cast's document, its shop, and what follows from them.
@@ -47,7 +47,11 @@ impl App {
     ///
     /// # Errors
     /// [`AppError::Conflicts`] where it contradicts itself.
-    pub async fn evaluate(&self, document: &Document, shop: &Shop) -> Result<Worked, AppError> {
+    pub fn evaluate<'a>(&'a self, document: &'a Document, shop: &'a Shop) -> Boxed<'a, Worked> {
+        Box::pin(self.evaluated(document, shop))
+    }
+
+    async fn evaluated(&self, document: &Document, shop: &Shop) -> Result<Worked, AppError> {
         let inputs = Arc::new(self.inputs(document, shop)?);
         // The shop's air, which is long, is hashed once with the shop.
         let key = if inputs.site == *shop.site() {

@@ -52,7 +52,7 @@ pub use app::App;
 pub use background::{Background, Works};
 pub use clock::Clock;
 pub use compute::Key;
-pub use error::AppError;
+pub use error::{AppError, Boxed};
 pub use evaluating::Worked;
 pub use events::{Event, Subscription};
 pub use reading::Readers;

@@ -13,7 +13,7 @@ use jiff::{SignedDuration, Timestamp};
 
 use crate::app::App;
 use crate::compute::Key;
-use crate::error::AppError;
+use crate::error::{AppError, Boxed};
 use crate::surroundings::{Stock, Surroundings};
 
 /// How far back the shop's air is read ...
@@ -65,9 +65,11 @@ impl App {
     ///
     /// # Errors
     /// [`AppError`] where there is none or it cannot be read.
-    pub async fn shop(&self) -> Result<Shop, AppError> {
-        let workshop = self.store.read().workshop().await?;
-        self.shop_of(workshop.ok_or(AppError::NotFound("workshop"))?).await
+    pub fn shop(&self) -> Boxed<'_, Shop> {
+        Box::pin(async {
+            let workshop = self.store.read().workshop().await?;
+            self.shop_of(workshop.ok_or(AppError::NotFound("workshop"))?).await
+        })
     }
 
     /// A workshop with settings that may not be kept yet.

@@ -4,7 +4,7 @@ use fondant_cast::facts::{FactRow, poured_of};
 use fondant_store::repos::{CastId, CastRecord};
 
 use crate::app::App;
-use crate::error::AppError;
+use crate::error::Boxed;
 use crate::evaluating::Worked;
 use crate::shop::Shop;
 
@@ -21,10 +21,12 @@ pub struct Open {
 ///
 /// # Errors
 /// [`AppError::NotFound`] where the workshop has none of that number.
-pub async fn open(app: &App, cast: CastId) -> Result<Open, AppError> {
-    let shop = app.shop().await?;
-    let record = app.store.read().cast(shop.id, cast).await?;
-    Ok(Open { shop, record })
+pub fn open(app: &App, cast: CastId) -> Boxed<'_, Open> {
+    Box::pin(async move {
+        let shop = app.shop().await?;
+        let record = app.store.read().cast(shop.id, cast).await?;
+        Ok(Open { shop, record })
+    })
 }
 
 impl Open {
@@ -32,16 +34,16 @@ impl Open {
     ///
     /// # Errors
     /// [`AppError`].
-    pub async fn worked(&self, app: &App) -> Result<Worked, AppError> {
-        app.evaluate(&self.record.document, &self.shop).await
+    pub fn worked<'a>(&'a self, app: &'a App) -> Boxed<'a, Worked> {
+        app.evaluate(&self.record.document, &self.shop)
     }
 
     /// What has happened to it, in the order in which it was written down.
     ///
     /// # Errors
     /// [`AppError`].
-    pub async fn facts(&self, app: &App) -> Result<Vec<FactRow>, AppError> {
-        Ok(app.store.read().facts(self.shop.id, self.record.id).await?)
+    pub fn facts<'a>(&'a self, app: &'a App) -> Boxed<'a, Vec<FactRow>> {
+        Box::pin(async { Ok(app.store.read().facts(self.shop.id, self.record.id).await?) })
     }
 }
 

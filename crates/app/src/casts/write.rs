@@ -13,7 +13,7 @@ use fondant_store::repos::{CastId, CastRecord, NewRow, RunId, Workshop, Workshop
 use crate::agendas::{self, Outcome};
 use crate::app::App;
 use crate::casts::open::{Open, open};
-use crate::error::AppError;
+use crate::error::{AppError, Boxed};
 use crate::events::{Event, tell};
 use crate::request::Request;
 use crate::run_rows::append;
@@ -135,14 +135,20 @@ pub(crate) async fn write<E: From<AppError>>(
     Err(AppError::Busy.into())
 }
 
-async fn was_answered(app: &App, shop: &Shop, request: &Request) -> Result<bool, AppError> {
-    let transaction = app.store.begin().await?;
-    // Never committed: a new key stays new.
-    Ok(request.answered(&transaction, shop.id, app.now()).await?.is_some())
+fn was_answered<'a>(app: &'a App, shop: &'a Shop, request: &'a Request) -> Boxed<'a, bool> {
+    Box::pin(async {
+        let transaction = app.store.begin().await?;
+        // Never committed: a new key stays new.
+        Ok(request.answered(&transaction, shop.id, app.now()).await?.is_some())
+    })
 }
 
 /// Works out what a draft comes to.
-async fn come_to(
+fn come_to(app: &App, open: Open, rows: Vec<FactRow>, draft: Draft) -> Boxed<'_, Worked> {
+    Box::pin(worked(app, open, rows, draft))
+}
+
+async fn worked(
     app: &App,
     open: Open,
     rows: Vec<FactRow>,
@@ -166,7 +172,15 @@ fn changed(workshop: &Workshop, settings: &WorkshopSettings) -> Workshop {
 }
 
 /// Does it; `None` where the shop or the facts have changed since they were read.
-async fn commit(
+fn commit<'a>(
+    app: &'a App,
+    worked: &'a Worked,
+    request: &'a Request,
+) -> Boxed<'a, Option<Changed>> {
+    Box::pin(committed(app, worked, request))
+}
+
+async fn committed(
     app: &App,
     worked: &Worked,
     request: &Request,

@@ -6,7 +6,7 @@ use std::sync::Arc;
 use moka::future::Cache;
 
 use super::key::Key;
-use crate::error::AppError;
+use crate::error::{AppError, Boxed};
 
 /// Results of one sort. Those asked for at the same time are worked out once; together they take
 /// up a bounded number of bytes.
@@ -23,14 +23,17 @@ impl<T: Send + Sync + 'static> Kept<T> {
     }
 
     /// The cached value, or the result of `work`. Concurrent requests share one computation.
-    pub(crate) async fn get_or(
-        &self,
-        key: &Key,
-        work: impl Future<Output = Result<T, AppError>>,
-    ) -> Result<Arc<T>, AppError> {
-        let made = async { work.await.map(Arc::new) };
-        let found = self.cache.try_get_with_by_ref(key, made).await;
-        found.map_err(|error: Arc<AppError>| AppError::clone(&error))
+    pub(crate) fn get_or<'a>(
+        &'a self,
+        key: &'a Key,
+        work: impl Future<Output = Result<T, AppError>> + Send + 'a,
+    ) -> Boxed<'a, Arc<T>> {
+        let work: Boxed<'a, T> = Box::pin(work);
+        Box::pin(async {
+            let made = async { work.await.map(Arc::new) };
+            let found = self.cache.try_get_with_by_ref(key, made).await;
+            found.map_err(|error: Arc<AppError>| AppError::clone(&error))
+        })
     }
 
     /// The cached value of a key.
