@@ -10,8 +10,9 @@ use fondant_bench::swirl::{Edges, thickness_pa_s};
 use fondant_bench::{Happening, Prepared, Run, RunPlan, prepare};
 use fondant_cast::PourId;
 use fondant_cast::facts::{Fact, FactRow, standing};
+use fondant_materials::resin::shelf::Colour;
 use fondant_quantities::Span;
-use fondant_store::repos::{CastId, KeptRun, NewRow, RunId, WorkshopId};
+use fondant_store::repos::{CastId, KeptRun, NewRow, RowsOf, RunId, WorkshopId};
 use jiff::{SignedDuration, Timestamp};
 
 use crate::app::App;
@@ -21,6 +22,7 @@ use crate::error::AppError;
 use crate::events::{Event, tell};
 use crate::request::Request;
 use crate::run_rows::append;
+use crate::shelf;
 
 /// The clock of a device may be fast by this.
 const FAST_CLOCK: SignedDuration = SignedDuration::from_mins(2);
@@ -86,9 +88,16 @@ async fn planned(app: &App, open: &Open, pour: Option<PourId>) -> Result<RunPlan
     let worked = app.happened(&planned, &facts).await?;
     let document = open.shop.site().in_mean_air(&open.record.document);
     let shop = open.shop.workshop.settings.shop.clone();
+    let colours = shelf::items::<Colour>(app, &open.shop).await?.items;
+    let colours: Vec<Colour> = colours.into_iter().map(|kept| kept.item).collect();
     let prepared = app.compute(move |_| {
         prepare(
-            &Prepared { document: &document, evaluation: &worked.evaluation, shop: &shop },
+            &Prepared {
+                document: &document,
+                evaluation: &worked.evaluation,
+                shop: &shop,
+                colours: &colours,
+            },
             pour,
         )
     });
@@ -169,7 +178,9 @@ impl AtBench {
                 let read = run.batch(*batch).and_then(|batch| batch.readings.last());
                 Some(Fact::Poured { pour, at, resin_at: read.map(|(_, read)| *read) })
             }
-            Happening::Touched { found } => Some(Fact::Touched { pour, at, found: *found }),
+            Happening::Touched { found, cup } => {
+                Some(Fact::Touched { pour, at, found: *found, cup: *cup })
+            }
             Happening::Withdrawn { row, .. } => withdrawn(kept, *row, rows),
             _ => None,
         }
@@ -184,7 +195,7 @@ fn withdrawn(kept: &KeptRun, number: i64, rows: &[FactRow]) -> Option<Fact> {
         (Fact::Poured { pour: of, at, .. }, Happening::PourBegun { .. }) => {
             *of == pour && *at == row.at
         }
-        (Fact::Touched { pour: of, at, found }, Happening::Touched { found: felt }) => {
+        (Fact::Touched { pour: of, at, found, .. }, Happening::Touched { found: felt, .. }) => {
             *of == pour && *at == row.at && found == felt
         }
         _ => false,
@@ -202,7 +213,7 @@ const SWIRLS: u64 = 40;
 /// # Errors
 /// [`AppError`].
 pub async fn swirls(app: &App, workshop: WorkshopId) -> Result<Vec<(Edges, f64)>, AppError> {
-    let kept = app.store.read().rated_runs(workshop, SWIRLS).await?;
+    let kept = app.store.read().runs_with(workshop, RowsOf::Rating, SWIRLS).await?;
     let found =
         app.compute(move |_| kept.iter().map(folded).filter_map(|run| swirl(&run)).collect());
     found.await

@@ -38,6 +38,7 @@ mod lessons;
 mod listening;
 mod looked;
 mod reading;
+pub mod recipes;
 pub mod repeating;
 mod request;
 mod run_rows;

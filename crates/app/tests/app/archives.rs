@@ -37,6 +37,7 @@ async fn a_cast_with_a_past_comes_out_of_another_workshop_as_it_went_in() {
         pour,
         at: documents::now() - SignedDuration::from_mins(10),
         found: Touch::Tacky,
+        cup: None,
     };
     let revision = app.open(cast).await.record.revision;
     casts::facts::log(&app.app, cast, revision, &Request::default(), touched).await.unwrap();

@@ -149,7 +149,7 @@ async fn the_first_bucket_that_goes_in_is_a_fact_of_its_pour() {
 #[tokio::test]
 async fn a_touch_at_the_bench_moves_the_plan() {
     let (app, cast, run, pour) = mixed().await;
-    let touch = || Happening::Touched { found: Touch::Clear };
+    let touch = || Happening::Touched { found: Touch::Clear, cup: None };
     let early = write_down(&app.app, (cast, run), row("t", 10, touch())).await;
     assert!(matches!(early, Err(AppError::AtBench(Refused::NothingIn))), "{early:?}");
     write_down(&app.app, (cast, run), row("p", 12, Happening::PourBegun { batch: 1 }))
@@ -158,7 +158,7 @@ async fn a_touch_at_the_bench_moves_the_plan() {
     let row = row("t2", 200, touch());
     write_down(&app.app, (cast, run), row.clone()).await.unwrap();
     let touched = facts(&app, cast).await.into_iter().find(|f| matches!(f, Fact::Touched { .. }));
-    assert_eq!(touched, Some(Fact::Touched { pour, at: row.at, found: Touch::Clear }));
+    assert_eq!(touched, Some(Fact::Touched { pour, at: row.at, found: Touch::Clear, cup: None }));
 }
 
 /// A device whose clock is fast writes nothing into the future.

@@ -76,7 +76,8 @@ async fn only_a_row_of_this_cast_is_withdrawn_and_only_once() {
 async fn facts_stay_with_their_pour_when_layers_are_split_again() {
     let app = app().await;
     let (cast, layers) = taken(&app).await;
-    let touched = Fact::Touched { pour: layers[0], at: poured_at(layers[0]), found: Touch::Tacky };
+    let touched =
+        Fact::Touched { pour: layers[0], at: poured_at(layers[0]), found: Touch::Tacky, cup: None };
     for fact in [poured(layers[0]), touched] {
         log(&app.app, cast, 2, &Request::default(), fact).await.unwrap();
     }

@@ -34,7 +34,7 @@ async fn write(app: &TestApp, cast: CastId, minutes_ago: i64, what: Happening) {
 #[tokio::test]
 async fn what_a_cast_went_through_holds_bench_promise_and_instruments() {
     let (app, cast) = poured_cold().await;
-    write(&app, cast, 20, Happening::Touched { found: Touch::Clear }).await;
+    write(&app, cast, 20, Happening::Touched { found: Touch::Clear, cup: None }).await;
     let shop = app.shop().await;
     let mut tokens = Vec::new();
     for place in [Place::Surface, Place::Bucket] {

@@ -6,7 +6,7 @@
 //! - [`batches`]: a pour split into batches; [`weighing`]: parts A and B, and what to do about too
 //!   much of one; [`tinting`]: colour
 //! - [`warming`]: bottles in warm water; [`bucket`]: how long a mixed bucket can be poured, moved by
-//!   readings; [`pot`]: pressure while it gels
+//!   readings; [`pot`]: pressure while it gels; [`vacuum`]: none before it is poured
 //! - [`swirl`]: colours that are joined when they have thickened
 //! - [`reading`]: readings of instruments, and which of them cannot be
 //! - [`prepare`](mod@prepare): from a worked cast to the plan of a run
@@ -32,6 +32,7 @@ pub mod reading;
 pub mod run;
 pub mod swirl;
 pub mod tinting;
+pub mod vacuum;
 pub mod warming;
 pub mod weighing;
 

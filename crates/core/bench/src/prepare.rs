@@ -1,10 +1,13 @@
 //! From a worked cast to the plan of a run: one pour of the taken plan, or all of a cast at once
 //! that needs no schedule.
 
+use fondant_cast::document::RecipeColour;
 use fondant_cast::{Contents, Document, Evaluation, PourId, ShopSettings, Standing};
 use fondant_heat::HeatError;
 use fondant_heat::bucket::{BUCKET_FILM_W_M2K, Bucket, Lumped};
-use fondant_materials::resin::Calibrated;
+use fondant_heat::cooling::{Cooling, CoolingBy};
+use fondant_materials::resin::shelf::Colour;
+use fondant_materials::resin::{Calibrated, Hazard};
 use fondant_pours::layers::LayerKind;
 use fondant_pours::{Joint, ScheduledPour, WATCH_S};
 use fondant_quantities::{Mass, Span, Temperature, Volume};
@@ -13,7 +16,7 @@ use jiff::Timestamp;
 
 use crate::batches::split;
 use crate::bucket::Mixed;
-use crate::run::{Cup, ReadyItem, RunPlan};
+use crate::run::{Chill, Cup, ReadyItem, RunPlan, Tinting};
 use crate::swirl::order;
 
 /// Nothing is followed longer, s.
@@ -51,6 +54,8 @@ pub struct Prepared<'a> {
     pub evaluation: &'a Evaluation,
     /// The shop.
     pub shop: &'a ShopSettings,
+    /// The colours on its shelf.
+    pub colours: &'a [Colour],
 }
 
 /// Whether a cast can be poured at once, without a schedule: all of it goes in as one layer.
@@ -118,8 +123,6 @@ fn plan(
     let is_in_pot = cast.document.contents.pot().is_some();
     let (cups, join) = cups(cast.document, pour, &resin)?;
     Ok(RunPlan {
-        cups,
-        join,
         pour: None,
         layer: layer.kind,
         mixed: pour.mixed,
@@ -137,8 +140,37 @@ fn plan(
         cover: Span::between(pour.done, pour.cover_from()).max(Span::ZERO),
         gels: gels(&resin, batch, [conditions.resin, conditions.air])?,
         pot_bar: cast.shop.pot_bar.filter(|_| is_in_pot),
+        vacuum_mbar: cast.shop.vacuum_mbar.filter(|_| !resin.hazards.contains(&Hazard::Flammable)),
+        chill: chill(&conditions.cooling, pour),
+        recipe: if cups.is_empty() { recipe(cast, layer.kind) } else { Vec::new() },
+        cups,
+        join,
         resin,
     })
+}
+
+/// How the form of a pour is kept cool: past its peak at least, where the plan says an end.
+fn chill(cooling: &Cooling, pour: &ScheduledPour) -> Option<Chill> {
+    let past_peak = Span::between(pour.at, pour.peak_at);
+    let lasts = (cooling.lasts > Span::ZERO).then(|| cooling.lasts.max(past_peak));
+    let is_cold = !matches!(cooling.by, CoolingBy::Nothing | CoolingBy::Lid);
+    is_cold.then_some(Chill { by: cooling.by, at: cooling.at, lasts })
+}
+
+/// The colours of each batch of the main fill, with what the shelf says is the most of them.
+fn recipe(cast: &Prepared<'_>, kind: LayerKind) -> Vec<Tinting> {
+    if !matches!(kind, LayerKind::Main(_)) || !cast.document.is_of_one_colour() {
+        return Vec::new();
+    }
+    let tinting = |one: &RecipeColour| {
+        let shelved = cast.colours.iter().find(|colour| colour.name == one.name);
+        Tinting {
+            colour: one.name.clone(),
+            share: one.percent / 100.0,
+            ceiling: shelved.map(|colour| colour.ceiling_percent / 100.0),
+        }
+    };
+    cast.document.recipe.colours.iter().map(tinting).collect()
 }
 
 /// Cups of several colours in the order in which they are mixed, none larger than a bucket, and how
@@ -269,7 +301,10 @@ mod tests {
         (document, evaluation): &(Document, Evaluation),
         pour: Option<PourId>,
     ) -> Result<RunPlan, NotPrepared> {
-        prepare(&Prepared { document, evaluation, shop: &ShopSettings::default() }, pour)
+        prepare(
+            &Prepared { document, evaluation, shop: &ShopSettings::default(), colours: &[] },
+            pour,
+        )
     }
 
     #[test]

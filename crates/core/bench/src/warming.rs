@@ -5,6 +5,8 @@
 
 use fondant_numerics::roots::first_true;
 use fondant_quantities::{Mass, Span, Temperature};
+use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
 
 /// Heat capacity of a liquid resin, J/(kg·K) (convention).
 const RESIN_J_KG_K: f64 = 2000.0;
@@ -38,6 +40,70 @@ pub struct WarmBath {
     pub film_w_m2k: f64,
 }
 
+/// A bottle as it was put into warm water.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct Bath {
+    /// Resin in the largest bottle.
+    #[serde(rename = "bottle_kg")]
+    pub bottle: Mass,
+    /// Its temperature.
+    #[serde(rename = "bottle_k")]
+    pub bottle_at: Temperature,
+    /// Water in the tub.
+    #[serde(rename = "water_kg")]
+    pub water: Mass,
+    /// Its temperature.
+    #[serde(rename = "water_k")]
+    pub water_at: Temperature,
+}
+
+/// Bottles that stand in warm water.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Warming {
+    /// Since when.
+    pub begun: Timestamp,
+    /// How they began.
+    pub bath: Bath,
+    /// What was read of a bottle last, and when.
+    pub read: Option<(Timestamp, Temperature)>,
+}
+
+impl Warming {
+    pub(crate) const fn begun(begun: Timestamp, bath: Bath) -> Self {
+        Self { begun, bath, read: None }
+    }
+
+    /// The bath as a reading has it, in a shop of this air.
+    #[must_use]
+    pub fn bath(&self, air: Temperature) -> WarmBath {
+        let Bath { bottle, bottle_at, water, water_at } = self.bath;
+        let usual = WarmBath {
+            resin: bottle,
+            resin_at: bottle_at,
+            water,
+            water_at,
+            air,
+            film_w_m2k: BOTTLE_W_M2K,
+        };
+        match self.read {
+            Some((at, read)) if at > self.begun => {
+                usual.fitted(Span::between(self.begun, at), read)
+            }
+            _ => usual,
+        }
+    }
+
+    /// When the resin is this warm; `None` where it never is.
+    #[must_use]
+    pub fn until(&self, target: Temperature, air: Temperature) -> Option<Timestamp> {
+        Some(self.begun + self.bath(air).takes(target)?.signed())
+    }
+}
+
+/// Films between which a reading may move the prediction, W/(m²·K): from resin too thick to move to a
+/// bottle that is shaken.
+const FILMS_W_M2K: [f64; 2] = [5.0, 120.0];
+
 /// A bottle's surface as that of a cylinder twice as high as wide: `A = 2.5 π D²`.
 fn bottle_m2(resin: Mass) -> f64 {
     let diameter_m = (2.0 * resin.kg() / BOTTLE_KG_M3 / std::f64::consts::PI).cbrt();
@@ -64,6 +130,19 @@ impl WarmBath {
         let t = after.s();
         let above_air = of_slow * (slow * t).exp() + of_fast * (fast * t).exp();
         Temperature::from_k(self.air.k() + above_air)
+    }
+
+    /// The same bath with the film that a reading asks for, within what films are.
+    #[must_use]
+    pub fn fitted(self, after: Span, read: Temperature) -> Self {
+        let [least, most] = FILMS_W_M2K.map(f64::ln);
+        let with = |share: f64| Self { film_w_m2k: (least + share * (most - least)).exp(), ..self };
+        let share = match (with(0.0).resin_after(after), with(1.0).resin_after(after)) {
+            (coldest, _) if coldest >= read => 0.0,
+            (_, warmest) if warmest <= read => 1.0,
+            _ => first_true(|share| with(share).resin_after(after) >= read),
+        };
+        with(share)
     }
 
     /// How long until the resin is this warm; `None` where it never is, or not within four hours.
@@ -120,6 +199,18 @@ mod tests {
         }
         let found = bath.resin_after(Span::from_h(1.0)).celsius();
         assert!((found - t_r).abs() < 0.01, "{found} {t_r}");
+    }
+
+    /// A bottle that is shaken takes half as long: what is read of it says so.
+    #[test]
+    fn a_reading_moves_the_prediction() {
+        let (usual, shaken) = (bath(1.0, 10.0), WarmBath { film_w_m2k: 60.0, ..bath(1.0, 10.0) });
+        let after = Span::from_s(240.0);
+        let fitted = usual.fitted(after, shaken.resin_after(after));
+        assert!((fitted.film_w_m2k / 60.0 - 1.0).abs() < 1e-3, "{}", fitted.film_w_m2k);
+        let cold = usual.fitted(after, Temperature::from_celsius(10.0));
+        let hot = usual.fitted(after, Temperature::from_celsius(37.9));
+        assert!((cold.film_w_m2k - 5.0).abs() < 1e-9 && (hot.film_w_m2k - 120.0).abs() < 1e-6);
     }
 
     #[test]

@@ -91,12 +91,21 @@ fn mean_k(sample: &Sample) -> f64 {
     (sample.underside_k + 4.0 * sample.hottest_k + sample.surface_k) / 6.0
 }
 
+/// Pressure of the air at sea level, bar.
+const AIR_BAR: f64 = 1.013_25;
+
 /// Diameter of a bubble under a pressure over the air's, as a share of its diameter without: its
 /// volume goes by the absolute pressure (R. Boyle, 1662).
 #[must_use]
 pub fn shrunk_ratio(over_bar: f64) -> f64 {
-    const AIR_BAR: f64 = 1.013_25;
     (AIR_BAR / (AIR_BAR + over_bar.max(0.0))).cbrt()
+}
+
+/// Diameter of a bubble under an absolute pressure below the air's, mbar, as a multiple of its diameter
+/// in the open. A chamber of less than a millibar is taken for one.
+#[must_use]
+pub fn swollen_ratio(mbar: f64) -> f64 {
+    (1e3 * AIR_BAR / mbar.max(1.0)).cbrt().max(1.0)
 }
 
 #[cfg(test)]
@@ -148,6 +157,8 @@ mod tests {
 
     #[test]
     fn three_and_a_half_bar_absolute_leave_two_thirds() {
+        // (1013.25 / 80)^⅓.
+        assert!((swollen_ratio(80.0) - 2.331).abs() < 1e-3 && swollen_ratio(1100.0) <= 1.0);
         assert!((shrunk_ratio(3.5 - 1.013_25) - 0.661_6).abs() < 1e-3);
         assert!((shrunk_ratio(0.0) - 1.0).abs() < 1e-12);
     }

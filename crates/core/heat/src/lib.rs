@@ -47,6 +47,7 @@ pub mod field;
 mod poured;
 pub mod sides;
 mod surroundings;
+pub mod witness;
 
 pub use air::{Air, DAY_S};
 pub use bucket::{Bucket, Lumped};

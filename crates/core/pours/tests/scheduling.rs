@@ -5,6 +5,7 @@ use fondant_heat::Poured;
 use fondant_heat::climate::AirSeries;
 use fondant_heat::cooling::Cooling;
 use fondant_heat::sides::Sides;
+use fondant_heat::witness::window_s;
 use fondant_materials::resin::{Calibrated, shipped};
 use fondant_numerics::Stop;
 use fondant_pours::layers::{Ladder, Layer, LayerKind};
@@ -14,7 +15,7 @@ use fondant_pours::{
     Aim, Allowance, Break, Crew, Given, Joint, Schedule, ScheduleError, ShopHours, Task, Workday,
     judge, refit, search,
 };
-use fondant_quantities::{Length, Span, Temperature, Volume};
+use fondant_quantities::{Length, Mass, Span, Temperature, Volume};
 use jiff::civil::Time;
 use jiff::{SignedDuration, Timestamp};
 use proptest::prelude::*;
@@ -140,8 +141,12 @@ fn a_joint_after_cure_waits_for_hard_and_for_the_sanding() {
 fn touched(shop: &Shop, at: Timestamp, touch: Touch) -> Observed {
     let given = shop.at(&[1.0, 15.0]);
     let poured = [PouredAt { pour: 0, at: given[0].at, resin_at: None }];
-    observe(&shop.task(), &with_poured(&given, &poured), &[Touched { pour: 0, at, touch }])
-        .expect("followed")
+    observe(
+        &shop.task(),
+        &with_poured(&given, &poured),
+        &[Touched { pour: 0, at, touch, cup: None }],
+    )
+    .expect("followed")
 }
 
 #[test]
@@ -162,11 +167,35 @@ fn a_warm_bucket_opens_the_window_sooner() {
 fn touches_that_contradict_one_another_are_told_of_and_the_last_is_believed() {
     let shop = shop(&[20.0, 20.0], (0, 23), 20.0);
     let given = shop.at(&[1.0, 15.0]);
-    let touch = |hours: f64, touch| Touched { pour: 0, at: after(hours), touch };
+    let touch = |hours: f64, touch| Touched { pour: 0, at: after(hours), touch, cup: None };
     let both = [touch(12.0, Touch::Hard), touch(16.0, Touch::Clear)];
     let found = observe(&shop.task(), &given, &both).expect("followed");
     assert!(found.contradictory);
     assert!(found.schedule.pours[0].opens > after(16.0), "liquid at 16 h is the last word");
+}
+
+/// Resin that cures a quarter faster than its model: what a finger finds in a witness cup of 80 g says
+/// so, by the cup's own time, which is not the layer's.
+#[test]
+fn a_witness_cup_keeps_its_own_time_and_tells_the_rate_of_its_resin() {
+    let shop = shop(&[20.0, 20.0], (0, 23), 20.0);
+    let given = shop.at(&[1.0, 15.0]);
+    let (task, mass) = (shop.task(), Mass::from_kg(0.08));
+    let (fast, air) = (task.resin.scaled(1.25, 1.0), Temperature::from_celsius(20.0));
+    let window = window_s(&fast, mass, air, task.poured, &Stop::NEVER).unwrap().unwrap();
+    let opens = given[0].at + SignedDuration::from_secs(window.0 as i64);
+    let rate = |cup: Option<Mass>| {
+        let touch = |minutes: i64, touch| {
+            let at = opens + SignedDuration::from_mins(minutes);
+            Touched { pour: 0, at, touch, cup }
+        };
+        let touches = [touch(-22, Touch::Clear), touch(2, Touch::Tacky)];
+        let found = observe(&task, &given, &touches).expect("followed");
+        assert!(!found.contradictory, "{cup:?}");
+        found.rates.of(0)
+    };
+    assert!((rate(Some(mass)) - 1.25).abs() < 0.02, "{}", rate(Some(mass)));
+    assert!((rate(None) / rate(Some(mass)) - 1.0).abs() > 0.05, "{}", rate(None));
 }
 
 #[test]

@@ -222,7 +222,7 @@ fn promised(forecast: &Forecast) -> Option<Line> {
 fn written_down(from: &Happened<'_>, fact: Fact, begun: Timestamp) -> Option<Event> {
     let is_run = |pour| from.runs.iter().any(|run| run.plan.pour == Some(pour));
     let (pour, at, what) = match fact {
-        Fact::Touched { pour, at, found } => (pour, at, EventKind::Touched(found)),
+        Fact::Touched { pour, at, found, .. } => (pour, at, EventKind::Touched(found)),
         Fact::Poured { pour, at, .. } if !is_run(pour) => (pour, at, EventKind::Poured),
         _ => return None,
     };

@@ -212,7 +212,10 @@ fn happened(taken: &Taken, now: Timestamp) -> Option<Vec<(Fact, Timestamp)>> {
         let touched = pour.opens + SignedDuration::from_mins(40);
         if touched < now && pours.get(index + 1).is_none_or(|next| next.at > touched) {
             let found = Touch::Tacky;
-            facts.push((Fact::Touched { pour: taken.id(index), at: touched, found }, touched));
+            facts.push((
+                Fact::Touched { pour: taken.id(index), at: touched, found, cup: None },
+                touched,
+            ));
         }
     }
     Some(facts)

@@ -16,6 +16,7 @@ mod m20261129_000013_reopen_records;
 mod m20261129_000014_create_finish_row;
 mod m20261129_000015_find_readings_by_time;
 mod m20261129_000016_find_rated_swirls;
+mod m20261129_000017_find_tinted_runs;
 
 use sea_orm_migration::prelude::*;
 
@@ -43,6 +44,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261129_000014_create_finish_row::Migration),
             Box::new(m20261129_000015_find_readings_by_time::Migration),
             Box::new(m20261129_000016_find_rated_swirls::Migration),
+            Box::new(m20261129_000017_find_tinted_runs::Migration),
         ]
     }
 }

@@ -1,5 +1,7 @@
 //! Casts and the revisions of their documents.
 
+use std::collections::HashMap;
+
 use fondant_cast::Document;
 use jiff::Timestamp;
 use sea_orm::sea_query::{Expr, SelectStatement};
@@ -106,6 +108,24 @@ impl<C: ConnectionTrait> Session<C> {
             has_ended: row.has_ended,
             is_only: row.is_only,
         })
+    }
+
+    /// The names of casts, by their numbers; those that are deleted have none.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn cast_names(
+        &self,
+        workshop: WorkshopId,
+        ids: &[CastId],
+    ) -> Result<HashMap<CastId, String>, StoreError> {
+        let found = cast::Entity::find()
+            .filter(cast::Column::WorkshopId.eq(workshop.0))
+            .filter(cast::Column::DeletedAt.is_null())
+            .filter(cast::Column::Id.is_in(ids.iter().map(|id| id.0)))
+            .all(&self.0)
+            .await?;
+        Ok(found.into_iter().map(|cast| (CastId(cast.id), cast.name)).collect())
     }
 }
 

@@ -34,6 +34,6 @@ pub use listing::{
 pub use photos::{NewPhoto, PhotoId, PhotoRecord, Picture};
 pub use readings::Thinned;
 pub use records::{FaultId, KeptFault, KeptRecord};
-pub use runs::{KeptRun, NewRow, RunId};
+pub use runs::{KeptRun, NewRow, RowsOf, RunId};
 pub use shelf::{Kept, ShelfItem, Shelved};
 pub use workshops::{Workshop, WorkshopId, WorkshopSettings};

@@ -57,6 +57,15 @@ pub struct NewRow {
     pub what: fondant_bench::Happening,
 }
 
+/// Rows that runs are looked for by, among all that ever happened at the bench. Each has an index.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum RowsOf {
+    /// How the edges of a swirl came out.
+    Rating,
+    /// Colour that went into a bucket.
+    Colour,
+}
+
 impl<C: ConnectionTrait> Session<C> {
     /// The runs of a cast with all that happened in them, the newest first.
     ///
@@ -90,17 +99,25 @@ impl<C: ConnectionTrait> Session<C> {
         self.with_rows(found.all(&self.0).await?).await
     }
 
-    /// The latest runs of a workshop in which the edges of a swirl were rated.
+    /// The latest runs of a workshop with rows of a kind.
     ///
     /// # Errors
     /// [`StoreError`].
-    pub async fn rated_runs(
+    pub async fn runs_with(
         &self,
         workshop: WorkshopId,
+        rows: RowsOf,
         most: u64,
     ) -> Result<Vec<KeptRun>, StoreError> {
-        const RATED: &str =
-            "run.id in (select run_id from run_row where document->>'what' = 'rated')";
+        // Written out: the database finds the index of each by its words.
+        let with = match rows {
+            RowsOf::Rating => {
+                "run.id in (select run_id from run_row where document->>'what' = 'rated')"
+            }
+            RowsOf::Colour => {
+                "run.id in (select run_id from run_row where document->>'what' = 'tinted')"
+            }
+        };
         let casts = cast::Entity::find()
             .select_only()
             .column(cast::Column::Id)
@@ -108,7 +125,7 @@ impl<C: ConnectionTrait> Session<C> {
         let casts = sea_orm::QueryTrait::into_query(casts);
         let found = run::Entity::find()
             .filter(run::Column::CastId.in_subquery(casts))
-            .filter(sea_orm::sea_query::Expr::cust(RATED))
+            .filter(sea_orm::sea_query::Expr::cust(with))
             .order_by_desc(run::Column::Id)
             .limit(most);
         self.with_rows(found.all(&self.0).await?).await

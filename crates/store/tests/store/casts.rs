@@ -183,7 +183,7 @@ async fn what_happened_is_only_ever_added() {
     let (id, at) = (cast(&db, shop, "Top").await, documents::now());
     let pour = PourId(7);
     let poured = Fact::Poured { pour, at, resin_at: Some(Temperature::from_celsius(22.5)) };
-    let touched = Fact::Touched { pour, at, found: Touch::Tacky };
+    let touched = Fact::Touched { pour, at, found: Touch::Tacky, cup: None };
     for fact in [poured, touched] {
         alone(&db, async |kept| kept.add_fact(id, &fact, at).await).await.unwrap();
     }

@@ -8,7 +8,7 @@ use fondant_bench::{Happening, NotPrepared, Refused, Run};
 use fondant_materials::resin::Properties;
 
 use super::layers::capitalised;
-use super::pours::touch;
+use super::pours::{by_cup, touch};
 use crate::ui::units::Shown;
 
 /// What is to be sure, as a question, and what it would spoil.
@@ -126,6 +126,10 @@ pub(crate) fn refused(why: &Refused, shown: Shown) -> String {
             "A bucket is still to be poured. If the form is full, say so when you empty one."
                 .to_owned()
         }
+        Refused::ChamberOpen => "The vacuum chamber is not closed.".to_owned(),
+        Refused::NoBath => {
+            "No bottles are in warm water. Write down first how they went in.".to_owned()
+        }
         Refused::PotOpen => "The pot is not closed.".to_owned(),
         Refused::NoRow => "There is no such row, or it is undone already.".to_owned(),
         Refused::Mass => "No bucket holds that. Check the figure and its unit.".to_owned(),
@@ -177,6 +181,9 @@ pub(crate) fn clock(kind: ClockKind, run: &Run) -> String {
     match kind {
         ClockKind::Bucket { batch } => format!("{}: can be poured for", title(batch)),
         ClockKind::Join { batch } => format!("{}: warm enough to join in", title(batch)),
+        ClockKind::Vacuum { batch } => format!("{}: under vacuum", title(batch)),
+        ClockKind::Warming => "Bottles are warm in".to_owned(),
+        ClockKind::Chill => "Keep the form cold for".to_owned(),
         ClockKind::Mixing { batch } => format!("{}: keep mixing", title(batch)),
         ClockKind::Opens => "Window of the layer below opens in".to_owned(),
         ClockKind::Window => "Window of the layer below closes in".to_owned(),
@@ -233,6 +240,12 @@ fn happened_to(what: &Happening, batch: u32, shown: Shown) -> String {
         Happening::Tinted { colour, mass, .. } => {
             format!("{} of {colour} {into}", shown.weighed(*mass))
         }
+        Happening::Coloured { .. } => format!("{bucket}: the colour is right"),
+        Happening::Evacuated { mbar, .. } => match mbar {
+            Some(mbar) => format!("{bucket} under vacuum: {mbar:.0}\u{202f}mbar"),
+            None => format!("{bucket} under vacuum"),
+        },
+        Happening::Aired { .. } => format!("{bucket}: air let in"),
         Happening::MixBegun { resin_at, .. } => match resin_at {
             Some(at) => format!("A met B in bucket {batch} at {}", shown.temperature(*at)),
             None => format!("A met B in bucket {batch}"),
@@ -265,7 +278,25 @@ fn happened_in_run(what: &Happening, resin: &Properties, shown: Shown) -> String
         Happening::Looked => "Looked for bubbles".to_owned(),
         Happening::Watched => "The watch is over".to_owned(),
         Happening::Covered => "Lid on".to_owned(),
-        Happening::Touched { found } => format!("Touched: {}", touch(*found)),
+        Happening::Touched { found, cup } => {
+            let cup = cup.map_or_else(String::new, |cup| by_cup(cup, shown));
+            format!("Touched: {}{cup}", touch(*found))
+        }
+        Happening::Bathed { bath } => format!(
+            "Bottles of {} at {} into {} of water at {}",
+            shown.weighed(bath.bottle),
+            shown.temperature(bath.bottle_at),
+            shown.mass(bath.water),
+            shown.temperature(bath.water_at)
+        ),
+        Happening::BottleRead { temperature } => {
+            format!("A bottle reads {}", shown.temperature(*temperature))
+        }
+        Happening::Chilled { water, ice } => {
+            let ice =
+                ice.map_or_else(String::new, |ice| format!(", {} of ice left", shown.mass(ice)));
+            format!("The bath reads {}{ice}", shown.temperature(*water))
+        }
         Happening::ToppedUp { volume } if volume.l() > 0.0 => format!(
             "Topped up {}, {}",
             shown.volume(*volume),

@@ -235,7 +235,7 @@ fn too_many(what: Countable, found: usize, most: usize) -> String {
     let (noun, advice) = match what {
         Countable::Cavities => ("rows of cavities", "Put equal ones on one row."),
         Countable::CavityRows => ("rows of cavities", "Plan them in two casts."),
-        Countable::Colours => ("colours of a swirl", "Each has a cup of its own."),
+        Countable::Colours => ("colours", "Mix some of them first."),
         Countable::Inserts => ("rows of objects", "Put equal ones on one row."),
         Countable::Things => ("cavities and objects together", "Plan them in two casts."),
         Countable::Points => ("points of all outlines together", "Simplify the outlines first."),

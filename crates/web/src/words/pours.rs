@@ -12,7 +12,7 @@ use fondant_pours::simulate::observe::Touch;
 use fondant_pours::simulate::tries::AIR_K;
 use fondant_pours::{Binding, Break, Proof, Schedule, Unfit};
 use fondant_quantities::units::trimmed;
-use fondant_quantities::{Span, Temperature};
+use fondant_quantities::{Mass, Span, Temperature};
 use jiff::tz::TimeZone;
 
 use super::layers::{self, capitalised};
@@ -285,6 +285,12 @@ pub(crate) const fn touch(touch: Touch) -> &'static str {
         Touch::Tacky => "sticky",
         Touch::Hard => "set hard",
     }
+}
+
+/// That the witness cup said it, after what was felt.
+#[must_use]
+pub(crate) fn by_cup(cup: Mass, shown: Shown) -> String {
+    format!(", by its witness cup of {}", shown.weighed(cup))
 }
 
 /// An act, of a layer.

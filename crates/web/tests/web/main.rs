@@ -17,6 +17,7 @@ mod kept;
 mod kinds;
 mod ledger;
 mod pages;
+mod recipe;
 mod shelf;
 mod stages;
 mod today;

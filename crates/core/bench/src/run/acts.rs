@@ -26,6 +26,15 @@ pub enum Act {
         /// How much of it.
         target: Mass,
     },
+    /// Weigh a colour into a bucket.
+    Tint {
+        /// The batch, from 1.
+        batch: u32,
+        /// Its place in the recipe, from 0.
+        colour: usize,
+        /// How much more of it.
+        target: Mass,
+    },
     /// Let A meet B, and mix.
     Mix {
         /// The batch, from 1.
@@ -37,6 +46,11 @@ pub enum Act {
         batch: u32,
         /// It takes at least until then.
         until: Timestamp,
+    },
+    /// Watch the foam of a bucket under vacuum, and let air in once it has fallen.
+    Air {
+        /// The batch, from 1.
+        batch: u32,
     },
     /// Pour a bucket that is mixed.
     Pour {
@@ -92,7 +106,11 @@ pub fn acts(run: &Run, order: PartOrder) -> Vec<Act> {
     let open = || run.batches.iter().filter(|batch| !batch.is_over());
     acts.extend(open().filter(|b| b.pouring.is_some()).map(|b| Act::PourOn { batch: b.number }));
     let ready = |b: &&Batch| b.mixed.is_some() && b.pouring.is_none();
-    let pours = || open().filter(ready).map(|b| Act::Pour { batch: b.number });
+    let next = |b: &Batch| match b.evacuated() {
+        Some(_) => Act::Air { batch: b.number },
+        None => Act::Pour { batch: b.number },
+    };
+    let pours = || open().filter(ready).map(next);
     // The cups of a swirl wait for each other.
     let waits = run.plan.join.is_some() && !run.is_joining();
     if !waits {
@@ -109,14 +127,12 @@ pub fn acts(run: &Run, order: PartOrder) -> Vec<Act> {
     }
     for batch in open().filter(|batch| batch.met.is_none()) {
         let target = batch.target(&run.plan);
-        acts.extend(weigh(batch.number, target, order, |part| batch.part(part).is_some()));
-        acts.push(Act::Mix { batch: batch.number });
+        acts.extend(fill(run, batch.number, target, order));
     }
     if run.to_come().count > 0 {
         let number = run.next_number();
         let target = Pair::of(run.next_mass(number), &run.plan.resin);
-        acts.extend(weigh(number, target, order, |_| false));
-        acts.push(Act::Mix { batch: number });
+        acts.extend(fill(run, number, target, order));
     }
     if waits {
         acts.extend(pours());
@@ -125,18 +141,23 @@ pub fn acts(run: &Run, order: PartOrder) -> Vec<Act> {
     acts
 }
 
-fn weigh(
-    batch: u32,
-    target: Pair,
-    order: PartOrder,
-    is_taken: impl Fn(Part) -> bool,
-) -> impl Iterator<Item = Act> {
-    let parts = match order {
-        PartOrder::HardenerFirst => [Part::B, Part::A],
-        PartOrder::ResinFirst => [Part::A, Part::B],
-    };
-    let left: Vec<Part> = parts.into_iter().filter(|part| !is_taken(*part)).collect();
-    left.into_iter().map(move |part| Act::Weigh { batch, part, target: target.part(part) })
+/// What goes into a bucket until A meets B: the parts, and colour after the first of them where that is
+/// the resin, which leaves time to find it, else after both.
+fn fill(run: &Run, batch: u32, target: Pair, order: PartOrder) -> Vec<Act> {
+    let is_taken = |part| run.batch(batch).is_some_and(|begun| begun.part(part).is_some());
+    let weigh =
+        |part| (!is_taken(part)).then(|| Act::Weigh { batch, part, target: target.part(part) });
+    // What is really in the bucket, once it is weighed.
+    let mass = run.batch(batch).map_or_else(|| target.mixed(), |begun| begun.mass(&run.plan));
+    let tints = run.tints(batch, mass);
+    let (a, b) = (weigh(Part::A), weigh(Part::B));
+    let mut acts = Vec::new();
+    match order {
+        PartOrder::HardenerFirst => acts.extend(b.into_iter().chain(a).chain(tints)),
+        PartOrder::ResinFirst => acts.extend(a.into_iter().chain(tints).chain(b)),
+    }
+    acts.push(Act::Mix { batch });
+    acts
 }
 
 /// What follows once all is in.

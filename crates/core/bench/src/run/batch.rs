@@ -33,6 +33,7 @@ pub struct Tint {
 }
 
 /// One batch of a run.
+// Many fields: each is one thing that can happen to a bucket.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Batch {
     /// Its place, from 1.
@@ -47,6 +48,8 @@ pub struct Batch {
     pub b: Option<Taken>,
     /// Colours, in order.
     pub tints: Vec<Tint>,
+    /// Its colour is as it should be.
+    pub is_coloured: bool,
     /// When A met B, and how warm the resin was then.
     pub met: Option<(Timestamp, Option<Temperature>)>,
     /// Short name of the lot that it was taken from.
@@ -55,6 +58,10 @@ pub struct Batch {
     pub has_second_pot: bool,
     /// Mixed through.
     pub mixed: Option<Timestamp>,
+    /// Under vacuum: when it was put there or looked at, and the pressure where it was read, mbar.
+    pub vacuum: Vec<(Timestamp, Option<f64>)>,
+    /// Air was let in again.
+    pub aired: Option<Timestamp>,
     /// Temperatures read from it.
     pub readings: Vec<(Timestamp, Temperature)>,
     /// The first of it went in.
@@ -74,10 +81,13 @@ impl Batch {
             a: None,
             b: None,
             tints: Vec::new(),
+            is_coloured: false,
             met: None,
             lot: None,
             has_second_pot: false,
             mixed: None,
+            vacuum: Vec::new(),
+            aired: None,
             readings: Vec::new(),
             pouring: None,
             poured: None,
@@ -115,6 +125,19 @@ impl Batch {
     #[must_use]
     pub fn mass(&self, plan: &RunPlan) -> Mass {
         self.weighed().unwrap_or_else(|| self.target(plan)).mixed()
+    }
+
+    /// When it was put under vacuum, while it still is.
+    #[must_use]
+    pub fn evacuated(&self) -> Option<Timestamp> {
+        let (begun, _) = self.vacuum.first().filter(|_| self.aired.is_none())?;
+        Some(*begun)
+    }
+
+    /// One colour in it, by its name.
+    #[must_use]
+    pub fn tint_of(&self, colour: &str) -> Mass {
+        self.tints.iter().filter(|tint| tint.colour == colour).map(|tint| tint.mass).sum()
     }
 
     /// Colour in it, of all kinds.

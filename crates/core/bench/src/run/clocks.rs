@@ -1,6 +1,6 @@
 //! What is running in a run: each clock from its beginning to its end, both UTC.
 
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 
 use super::state::Run;
 
@@ -14,6 +14,11 @@ pub enum ClockKind {
     },
     /// A cup of a swirl: until it is warm enough to be joined.
     Join {
+        /// The batch, from 1.
+        batch: u32,
+    },
+    /// A bucket under vacuum.
+    Vacuum {
         /// The batch, from 1.
         batch: u32,
     },
@@ -32,7 +37,14 @@ pub enum ClockKind {
     Cover,
     /// The pot: it gels.
     Pot,
+    /// Bottles in warm water: as warm as the plan wants them.
+    Warming,
+    /// The form is kept cold: it may end.
+    Chill,
 }
+
+/// Foam has risen and fallen again in this time (convention: five to ten minutes at full vacuum).
+const VACUUM_TAKES: SignedDuration = SignedDuration::from_mins(8);
 
 /// Something that is running.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -62,10 +74,19 @@ pub fn clocks(run: &Run, now: Timestamp) -> Vec<Clock> {
             false => ClockKind::Bucket { batch: batch.number },
         };
         add(kind, met, None);
+        if let Some(begun) = batch.evacuated() {
+            add(ClockKind::Vacuum { batch: batch.number }, begun, Some(begun + VACUUM_TAKES));
+        }
         if batch.mixed.is_none() {
             let until = met + run.plan.mixing.signed();
             add(ClockKind::Mixing { batch: batch.number }, met, Some(until));
         }
+    }
+    if let Some((begun, until)) = run.warms() {
+        add(ClockKind::Warming, begun, until);
+    }
+    if let Some((begun, until)) = run.chills() {
+        add(ClockKind::Chill, begun, until);
     }
     let done = run.all_in();
     if let Some([opens, closes]) = run.plan.window.filter(|_| done.is_none()) {

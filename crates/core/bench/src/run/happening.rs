@@ -6,6 +6,7 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
 use crate::swirl::Edges;
+use crate::warming::Bath;
 use crate::weighing::Part;
 
 /// Something that happened at the bench.
@@ -55,6 +56,11 @@ pub enum Happening {
         #[serde(rename = "mass_kg")]
         mass: Mass,
     },
+    /// Its colour is as it should be, whatever the recipe says.
+    Coloured {
+        /// The batch, from 1.
+        batch: u32,
+    },
     /// A met B: the bucket's clock runs.
     MixBegun {
         /// The batch, from 1.
@@ -73,6 +79,19 @@ pub enum Happening {
     },
     /// Mixed through.
     MixEnded {
+        /// The batch, from 1.
+        batch: u32,
+    },
+    /// It stands in the closed vacuum chamber; each time but the first is a reading of the gauge.
+    Evacuated {
+        /// The batch, from 1.
+        batch: u32,
+        /// Pressure in the chamber, absolute, mbar, where it was read.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        mbar: Option<f64>,
+    },
+    /// Air was let into the chamber.
+    Aired {
         /// The batch, from 1.
         batch: u32,
     },
@@ -128,6 +147,9 @@ pub enum Happening {
     Touched {
         /// What was felt.
         found: Touch,
+        /// What the witness cup holds; `None` where the piece itself was touched.
+        #[serde(default, rename = "cup_kg", skip_serializing_if = "Option::is_none")]
+        cup: Option<Mass>,
     },
     /// Resin was added where some had soaked in; nothing where the level still stood.
     ToppedUp {
@@ -139,6 +161,27 @@ pub enum Happening {
     Gauge {
         /// Over the air's pressure, bar.
         over_bar: f64,
+    },
+    /// Bottles were put into warm water.
+    Bathed {
+        /// The largest bottle and the water.
+        #[serde(flatten)]
+        bath: Bath,
+    },
+    /// A bottle in warm water was read.
+    BottleRead {
+        /// What was read.
+        #[serde(rename = "at_k")]
+        temperature: Temperature,
+    },
+    /// The bath that keeps the form cold was read.
+    Chilled {
+        /// Its water.
+        #[serde(rename = "water_k")]
+        water: Temperature,
+        /// Ice that is left in it, where it was looked at.
+        #[serde(default, rename = "ice_kg", skip_serializing_if = "Option::is_none")]
+        ice: Option<Mass>,
     },
     /// The pot was vented.
     Vented,
@@ -230,6 +273,9 @@ impl Happening {
             | Self::Weighed { batch, .. }
             | Self::Added { batch, .. }
             | Self::Tinted { batch, .. }
+            | Self::Coloured { batch }
+            | Self::Evacuated { batch, .. }
+            | Self::Aired { batch }
             | Self::MixBegun { batch, .. }
             | Self::SecondPot { batch }
             | Self::MixEnded { batch }

@@ -4,12 +4,15 @@
 //! - [`plan`]: what the run is to do
 //! - [`batch`]: one bucket of it
 //! - [`state`]: where it stands; [`refuse`]: what cannot happen now, and why
-//! - `cups`: cups of several colours
+//! - `cups`: cups of several colours; `colours`: colour by a recipe
+//! - `baths`: warm water for bottles, cold water round the form
 //! - [`acts`]: what is to be done next; [`clocks`]: what is running
 
 pub mod acts;
 pub mod batch;
+mod baths;
 pub mod clocks;
+mod colours;
 mod cups;
 pub mod happening;
 pub mod plan;
@@ -22,6 +25,6 @@ pub use acts::{Act, acts};
 pub use batch::{Batch, Taken};
 pub use clocks::{Clock, ClockKind, clocks};
 pub use happening::{Happening, ReadyItem, Row};
-pub use plan::{Cup, RunPlan};
+pub use plan::{Chill, Cup, RunPlan, Tinting};
 pub use refuse::Refused;
 pub use state::{Ended, Run};

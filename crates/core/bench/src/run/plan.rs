@@ -1,6 +1,7 @@
 //! What a run is to do, as it was when the run began.
 
 use fondant_cast::{PourId, ShopSettings};
+use fondant_heat::cooling::CoolingBy;
 use fondant_materials::resin::Calibrated;
 use fondant_pours::layers::LayerKind;
 use fondant_quantities::{Length, Mass, Span, Temperature, Volume};
@@ -62,12 +63,46 @@ pub struct RunPlan {
     pub gels: Span,
     /// The pot's rated pressure over the air's, bar, where it cures in one.
     pub pot_bar: Option<f64>,
+    /// Lowest pressure of the shop's vacuum chamber, mbar absolute, where the resin may be put into one.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub vacuum_mbar: Option<f64>,
+    /// How the form is kept cool, and for how long after the first bucket.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub chill: Option<Chill>,
+    /// Colours of each batch.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub recipe: Vec<Tinting>,
     /// Cups of several colours, in the order in which they are mixed; none where all is of one colour.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub cups: Vec<Cup>,
     /// The cups are joined when they are this warm; `None` where they are poured as they come.
     #[serde(default, rename = "join_k", skip_serializing_if = "Option::is_none")]
     pub join: Option<Temperature>,
+}
+
+/// How a form is kept cool while its layer heats itself.
+#[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
+pub struct Chill {
+    /// By what.
+    pub by: CoolingBy,
+    /// How cold it is to be.
+    #[serde(rename = "at_k")]
+    pub at: Option<Temperature>,
+    /// It may end this long after the first bucket: past the peak, and when the plan says; `None`
+    /// where it lasts until the form is opened.
+    #[serde(rename = "lasts_s")]
+    pub lasts: Option<Span>,
+}
+
+/// A colour of each batch.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct Tinting {
+    /// What the shop calls it.
+    pub colour: String,
+    /// Share of the mixed mass.
+    pub share: f64,
+    /// Most of it, as a share of the mixed mass, where the shelf knows it.
+    pub ceiling: Option<f64>,
 }
 
 /// A cup of one colour.

@@ -60,6 +60,12 @@ pub enum Refused {
     /// The pot is not closed.
     #[error("the pot is not closed")]
     PotOpen,
+    /// The bucket is not under vacuum.
+    #[error("the chamber is not closed")]
+    ChamberOpen,
+    /// No bottles are in warm water.
+    #[error("no bottles are in warm water")]
+    NoBath,
     /// No such row, or one that cannot be withdrawn any more.
     #[error("there is no such row")]
     NoRow,
@@ -94,6 +100,8 @@ impl Run {
             Happening::Vented if self.gauge.is_empty() => Some(Refused::PotOpen),
             Happening::Vented => self.vented.map(|_| Refused::Done),
             Happening::Gauge { .. } => self.vented.map(|_| Refused::PotOpen),
+            Happening::BottleRead { .. } => self.warming.is_none().then_some(Refused::NoBath),
+            Happening::Chilled { .. } => (!is_in).then_some(Refused::NothingIn),
             Happening::Paused => self.paused.map(|_| Refused::Done),
             Happening::Resumed if self.paused.is_none() => Some(Refused::Done),
             Happening::Finished if self.all_in().is_none() => Some(Refused::StillToPour),
@@ -177,6 +185,12 @@ fn refuses_begun(batch: &Batch, what: &Happening, run: &Run) -> Option<Refused> 
             batch.part(*part).is_none().then_some(Refused::NotTaken { part: *part })
         }
         Happening::Tinted { .. } => batch.mixed.map(|_| Refused::Met),
+        Happening::Coloured { .. } if batch.is_coloured => Some(Refused::Done),
+        Happening::Coloured { .. } => batch.mixed.map(|_| Refused::Met),
+        Happening::Evacuated { .. } if batch.pouring.is_some() || batch.aired.is_some() => {
+            Some(Refused::Done)
+        }
+        Happening::Aired { .. } if batch.evacuated().is_none() => Some(Refused::ChamberOpen),
         Happening::MixBegun { .. } => {
             let missing = [Part::A, Part::B].into_iter().find(|part| batch.part(*part).is_none());
             match missing {

@@ -11,6 +11,7 @@ use super::plan::RunPlan;
 use crate::batches::{Split, split};
 use crate::pot::GaugeReading;
 use crate::swirl::Edges;
+use crate::warming::Warming;
 use crate::weighing::Part;
 
 /// How a run ended.
@@ -48,6 +49,10 @@ pub struct Run {
     pub topped_up: Vec<(Timestamp, Volume)>,
     /// The gauge of the pot since it was closed.
     pub gauge: Vec<GaugeReading>,
+    /// Bottles in warm water.
+    pub warming: Option<Warming>,
+    /// The bath that keeps the form cold: when it was read, its water, and the ice that was left.
+    pub chilled: Vec<(Timestamp, Temperature, Option<Mass>)>,
     /// The pot was vented.
     pub vented: Option<Timestamp>,
     /// How the edges of a swirl came out.
@@ -74,6 +79,8 @@ impl Run {
             covered: None,
             topped_up: Vec::new(),
             gauge: Vec::new(),
+            warming: None,
+            chilled: Vec::new(),
             vented: None,
             rated: None,
             paused: None,
@@ -110,6 +117,13 @@ impl Run {
             Happening::Gauge { over_bar } => {
                 self.gauge.push(GaugeReading { at, over_bar: *over_bar });
             }
+            Happening::Bathed { bath } => self.warming = Some(Warming::begun(at, *bath)),
+            Happening::BottleRead { temperature } => {
+                if let Some(warming) = &mut self.warming {
+                    warming.read = Some((at, *temperature));
+                }
+            }
+            Happening::Chilled { water, ice } => self.chilled.push((at, *water, *ice)),
             Happening::Vented => self.vented = Some(at),
             Happening::Rated { edges } => self.rated = Some(*edges),
             Happening::Paused => self.paused = Some(at),
@@ -156,13 +170,20 @@ impl Run {
                 batch.met = Some((at, *resin_at));
                 batch.lot.clone_from(lot);
             }
+            Happening::Coloured { .. } => batch.is_coloured = true,
+            Happening::Evacuated { mbar, .. } => batch.vacuum.push((at, *mbar)),
+            Happening::Aired { .. } => batch.aired = Some(at),
             Happening::SecondPot { .. } => batch.has_second_pot = true,
             Happening::MixEnded { .. } => batch.mixed = Some(at),
             Happening::Read { temperature, .. } => {
                 batch.readings.push((at, *temperature));
                 batch.readings.sort_by_key(|(at, _)| *at);
             }
-            Happening::PourBegun { .. } => batch.pouring = Some(at),
+            Happening::PourBegun { .. } => {
+                batch.pouring = Some(at);
+                // Nobody pours out of a closed chamber.
+                batch.aired = batch.evacuated().map(|_| at).or(batch.aired);
+            }
             Happening::PourEnded { left, .. } => batch.poured = Some((at, *left)),
             Happening::Lost { reason, .. } => batch.lost = Some((at, reason.clone())),
             _ => {}

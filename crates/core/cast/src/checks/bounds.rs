@@ -36,6 +36,7 @@ pub(super) fn out_of_bounds(document: &Document) -> Vec<Conflict> {
         form,
         resin: _,
         conditions,
+        recipe,
         depth_override,
         stages,
         pours,
@@ -46,6 +47,7 @@ pub(super) fn out_of_bounds(document: &Document) -> Vec<Conflict> {
     found.brief(brief);
     found.within(&bounds::TAPE_TOLERANCE, *tape_tolerance);
     found.form(form);
+    found.recipe(recipe);
     found.conditions(conditions);
     if let Some(DepthOverride { depth, reason }) = depth_override {
         found.within(&bounds::TAKEN_DEPTH, *depth);

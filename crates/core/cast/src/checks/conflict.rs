@@ -196,7 +196,7 @@ pub enum Countable {
     Cavities,
     /// Rows of equal cavities of moulds.
     CavityRows,
-    /// Colours of a swirl.
+    /// Colours of a swirl or a recipe.
     Colours,
     /// Rows of inserts.
     Inserts,

@@ -5,7 +5,7 @@ use fondant_shapes::blanks::Hollow;
 
 use super::bounds::Found;
 use super::conflict::{Countable, Written};
-use crate::document::{Cavities, Colour, Pressed, PressedShape, Swirl};
+use crate::document::{Cavities, Colour, Pressed, PressedShape, Recipe, RecipeColour, Swirl};
 
 impl Found {
     pub(super) fn swirl(&mut self, swirl: &Swirl) {
@@ -16,6 +16,15 @@ impl Found {
             self.number(&bounds::COLOUR_PARTS, *parts);
         }
         self.within(&bounds::JOIN_TEMPERATURE, *join);
+    }
+
+    pub(super) fn recipe(&mut self, recipe: &Recipe) {
+        let Recipe { colours } = recipe;
+        self.count(Countable::Colours, colours.len(), bounds::MOST_COLOURS);
+        for RecipeColour { name, percent } in colours {
+            self.text(Written::Tint, name, 1, bounds::NAME_CHARACTERS);
+            self.number(&bounds::TINT_PERCENT, *percent);
+        }
     }
 
     pub(super) fn cavity_row(&mut self, row: &Cavities, wall: Length) {

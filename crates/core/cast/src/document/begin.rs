@@ -20,6 +20,7 @@ use super::filling::Checks;
 use super::kind::Kind;
 use super::moulds::{Cavities, Moulds};
 use super::pours::Pours;
+use super::recipe::Recipe;
 use super::stages::Stages;
 use super::swirl::Swirl;
 use super::usual::{GUESSED_RIVER_RATIO, GUESSED_STATIONS, USUAL_TOLERANCE};
@@ -64,6 +65,7 @@ impl Document {
                 fall_mm_m: 0.0,
             },
             resin: ResinId(resin.into()),
+            recipe: Recipe::default(),
             conditions: Conditions::steady(room, room),
             depth_override: None,
             stages: Stages::default(),

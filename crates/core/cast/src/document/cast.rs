@@ -15,6 +15,7 @@ use super::conditions::{Conditions, DepthOverride};
 use super::contents::{Contents, Shaping};
 use super::kind::Kind;
 use super::pours::Pours;
+use super::recipe::Recipe;
 use super::stages::Stages;
 use super::usual::GUESSED_STATIONS;
 
@@ -44,6 +45,9 @@ pub struct Document {
     pub form: FormChoices,
     /// The resin.
     pub resin: ResinId,
+    /// What colours the main fill.
+    #[serde(skip_serializing_if = "Recipe::is_clear")]
+    pub recipe: Recipe,
     /// Air and resin at the pour.
     pub conditions: Conditions,
     /// The deepest layer that the maker wants.

@@ -28,6 +28,7 @@ use super::filling::Checks;
 use super::kind::Kind;
 use super::moulds::{Cavities, Moulds, by_volume};
 use super::pours::{PourId, Pours, Split, TakenPour};
+use super::recipe::Recipe;
 use super::stages::Stages;
 use super::swirl::Swirl;
 use super::usual::USUAL_TOLERANCE;
@@ -54,6 +55,8 @@ struct Now {
     tape_tolerance: Length,
     form: FormChoices,
     resin: ResinId,
+    #[serde(default)]
+    recipe: Recipe,
     conditions: Conditions,
     #[serde(default)]
     depth_override: Option<DepthOverride>,
@@ -207,6 +210,7 @@ impl From<Now> for Document {
             tape_tolerance: now.tape_tolerance,
             form: now.form,
             resin: now.resin,
+            recipe: now.recipe,
             conditions: now.conditions,
             depth_override: now.depth_override,
             stages: now.stages,
@@ -226,6 +230,7 @@ impl From<Before> for Document {
             tape_tolerance: before.river.tape_tolerance,
             form: before.form.choices,
             resin: before.resin,
+            recipe: Recipe::default(),
             conditions: before.conditions,
             depth_override: before.depth_override,
             stages: Stages::default(),

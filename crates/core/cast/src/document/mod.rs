@@ -5,7 +5,7 @@
 //! - `contents`: [`Contents`], what only casts of one kind have
 //! - `begin`: what a new cast begins with
 //! - `brought`: what files bring into it; `drawn`: what the lines of a drawing are
-//! - `swirl`: colours in cups of their own
+//! - `swirl`: colours in cups of their own; `recipe`: the colour of a fill of one
 //! - `brief`, `filling`, `building`, `conditions`, `stages`, `pours`: its parts, subject by subject
 //! - `kept`: documents of every version that has been stored
 
@@ -24,6 +24,7 @@ mod kept;
 mod kind;
 mod moulds;
 mod pours;
+mod recipe;
 mod staged;
 mod stages;
 mod swirl;
@@ -40,5 +41,6 @@ pub use filling::Checks;
 pub use kind::Kind;
 pub use moulds::{Cavities, Moulds, Pressed, PressedShape};
 pub use pours::{PourId, Pours, Split, TakenPour};
+pub use recipe::{Recipe, RecipeColour, through_depth};
 pub use stages::{CracksFirst, Flood, Stage, Stages};
 pub use swirl::{Colour, Swirl};

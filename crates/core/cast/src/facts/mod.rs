@@ -5,7 +5,7 @@ pub mod rest;
 
 use fondant_pours::simulate::observe::{Observed, PouredAt, Touch, Touched, observe, with_poured};
 use fondant_pours::{Given, ScheduleError};
-use fondant_quantities::Temperature;
+use fondant_quantities::{Mass, Temperature};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
@@ -36,6 +36,9 @@ pub enum Fact {
         at: Timestamp,
         /// Result of the touch test.
         found: Touch,
+        /// What the witness cup holds; `None` where the layer itself was touched.
+        #[serde(default, rename = "cup_kg", skip_serializing_if = "Option::is_none")]
+        cup: Option<Mass>,
     },
     /// An earlier row was wrong.
     Withdrawn {
@@ -71,6 +74,8 @@ enum Kept {
         pour: KeptPour,
         at: Timestamp,
         found: Touch,
+        #[serde(default, rename = "cup_kg")]
+        cup: Option<Mass>,
     },
     Withdrawn {
         row: i64,
@@ -98,7 +103,9 @@ impl From<Kept> for Fact {
     fn from(kept: Kept) -> Self {
         match kept {
             Kept::Poured { pour, at, resin_at } => Self::Poured { pour: pour.into(), at, resin_at },
-            Kept::Touched { pour, at, found } => Self::Touched { pour: pour.into(), at, found },
+            Kept::Touched { pour, at, found, cup } => {
+                Self::Touched { pour: pour.into(), at, found, cup }
+            }
             Kept::Withdrawn { row } => Self::Withdrawn { row },
         }
     }
@@ -190,8 +197,8 @@ fn happened(planned: &[Planned], rows: &[FactRow]) -> (Vec<Given>, Vec<Touched>)
 /// A touch of one of a plan's pours.
 fn touch(planned: &[Planned], fact: &Fact) -> Option<Touched> {
     match *fact {
-        Fact::Touched { pour, at, found } => {
-            Some(Touched { pour: place(planned, pour)?, at, touch: found })
+        Fact::Touched { pour, at, found, cup } => {
+            Some(Touched { pour: place(planned, pour)?, at, touch: found, cup })
         }
         Fact::Poured { .. } | Fact::Withdrawn { .. } => None,
     }
@@ -213,7 +220,8 @@ mod tests {
     fn what_is_withdrawn_does_not_stand_and_a_second_pour_corrects_the_first() {
         let at = Timestamp::UNIX_EPOCH;
         let poured_at = |place| Fact::Poured { pour: PourId::of_place(place), at, resin_at: None };
-        let touched = Fact::Touched { pour: PourId::of_place(0), at, found: Touch::Clear };
+        let touched =
+            Fact::Touched { pour: PourId::of_place(0), at, found: Touch::Clear, cup: None };
         let rows = [
             row(1, poured_at(0)),
             row(2, touched),

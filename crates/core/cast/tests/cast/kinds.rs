@@ -199,7 +199,7 @@ fn a_touch_on_a_later_pour_moves_that_pour() {
     let second = &schedule.pours[1];
     let touched = |found, hours: i64| {
         let at = second.opens + SignedDuration::from_hours(hours);
-        let fact = Fact::Touched { pour: given[1].id, at, found };
+        let fact = Fact::Touched { pour: given[1].id, at, found, cup: None };
         let rows: Vec<FactRow> =
             rows.iter().cloned().chain([FactRow { number: 9, fact, recorded_at: at }]).collect();
         by_facts(&task, &given, &rows).expect("it follows")
@@ -214,7 +214,7 @@ fn a_touch_on_a_later_pour_moves_that_pour() {
     assert!(moved.breaks.iter().any(|b| matches!(b, Break::NotSticky { pour: 2, .. })));
     assert_eq!(as_planned(&given, &rows, &moved)[2].at, early);
     // Two touches that cannot both be: the one further from the model is the suspect.
-    let touch = |found, at| Fact::Touched { pour: given[1].id, at, found };
+    let touch = |found, at| Fact::Touched { pour: given[1].id, at, found, cup: None };
     let hard_soon = touch(Touch::Hard, second.opens - SignedDuration::from_hours(2));
     let asked = question(&task, &given, &rows, &hard_soon).expect("it follows");
     assert!(asked.is_some_and(|q| q.is_beyond || q.rate > 1.3), "{asked:?}");

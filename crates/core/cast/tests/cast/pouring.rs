@@ -290,7 +290,7 @@ fn touches_move_the_windows_the_way_they_point() {
     let poured = row(1, Fact::Poured { pour, at, resin_at: None });
     let touch = |hours: f64, found| {
         let when = base.opens + SignedDuration::from_secs((hours * 3600.0) as i64);
-        row(2, Fact::Touched { pour, at: when, found })
+        row(2, Fact::Touched { pour, at: when, found, cup: None })
     };
     let by = |rows: &[FactRow]| by_facts(&task, &given, rows).expect("it follows");
 
@@ -313,6 +313,7 @@ fn touches_move_the_windows_the_way_they_point() {
                 pour,
                 at: base.opens - SignedDuration::from_hours(3),
                 found: Touch::Hard,
+                cup: None,
             },
         ),
     ]);

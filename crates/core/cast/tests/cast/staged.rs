@@ -130,7 +130,7 @@ fn a_taken_plan_of_several_resins_is_the_same_after_it_was_kept() {
     let at = base.opens - SignedDuration::from_mins(40);
     let pour = planned[0].id;
     let poured = Fact::Poured { pour, at: base.at, resin_at: None };
-    let touched = Fact::Touched { pour, at, found: Touch::Tacky };
+    let touched = Fact::Touched { pour, at, found: Touch::Tacky, cup: None };
     let row = |(number, fact)| FactRow { number, fact, recorded_at: at };
     let rows: Vec<FactRow> = (0..).zip([poured, touched]).map(row).collect();
     let task = evaluation.pour_task.as_ref().expect("a task");

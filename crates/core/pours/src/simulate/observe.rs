@@ -10,8 +10,9 @@ use super::given::Given;
 use super::judge::judge;
 use super::schedule::Schedule;
 use super::task::{StageResin, Task, stage_resins_at};
+use fondant_heat::witness::window_s;
 use fondant_materials::resin::Calibrated;
-use fondant_quantities::Temperature;
+use fondant_quantities::{Mass, Temperature};
 
 /// Rates that a touch may ask for.
 const RATES: (f64, f64) = (0.5, 2.0);
@@ -21,6 +22,9 @@ const EDGE_RATIO: f64 = 1e-3;
 const HALVINGS: usize = 14;
 /// "Still clear" means that tacky is at least this far off.
 const CLEAR_MEANS: SignedDuration = SignedDuration::from_mins(20);
+
+/// A cup stands in the mean of the shop's air over this long: it sets within about a day.
+const CUP_AIR: SignedDuration = SignedDuration::from_hours(24);
 
 /// What a gloved finger finds.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -43,6 +47,8 @@ pub struct Touched {
     pub at: Timestamp,
     /// Result of the touch test.
     pub touch: Touch,
+    /// What its witness cup holds, where that was touched; `None` where the layer was.
+    pub cup: Option<Mass>,
 }
 
 /// A layer that was poured.
@@ -220,6 +226,17 @@ pub fn allowed(
     allowed_beside(task, given, touch, &Rates::as_modelled(task))
 }
 
+/// When a witness cup turns sticky and when it has set, s since 1970. A cup of another size than the
+/// layer keeps another time; the rate of its resin is the same.
+fn cup_window(task: &Task<'_>, given: &Given, mass: Mass) -> Result<(i64, i64), ScheduleError> {
+    let air = task.air.mean(given.at, given.at + CUP_AIR);
+    let resin = task.resin_of(&given.layer);
+    let window = window_s(resin, mass, air, given.poured(task), &task.stop)?;
+    let (opens_s, closes_s) = window.ok_or(ScheduleError::NeverSets)?;
+    let filled = given.at.as_second();
+    Ok((filled + opens_s.ceil() as i64, filled + closes_s.floor() as i64))
+}
+
 fn allowed_beside(
     task: &Task<'_>,
     given: &[Given],
@@ -229,6 +246,9 @@ fn allowed_beside(
     let resin = given[touch.pour].layer.resin;
     let window = |rate: f64| -> Result<(i64, i64), ScheduleError> {
         others.with(resin, rate).apply(task, |task| {
+            if let Some(mass) = touch.cup {
+                return cup_window(task, &given[touch.pour], mass);
+            }
             let mut below: Option<Course> = None;
             for pour in &given[..=touch.pour] {
                 below = Some(Course::next(below.as_ref(), task, pour)?);

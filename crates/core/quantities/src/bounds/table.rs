@@ -116,6 +116,9 @@ pub const COUNT: NumberBound = NumberBound { what: "How many", min: 1.0, max: 99
 /// Parts of a colour in a swirl.
 pub const COLOUR_PARTS: NumberBound =
     NumberBound { what: "Parts", min: 0.1, max: 1000.0, unit: "" };
+/// Share of a colour in the mixed mass. What a colour itself stands is the shelf's to say.
+pub const TINT_PERCENT: NumberBound =
+    NumberBound { what: "Share of the colour", min: 0.001, max: 20.0, unit: "%" };
 /// Colours of a swirl at most.
 pub const MOST_COLOURS: usize = 12;
 /// Cavities of moulds.
@@ -234,6 +237,14 @@ pub const POT_BAR: NumberBound =
 /// The same, for shops that read it in pounds per square inch.
 pub const POT_PSI: NumberBound =
     NumberBound { what: "The rated pressure", min: 7.0, max: 116.0, unit: "psi" };
+/// What a witness cup holds.
+pub const WITNESS_CUP: Bound<Mass> =
+    Bound { what: "The cup", min: Mass::from_kg(0.005), max: Mass::from_kg(2.0) };
+/// Bottles, water and ice of a bath.
+pub const BATH: Bound<Mass> =
+    Bound { what: "The mass", min: Mass::from_kg(0.05), max: Mass::from_kg(500.0) };
+/// Water that bottles are warmed in.
+pub const WARM_WATER: Bound<Temperature> = temperatures("The water", 20.0, 60.0);
 /// The lowest pressure of a vacuum chamber.
 pub const VACUUM_MBAR: NumberBound =
     NumberBound { what: "The lowest pressure", min: 1.0, max: 900.0, unit: "mbar" };

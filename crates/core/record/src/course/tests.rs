@@ -58,7 +58,7 @@ fn promised_and_happened_begin_with_their_first_pour() {
     let row = |number, fact| FactRow { number, fact, recorded_at: Timestamp::UNIX_EPOCH };
     let rows = [
         row(1, Fact::Poured { pour: first, at, resin_at: None }),
-        row(2, Fact::Touched { pour: first, at: at + later / 2, found: Touch::Tacky }),
+        row(2, Fact::Touched { pour: first, at: at + later / 2, found: Touch::Tacky, cup: None }),
     ];
     let task = evaluation.pour_task.as_ref().unwrap().until(&Stop::NEVER);
     let observed = facts::by_facts(&task, evaluation.planned.as_ref().unwrap(), &rows).unwrap();

@@ -22,8 +22,10 @@ impl Telling<'_> {
         match *act {
             Act::Ready(item) => self.ready(item),
             Act::Weigh { batch, part, target } => self.weigh(batch, part, target),
+            Act::Tint { batch, colour, target } => self.tint(batch, colour, target),
             Act::Mix { batch } => self.mix(batch),
             Act::MixOn { batch, until } => self.mix_on(batch, until),
+            Act::Air { batch } => self.air(batch),
             Act::Pour { batch } => self.pour(batch),
             Act::PourOn { batch } => self.pour_on(batch),
             Act::ClosePot { gels } => self.close_pot(gels),
@@ -63,8 +65,13 @@ impl Telling<'_> {
                 let (figure, unit) = self.amount(part, target);
                 format!("{}: {figure}\u{202f}{unit} {}", title(batch), words::part(part))
             }
+            Act::Tint { batch, colour, target } => {
+                let name = self.run.plan.recipe.get(colour).map_or("colour", |one| &one.colour);
+                format!("{}: {} of {name}", title(batch), self.shown.weighed(target))
+            }
             Act::Mix { batch } => format!("{}: A meets B, mix", title(batch)),
             Act::MixOn { batch, .. } => format!("{}: go on mixing", title(batch)),
+            Act::Air { batch } => format!("{}: vacuum, until the foam has fallen", title(batch)),
             Act::Pour { batch } => format!("{}: pour", title(batch)),
             Act::PourOn { batch } => format!("{}: empty it", title(batch)),
             Act::ClosePot { gels } => {
@@ -115,7 +122,7 @@ impl Telling<'_> {
     }
 
     /// When a bucket's time is up, milliseconds since 1970; 0 where the model says two weeks or more.
-    fn ends_ms(&self, batch: u32) -> i64 {
+    pub(super) fn ends_ms(&self, batch: u32) -> i64 {
         let found = self.modelled.iter().find(|modelled| modelled.batch == batch);
         found.and_then(Modelled::ends).map_or(0, Timestamp::as_millisecond)
     }
@@ -131,6 +138,7 @@ impl Telling<'_> {
             says: vec!["Low and slow, from one spot, off the stick. Do not scrape the last out of the bucket.".to_owned()],
             sent: of_batch("pour_begun", batch),
             button: "It goes in".to_owned(),
+            others: self.evacuate(batch).into_iter().collect(),
             caution: self.flame(),
             ..ActView::default()
         }

@@ -189,10 +189,10 @@ document.addEventListener("submit", (event) => {
   const form = event.target.closest?.("form[data-row]");
   if (!form) return;
   event.preventDefault();
-  const entries = Object.fromEntries(new FormData(form));
+  const entries = Object.fromEntries(new FormData(form, event.submitter));
   Object.assign(entries, { key: newKey(), at: String(Math.round(now())), by: read("bench-by", "") });
   const live = form.querySelector("#act-amount");
-  if (entries.what === "weighed" && live?.dataset.live && live.value === live.dataset.live && !isSteady()) {
+  if (["weighed", "tinted"].includes(entries.what) && live?.dataset.live && live.value === live.dataset.live && !isSteady()) {
     refuse("The scale has not settled. Tap again once it stands still, or type what it shows.");
     return;
   }
@@ -210,7 +210,7 @@ document.addEventListener("submit", (event) => {
 // else is typed there. It is written down with a tap, never by itself.
 const isUs = () => "us" in bench().dataset;
 const LIVE = {
-  scale: { fields: ["#act-amount"], text: (kg) => `${(kg * 1000).toFixed(kg < 0.1 ? 1 : 0)} g`, of: "[name=what][value=weighed]" },
+  scale: { fields: ["#act-amount"], text: (kg) => `${(kg * 1000).toFixed(kg < 0.1 ? 1 : 0)} g`, of: "[name=what]:is([value=weighed], [value=tinted])" },
   bucket: { fields: [".bench-tool input[name=temperature]", "#act-temperature"], text: (k) => isUs() ? `${(k * 1.8 - 459.67).toFixed(1)} °F` : `${(k - 273.15).toFixed(1)} °C` },
   gauge: { fields: ["#act-bar"], text: (bar) => isUs() ? `${(bar * 14.503774).toFixed(1)} psi` : `${bar.toFixed(2)} bar` },
 };

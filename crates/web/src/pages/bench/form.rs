@@ -3,10 +3,12 @@
 use fondant_app::records::NewRow;
 use fondant_bench::reading::{Quantity, kept};
 use fondant_bench::run::ReadyItem;
+use fondant_bench::warming::Bath;
 use fondant_bench::weighing::{Part, by_volume};
 use fondant_bench::{Happening, Run};
 use fondant_materials::resin::{MeasuredBy, Properties};
 use fondant_pours::simulate::observe::Touch;
+use fondant_quantities::bounds::Bound;
 use fondant_quantities::units::{
     MassUnit, Measured, TemperatureUnit, UnitSystem, VolumeUnit, parse,
 };
@@ -15,6 +17,7 @@ use jiff::{SignedDuration, Timestamp};
 
 use crate::ui::entries::Entries;
 use crate::ui::slug::named;
+use crate::ui::units::Shown;
 
 /// Longest note, characters.
 const NOTE_CHARACTERS: usize = 400;
@@ -80,6 +83,9 @@ impl Reading<'_> {
                 let colour = self.note("colour", NAME_CHARACTERS)?;
                 Happening::Tinted { batch: self.batch()?, colour, mass: self.mass()? }
             }
+            "coloured" => Happening::Coloured { batch: self.batch()? },
+            "evacuated" => Happening::Evacuated { batch: self.batch()?, mbar: self.mbar()? },
+            "aired" => Happening::Aired { batch: self.batch()? },
             "mix_begun" => {
                 let resin_at = if self.text("temperature").is_empty() {
                     None
@@ -117,7 +123,10 @@ impl Reading<'_> {
             "looked" => Happening::Looked,
             "watched" => Happening::Watched,
             "covered" => Happening::Covered,
-            "touched" => Happening::Touched { found: self.touch()? },
+            "touched" => Happening::Touched { found: self.touch()?, cup: self.cup()? },
+            "bathed" => Happening::Bathed { bath: self.bath()? },
+            "bottle_read" => Happening::BottleRead { temperature: self.temperature()? },
+            "chilled" => Happening::Chilled { water: self.cold()?, ice: self.ice()? },
             "topped_up" => Happening::ToppedUp { volume: self.volume(true)? },
             "gauge" => Happening::Gauge { over_bar: self.bar()? },
             "vented" => Happening::Vented,
@@ -186,6 +195,83 @@ impl Reading<'_> {
         }
     }
 
+    /// What a witness cup holds; empty where the piece itself was touched.
+    fn cup(&self) -> Result<Option<Mass>, String> {
+        let said = "what the cup holds, as 80 g. Leave it empty where you touched the piece";
+        self.maybe_mass("cup", MassUnit::Gram, &bounds::WITNESS_CUP, said)
+    }
+
+    fn ice(&self) -> Result<Option<Mass>, String> {
+        let said = "a mass of ice, as 2 kg. Leave it empty where you did not look";
+        self.maybe_mass("ice", self.system.mass(), &bounds::BATH, said)
+    }
+
+    fn maybe_mass(
+        &self,
+        name: &str,
+        unit: MassUnit,
+        bound: &Bound<Mass>,
+        said: &str,
+    ) -> Result<Option<Mass>, String> {
+        let text = self.text(name);
+        if text.is_empty() {
+            return Ok(None);
+        }
+        let mass = quantity(text, unit, said)?;
+        bound.check(mass).map(Some).map_err(|_| no(text, said))
+    }
+
+    fn bath(&self) -> Result<Bath, String> {
+        let mass = |name, what: &str| {
+            let found = self.maybe_mass(name, self.system.mass(), &bounds::BATH, what)?;
+            found.ok_or_else(|| no("", what))
+        };
+        Ok(Bath {
+            bottle: mass("bottle", "what the largest bottle holds, as 2 kg")?,
+            bottle_at: self.temperature_of("bottle_at", &bounds::RESIN_TEMPERATURE)?,
+            water: mass("water", "the water in the tub by its mass, as 10 kg")?,
+            water_at: self.temperature_of("water_at", &bounds::WARM_WATER)?,
+        })
+    }
+
+    fn cold(&self) -> Result<Temperature, String> {
+        self.temperature_of("temperature", &bounds::COOLING_TEMPERATURE)
+    }
+
+    fn temperature_of(
+        &self,
+        name: &str,
+        bound: &Bound<Temperature>,
+    ) -> Result<Temperature, String> {
+        let text = self.text(name);
+        let shown = Shown { system: self.system };
+        let said = format!(
+            "a temperature between {} and {}. Type degrees, as 24.5",
+            shown.temperature(bound.min),
+            shown.temperature(bound.max)
+        );
+        let read: Temperature = quantity(text, self.degrees(), &said)?;
+        bound.check(read).map_err(|_| no(text, &said))
+    }
+
+    fn mbar(&self) -> Result<Option<f64>, String> {
+        let text = self.text("mbar").replace(',', ".");
+        let figure = text.strip_suffix("mbar").unwrap_or(&text).trim();
+        if figure.is_empty() {
+            return Ok(None);
+        }
+        let said = "a pressure between 1 and 900 mbar, absolute: the open air has 1013";
+        let mbar = figure.parse::<f64>().map_err(|_| no(&text, said))?;
+        bounds::VACUUM_MBAR.check(mbar).map(Some).map_err(|_| no(&text, said))
+    }
+
+    const fn degrees(&self) -> TemperatureUnit {
+        match self.system {
+            UnitSystem::Metric => TemperatureUnit::Celsius,
+            UnitSystem::UsCustomary => TemperatureUnit::Fahrenheit,
+        }
+    }
+
     /// A part by mass, or by volume where the resin is measured so: millilitres, unless another unit
     /// is typed.
     fn mass_of(&self, part: Part) -> Result<Mass, String> {
@@ -222,12 +308,8 @@ impl Reading<'_> {
 
     fn temperature(&self) -> Result<Temperature, String> {
         let text = self.text("temperature");
-        let unit = match self.system {
-            UnitSystem::Metric => TemperatureUnit::Celsius,
-            UnitSystem::UsCustomary => TemperatureUnit::Fahrenheit,
-        };
         let said = "a temperature of resin. Type degrees, as 24.5";
-        let read: Temperature = quantity(text, unit, said)?;
+        let read: Temperature = quantity(text, self.degrees(), said)?;
         // What the gun reads, up to resin that smokes.
         let (least, most) = (bounds::RESIN_TEMPERATURE.min, Temperature::from_celsius(250.0));
         if read >= least && read <= most { Ok(read) } else { Err(no(text, said)) }

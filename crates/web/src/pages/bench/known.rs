@@ -4,9 +4,10 @@ use fondant_bench::Run;
 use fondant_bench::run::ReadyItem;
 use fondant_bench::warming::{BOTTLE_W_M2K, WarmBath};
 use fondant_heat::climate::trouble::{TroubleKind, troubles};
-use fondant_quantities::{Mass, Temperature};
+use fondant_quantities::Mass;
 use jiff::SignedDuration;
 
+use super::baths::{USUAL_BOTTLE, USUAL_WATER, USUAL_WATER_AT};
 use crate::pages::stations::asked::Visit;
 use crate::ui::units::{InUnits, Shown, span};
 use crate::words::pours;
@@ -69,11 +70,11 @@ fn warm(visit: &Visit, run: &Run, shown: Shown) -> String {
     if target <= air {
         return says;
     }
-    let water_at = Temperature::from_celsius(40.0);
+    let water_at = USUAL_WATER_AT;
     let bath = WarmBath {
-        resin: Mass::from_kg(2.0),
+        resin: USUAL_BOTTLE,
         resin_at: air,
-        water: Mass::from_kg(10.0),
+        water: USUAL_WATER,
         water_at,
         air,
         film_w_m2k: BOTTLE_W_M2K,

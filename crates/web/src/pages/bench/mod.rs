@@ -1,8 +1,9 @@
 //! The bench: one run, one act at a time, for a tablet and gloved hands.
 //!
 //! - `form`: what was tapped → what happened
-//! - `telling`: what an act looks like; `act`: each of them; `weigh`, `after`: those on the scale and once all is in; `known`: what the
-//!   plan knows of the ready list; `view`: everything beside it; `drawing`: the form as it fills
+//! - `telling`: what an act looks like; `act`: each of them; `weigh`, `tint`, `vacuum`, `after`: those on
+//!   the scale, under vacuum and once all is in; `known`: what the plan knows of the ready list
+//! - `view`: everything beside it; `baths`: warm and cold water; `drawing`: the form as it fills
 //! - `model`: open buckets as the model sees them
 //! - `labels`: for the buckets, to print
 //! - `worker.js`: the page opens without a connection
@@ -10,6 +11,7 @@
 
 mod act;
 mod after;
+mod baths;
 mod drawing;
 mod form;
 mod handlers;
@@ -18,6 +20,8 @@ mod known;
 mod labels;
 mod model;
 mod telling;
+mod tint;
+mod vacuum;
 mod view;
 mod weigh;
 

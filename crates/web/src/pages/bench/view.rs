@@ -13,6 +13,7 @@ use fondant_quantities::Mass;
 use fondant_quantities::units::UnitSystem;
 use jiff::Timestamp;
 
+use super::baths::{Warm, chilled, has_cold_bath, warming};
 use super::drawing::draw;
 use super::join::{gels_soon, joins};
 use super::known::known;
@@ -87,6 +88,10 @@ struct Tools {
     has_poured: bool,
     /// A swirl: its edges can be rated.
     is_swirl: bool,
+    /// Bottles in warm water, until they are as warm as the plan wants them.
+    warm: Warm,
+    /// The form is kept cold by water: it can be read.
+    has_cold_bath: bool,
 }
 
 struct ClockView {
@@ -173,7 +178,7 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
         alarms: alarms(&run, modelled, visit),
         log: log(kept, visit),
         cautions: cautions::at_the_pour(&visit.document, std::iter::once(&*run.plan.resin)),
-        tools: tools(&run),
+        tools: tools(&run, shown),
         is_paused: run.paused.is_some(),
         ended: match &run.ended {
             None => String::new(),
@@ -229,7 +234,7 @@ fn moved(visit: &Visit, observed: Option<&Observed>) -> String {
     difference(observed, planned, shop.shown(), shop.hours().zone())
 }
 
-fn tools(run: &Run) -> Tools {
+fn tools(run: &Run, shown: Shown) -> Tools {
     let open = || run.batches.iter().filter(|batch| !batch.is_over());
     let next = run.next_number();
     let grams = format!("{:.0}", run.next_mass(next).kg() * 1e3);
@@ -240,6 +245,8 @@ fn tools(run: &Run) -> Tools {
         next: (run.to_come().count > 0).then_some((next, grams)),
         has_poured: run.first_poured().is_some(),
         is_swirl: run.plan.join.is_some(),
+        warm: Warm::of(run, shown),
+        has_cold_bath: has_cold_bath(run),
     }
 }
 
@@ -258,6 +265,8 @@ fn clock_views(run: &Run, modelled: &[Modelled], visit: &Visit) -> Vec<ClockView
                 let told = of(batch).map_or_else(String::new, |m| joins(m, shown, when));
                 (of(batch).and_then(Modelled::joins), told, "never")
             }
+            ClockKind::Warming => (clock.until, warming(run, shown), "never"),
+            ClockKind::Chill => (clock.until, chilled(run, shown, when), "until it is opened"),
             _ => (clock.until, String::new(), ""),
         };
         ClockView {

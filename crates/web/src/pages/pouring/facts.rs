@@ -9,7 +9,7 @@ use fondant_cast::document::PourId;
 use fondant_cast::facts::Fact;
 use fondant_cast::facts::rest::Question;
 use fondant_pours::simulate::observe::Touch;
-use fondant_quantities::{Temperature, bounds};
+use fondant_quantities::{Mass, Temperature, bounds};
 use jiff::{SignedDuration, Timestamp};
 
 use super::act::{asking, done};
@@ -69,7 +69,7 @@ fn questioned(visit: &Visit, question: &Question) -> String {
         _ => "a layer".to_owned(),
     };
     let suspect = question.suspect.and_then(|row| match row.fact {
-        Fact::Touched { pour, at, found } => Some(format!(
+        Fact::Touched { pour, at, found, .. } => Some(format!(
             "{} was {} on {}",
             name(pour),
             pours::touch(found),
@@ -108,8 +108,12 @@ fn read(visit: &Visit, entries: &Entries) -> Result<Fact, Refusals> {
         reader.refusals.add("fact_what", "Choose what happened.");
     }
     let mut resin_at: Option<Temperature> = None;
+    let mut cup: Option<Mass> = None;
     if matches!(what, Some(What::Poured)) {
         reader.maybe("fact_resin", &bounds::RESIN_TEMPERATURE, &mut resin_at);
+    }
+    if matches!(what, Some(What::Touched(_))) {
+        reader.maybe("fact_cup", &bounds::WITNESS_CUP, &mut cup);
     }
     let (Some((pour, planned)), Some(at), Some(what)) = (pour, at, what) else {
         return Err(reader.refusals);
@@ -128,7 +132,7 @@ fn read(visit: &Visit, entries: &Entries) -> Result<Fact, Refusals> {
     }
     Ok(match what {
         What::Poured => Fact::Poured { pour, at, resin_at },
-        What::Touched(found) => Fact::Touched { pour, at, found },
+        What::Touched(found) => Fact::Touched { pour, at, found, cup },
     })
 }
 

@@ -71,6 +71,10 @@ impl FactsView {
                     fields.text("fact_resin", "Resin in the bucket", ""),
                     "Only for a pour, where it was measured.",
                 ),
+                field(
+                    fields.text("fact_cup", "Witness cup holds", ""),
+                    "Only for a touch of a cup: it keeps a time of its own.",
+                ),
             ],
             rows: standing(&asked.visit.facts)
                 .iter()
@@ -92,8 +96,9 @@ fn shown_row(asked: &Asked<'_>, row: &FactRow, schedule: &Schedule, ids: &[PourI
                 resin_at.map_or_else(String::new, |t| format!(" at {}", shown.temperature(t)));
             (Some(at), format!("{} was poured{warm}", name(pour)))
         }
-        Fact::Touched { pour, at, found } => {
-            (Some(at), format!("{}: {}", name(pour), pours::touch(found)))
+        Fact::Touched { pour, at, found, cup } => {
+            let cup = cup.map_or_else(String::new, |cup| pours::by_cup(cup, shown));
+            (Some(at), format!("{}: {}{cup}", name(pour), pours::touch(found)))
         }
         Fact::Withdrawn { .. } => (None, String::new()),
     };

@@ -79,7 +79,7 @@ impl Showing<'_> {
 
     fn touches(&self) -> Vec<(usize, Timestamp, Touch)> {
         let touch = |row: &FactRow| match row.fact {
-            Fact::Touched { pour, at, found } => {
+            Fact::Touched { pour, at, found, .. } => {
                 let place = self.ids.iter().position(|id| *id == pour)?;
                 Some((place, at, found))
             }

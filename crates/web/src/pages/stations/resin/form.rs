@@ -1,9 +1,10 @@
-//! The choice of a resin.
+//! The choice of a resin and of what colours it.
 
 use fondant_app::Shop;
 use fondant_cast::Document;
 use fondant_materials::resin::ResinId;
 
+use super::colour;
 use crate::ui::reader::Reader;
 use crate::words::resin;
 
@@ -13,4 +14,5 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, shop: &Sho
         Ok(_) => document.resin = id,
         Err(error) => reader.refusals.add("", resin::resin(&error)),
     }
+    colour::apply(reader, document);
 }

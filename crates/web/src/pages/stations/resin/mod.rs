@@ -1,12 +1,18 @@
-//! Station 4: the resins of the shelf, compared for this cast.
+//! Station 4: the resins of the shelf, compared for this cast, and what colours it.
+//!
+//! - `view`: the resins side by side; `drawing`: their layers; `form`: which is chosen
+//! - `colour`: the recipe of its colour
 
+mod colour;
 mod drawing;
 mod form;
 mod view;
 
+use fondant_app::recipes::{self, Mixed};
 use fondant_app::stock::{Stock, stock};
-use fondant_app::{App, AppError, Shop};
+use fondant_app::{App, AppError, Shop, shelf};
 use fondant_cast::{Document, Evaluation, Kind};
+use fondant_materials::resin::shelf::Colour;
 use fondant_numerics::Stop;
 use tokio::task::JoinSet;
 
@@ -21,9 +27,19 @@ use view::InResin;
 /// The station.
 pub(super) struct Resin;
 
+/// What its page shows beside the cast.
+pub(crate) struct Loaded {
+    /// The cast in each resin.
+    each: Vec<InResin>,
+    stock: Stock,
+    /// Colours on the shelf.
+    colours: Vec<Colour>,
+    /// How the shop's other casts were coloured.
+    mixed: Vec<Mixed>,
+}
+
 impl Station for Resin {
-    /// The cast in each resin, and what stands on the shelf.
-    type Loaded = (Vec<InResin>, Stock);
+    type Loaded = Loaded;
     const SLUG: &'static str = "resin";
     const DIGIT: usize = 4;
 
@@ -41,7 +57,7 @@ impl Station for Resin {
 
     /// The cast in each resin, worked out side by side and kept, so that the resin then chosen is
     /// there at once.
-    async fn load(app: &App, visit: &Visit) -> Result<(Vec<InResin>, Stock), WebError> {
+    async fn load(app: &App, visit: &Visit) -> Result<Loaded, WebError> {
         let mut works = JoinSet::new();
         for (place, resin) in visit.open.shop.shelf().offered().cloned().enumerate() {
             let (app, shop) = (app.clone(), visit.open.shop.clone());
@@ -64,11 +80,16 @@ impl Station for Resin {
         let all: Result<Vec<_>, AppError> = works.join_all().await.into_iter().collect();
         let mut all = all?;
         all.sort_by_key(|(place, _)| *place);
-        let stock = stock(app, &visit.open.shop, visit.open.record.id).await?;
-        Ok((all.into_iter().map(|(_, each)| each).collect(), stock))
+        let (shop, cast) = (&visit.open.shop, visit.open.record.id);
+        let stock = stock(app, shop, cast).await?;
+        let colours = shelf::items::<Colour>(app, shop).await?.items;
+        let colours = colours.into_iter().map(|kept| kept.item).collect();
+        let mixed = recipes::mixed(app, shop, cast).await?;
+        let each = all.into_iter().map(|(_, each)| each).collect();
+        Ok(Loaded { each, stock, colours, mixed })
     }
 
-    fn view(asked: &Asked<'_>, (each, stock): (Vec<InResin>, Stock)) -> askama::Result<Markup> {
-        view::view(asked, &each, &stock)
+    fn view(asked: &Asked<'_>, loaded: Loaded) -> askama::Result<Markup> {
+        view::view(asked, &loaded)
     }
 }

@@ -16,6 +16,8 @@ use fondant_pours::Schedule;
 use fondant_quantities::units::{Unit, trimmed};
 use fondant_quantities::{Length, Mass, Money, Span, TemperatureDelta};
 
+use super::Loaded;
+use super::colour::Colouring;
 use super::drawing::layer_stack;
 use crate::pages::stations::asked::Asked;
 use crate::svg::Markup;
@@ -64,6 +66,7 @@ struct ResinBody {
     choices: Vec<Choice>,
     bucket: String,
     opens_label: &'static str,
+    colour: Option<Colouring>,
 }
 
 // Many fields: a card of the comparison stands flat beside its template.
@@ -89,13 +92,15 @@ struct Choice {
     key: char,
 }
 
-pub(super) fn view(asked: &Asked<'_>, each: &[InResin], stock: &Stock) -> askama::Result<Markup> {
-    let all = each.iter().zip('a'..='z');
+pub(super) fn view(asked: &Asked<'_>, loaded: &Loaded) -> askama::Result<Markup> {
+    let all = loaded.each.iter().zip('a'..='z');
+    let stock = &loaded.stock;
     Markup::of(&ResinBody {
         refusal: asked.refusal(),
         choices: all.map(|(each, key)| choice(asked, each, stock, key)).collect(),
         bucket: bucket(asked.shown),
         opens_label: kinds::hard(asked.document.kind()).label,
+        colour: Colouring::of(asked, &loaded.colours, &loaded.mixed),
     })
 }
 

@@ -8,6 +8,8 @@ use fondant_quantities::{Length, Mass, Span, Temperature, Volume};
 use jiff::{SignedDuration, Timestamp};
 use proptest::prelude::*;
 
+mod beside;
+
 use super::*;
 use crate::swirl::Edges;
 use crate::weighing::{Pair, Part};
@@ -34,6 +36,9 @@ fn plan() -> RunPlan {
         cover: Span::from_h(5.0),
         gels: Span::from_h(8.0),
         pot_bar: None,
+        vacuum_mbar: None,
+        chill: None,
+        recipe: Vec::new(),
         cups: Vec::new(),
         join: None,
         resin,
@@ -227,7 +232,7 @@ fn a_pot_is_closed_read_and_vented() {
 fn rows_are_read_as_they_were_written() {
     let all = [
         Happening::Weighed { batch: 1, part: Part::A, mass: Mass::from_kg(1.0) },
-        Happening::Touched { found: Touch::Tacky },
+        Happening::Touched { found: Touch::Tacky, cup: None },
         Happening::Withdrawn { row: 3, reason: "slip".into() },
         Happening::PourEnded { batch: 1, left: Mass::ZERO, is_full: true },
     ];

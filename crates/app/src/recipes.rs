@@ -1,0 +1,75 @@
+//! Recipes of colours as they were mixed: the shop's latest, for a cast that is to look alike.
+
+use fondant_bench::Run;
+use fondant_bench::run::Batch;
+use fondant_bench::tinting::share;
+use fondant_cast::document::RecipeColour;
+use fondant_quantities::Length;
+use fondant_store::repos::{CastId, KeptRun, RowsOf};
+use jiff::Timestamp;
+
+use crate::app::App;
+use crate::bench::folded;
+use crate::error::AppError;
+use crate::shop::Shop;
+
+/// Runs that are looked back at, and recipes of different casts that are offered.
+const RUNS: u64 = 40;
+const OFFERED: usize = 6;
+
+/// How a cast was coloured.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Mixed {
+    /// The cast.
+    pub cast: CastId,
+    /// Its name.
+    pub name: String,
+    /// When it was mixed, UTC.
+    pub at: Timestamp,
+    /// The level that the resin reached: what one looks through.
+    pub depth: Length,
+    /// What was in the bucket.
+    pub colours: Vec<RecipeColour>,
+}
+
+/// The latest recipes of the shop's casts, the newest first; those of one cast once.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn mixed(app: &App, shop: &Shop, but: CastId) -> Result<Vec<Mixed>, AppError> {
+    let read = app.store.read();
+    let kept = read.runs_with(shop.id, RowsOf::Colour, RUNS).await?;
+    let mut found: Vec<Mixed> = Vec::new();
+    for run in kept.iter().filter(|run| run.cast != but) {
+        if found.len() < OFFERED && found.iter().all(|one| one.cast != run.cast) {
+            found.extend(of_run(run));
+        }
+    }
+    let ids: Vec<CastId> = found.iter().map(|one| one.cast).collect();
+    let names = read.cast_names(shop.id, &ids).await?;
+    let named = |mut one: Mixed| {
+        one.name = names.get(&one.cast)?.clone();
+        Some(one)
+    };
+    Ok(found.into_iter().filter_map(named).collect())
+}
+
+/// What the first bucket of a run that was coloured held; `None` where its row was withdrawn.
+fn of_run(kept: &KeptRun) -> Option<Mixed> {
+    let run = folded(kept);
+    let batch = run.batches.iter().find(|batch| batch.lost.is_none() && !batch.tints.is_empty())?;
+    let at = batch.met.map_or(kept.begun_at, |(at, _)| at);
+    let colours = colours(&run, batch);
+    Some(Mixed { cast: kept.cast, name: String::new(), at, depth: run.plan.to, colours })
+}
+
+fn colours(run: &Run, batch: &Batch) -> Vec<RecipeColour> {
+    let mut all: Vec<RecipeColour> = Vec::new();
+    for tint in &batch.tints {
+        if all.iter().all(|one| one.name != tint.colour) {
+            let held = share(batch.tint_of(&tint.colour), batch.mass(&run.plan));
+            all.push(RecipeColour { name: tint.colour.clone(), percent: held * 100.0 });
+        }
+    }
+    all
+}

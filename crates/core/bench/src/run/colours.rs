@@ -1,0 +1,44 @@
+//! Colour by the recipe: what each batch still gets, so that all of them match.
+
+use fondant_quantities::Mass;
+
+use super::acts::Act;
+use super::batch::Batch;
+use super::plan::Tinting;
+use super::state::Run;
+
+/// So much of what the recipe asks for is enough: a scale shows no less (convention).
+const ENOUGH_RATIO: f64 = 0.98;
+
+impl Run {
+    /// The share of a colour that every batch gets: what was found right in the first that was mixed,
+    /// and what the recipe says until then.
+    #[must_use]
+    pub fn share_of(&self, tinting: &Tinting) -> f64 {
+        let settled = self
+            .batches
+            .iter()
+            .find(|batch| batch.lost.is_none() && (batch.is_coloured || batch.met.is_some()));
+        match settled {
+            Some(batch) => {
+                crate::tinting::share(batch.tint_of(&tinting.colour), batch.mass(&self.plan))
+            }
+            None => tinting.share,
+        }
+    }
+
+    /// What a batch of a mixed mass still gets of each colour; nothing once its colour is right.
+    pub(super) fn tints(&self, number: u32, mass: Mass) -> Vec<Act> {
+        let begun = self.batch(number);
+        if begun.is_some_and(|batch| batch.is_coloured || batch.met.is_some()) {
+            return Vec::new();
+        }
+        let left = |(colour, tinting): (usize, &Tinting)| {
+            let wanted = mass * self.share_of(tinting);
+            let held = begun.map_or(Mass::ZERO, |batch: &Batch| batch.tint_of(&tinting.colour));
+            let is_enough = held.kg() >= wanted.kg() * ENOUGH_RATIO;
+            (!is_enough).then(|| Act::Tint { batch: number, colour, target: wanted - held })
+        };
+        self.plan.recipe.iter().enumerate().filter_map(left).collect()
+    }
+}

@@ -1,0 +1,71 @@
+//! The colour of the main fill, where all of it is of one.
+
+use fondant_quantities::Length;
+use serde::{Deserialize, Serialize};
+
+use super::cast::Document;
+use super::contents::Contents;
+
+/// Colours that are weighed into each batch of the main fill. None where it is clear.
+#[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
+pub struct Recipe {
+    /// The colours.
+    pub colours: Vec<RecipeColour>,
+}
+
+/// One colour of a recipe.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct RecipeColour {
+    /// What the shop calls it.
+    pub name: String,
+    /// How much of it, percent of the mixed mass.
+    pub percent: f64,
+}
+
+impl Recipe {
+    /// Whether the fill is clear.
+    #[must_use]
+    pub const fn is_clear(&self) -> bool {
+        self.colours.is_empty()
+    }
+
+    /// All colour together, percent of the mixed mass.
+    #[must_use]
+    pub fn percent(&self) -> f64 {
+        self.colours.iter().map(|colour| colour.percent).sum()
+    }
+}
+
+/// Percent of a translucent colour that looks the same through another depth: what light passes goes
+/// with the share times the depth (law of absorption), for colours that light passes at all.
+#[must_use]
+pub fn through_depth(percent: f64, [matched, now]: [Length; 2]) -> f64 {
+    if now > Length::ZERO { percent * (matched / now) } else { percent }
+}
+
+impl Document {
+    /// Whether all of the main fill is of one colour, so that a recipe colours it. Cups of a swirl and
+    /// cavities of several colours have their own.
+    #[must_use]
+    pub fn is_of_one_colour(&self) -> bool {
+        match &self.contents {
+            Contents::Block(block) => block.swirl.is_plain(),
+            Contents::Moulds(moulds) => moulds.by_colour().len() < 2,
+            _ => true,
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// 0.3 % through 20 mm is 0.2 % through 30 mm and 0.6 % through 10 mm.
+    #[test]
+    fn share_times_depth_stays() {
+        let mm = Length::from_mm;
+        assert!((through_depth(0.3, [mm(20.0), mm(30.0)]) - 0.2).abs() < 1e-12);
+        assert!((through_depth(0.3, [mm(20.0), mm(10.0)]) - 0.6).abs() < 1e-12);
+        assert!((through_depth(0.3, [mm(20.0), mm(0.0)]) - 0.3).abs() < 1e-12);
+    }
+}
