@@ -132,6 +132,19 @@ pub async fn add(app: &App, shop: &Shop, name: String, place: Place) -> Result<A
     Ok(Added { device, token })
 }
 
+/// Adds an instrument in the place of those of its name, whose tokens are taken no more.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn renew(app: &App, shop: &Shop, name: &str, place: Place) -> Result<Added, AppError> {
+    for former in app.store.read().devices(shop.id).await? {
+        if former.name == name && former.revoked_at.is_none() {
+            change(app, shop, former.id, Change::Revoke).await?;
+        }
+    }
+    add(app, shop, name.to_owned(), place).await
+}
+
 /// The instruments of a workshop with what they read last.
 ///
 /// # Errors

@@ -6,8 +6,7 @@
 use std::time::Duration;
 
 use clap::Args;
-use fondant_app::devices::{self, Change};
-use fondant_app::{App, AppError, bench};
+use fondant_app::{App, AppError, bench, devices};
 use fondant_bench::reading::{Place, Quantity};
 use fondant_bench::run::{Act, acts};
 use fondant_bench::{Run, bucket};
@@ -101,14 +100,9 @@ async fn add(
     misbehave: &[(String, Misbehaviour)],
 ) -> Result<Vec<(Instrument, String)>, AppError> {
     let shop = workshop(app).await?;
-    let former = devices::all(app, &shop).await?;
     let mut all = Vec::new();
     for (seed, (name, place, quantity)) in (1..).zip(ALL) {
-        let same = former.iter().filter(|one| one.device.name == name);
-        for one in same.filter(|one| one.device.revoked_at.is_none()) {
-            devices::change(app, &shop, one.device.id, Change::Revoke).await?;
-        }
-        let added = devices::add(app, &shop, name.to_owned(), place).await?;
+        let added = devices::renew(app, &shop, name, place).await?;
         let mut instrument = Instrument::new(name, (place, quantity), 0, seed * 7919);
         instrument.misbehaves = misbehave.iter().find(|(of, _)| of == name).map(|(_, how)| *how);
         all.push((instrument, added.token));

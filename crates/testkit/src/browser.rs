@@ -5,6 +5,7 @@ use std::time::Duration;
 use base64::Engine;
 use fantoccini::actions::{InputSource, KeyAction, KeyActions};
 use fantoccini::elements::Element;
+use fantoccini::error::{CmdError, ErrorStatus};
 use fantoccini::wd::WebDriverCompatibleCommand;
 use fantoccini::{Client, Locator};
 use serde_json::{Value, json};
@@ -68,6 +69,15 @@ where
     }
 }
 
+/// Whether an element is not there any more, or not to be seen.
+fn is_replaced(error: &CmdError) -> bool {
+    let CmdError::Standard(standard) = error else { return false };
+    matches!(
+        standard.error,
+        ErrorStatus::StaleElementReference | ErrorStatus::ElementNotInteractable
+    )
+}
+
 impl Browser {
     /// Opens a page of the application.
     ///
@@ -86,6 +96,16 @@ impl Browser {
             json!({ "cmd": "Emulation.setDeviceMetricsOverride", "params": parameters }),
         )
         .await;
+    }
+
+    /// Cuts the page's connection, or mends it.
+    pub async fn cut_network(&self, is_cut: bool) {
+        let parameters = json!({
+            "offline": is_cut, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1,
+        });
+        let cut = json!({ "cmd": "Network.emulateNetworkConditions", "params": parameters });
+        self.raw("goog/cdp/execute", json!({ "cmd": "Network.enable", "params": {} })).await;
+        self.raw("goog/cdp/execute", cut).await;
     }
 
     async fn raw(&self, path: &'static str, body: Value) -> Value {
@@ -183,12 +203,11 @@ impl Browser {
 
     /// Replaces the text of a field and leaves it, which sends the form.
     pub async fn enter(&self, css: &str, text: &str) {
-        let field = self.find(css).await;
         // Clearing a field would send the empty form; typing over it does not.
         const CONTROL: char = '\u{E009}';
         const RELEASE: char = '\u{E000}';
         let typed = format!("{CONTROL}a{RELEASE}{text}");
-        field.send_keys(&typed).await.expect("it can be typed in");
+        self.touch(css, Some(&typed)).await;
         self.client
             .execute("document.activeElement.blur()", vec![])
             .await
@@ -197,7 +216,27 @@ impl Browser {
 
     /// Clicks.
     pub async fn click(&self, css: &str) {
-        self.find(css).await.click().await.unwrap_or_else(|error| panic!("{css}: {error}"));
+        self.touch(css, None).await;
+    }
+
+    /// Clicks an element, or types into it. One that the page puts in anew between the look and the act is
+    /// looked for again, as a hand would.
+    async fn touch(&self, css: &str, typed: Option<&str>) {
+        let given_up = tokio::time::Instant::now() + PATIENCE;
+        loop {
+            let element = self.find(css).await;
+            let done = match typed {
+                Some(text) => element.send_keys(text).await,
+                None => element.click().await,
+            };
+            match done {
+                Ok(()) => return,
+                Err(error) if is_replaced(&error) && tokio::time::Instant::now() < given_up => {
+                    tokio::time::sleep(LOOK).await;
+                }
+                Err(error) => panic!("{css}: {error}; shown is {}", self.shown().await),
+            }
+        }
     }
 
     /// The text of a field.

@@ -24,7 +24,7 @@ fn river() -> Document {
     document
 }
 
-async fn taken(app: &TestApp) -> (CastId, i64) {
+pub(crate) async fn taken(app: &TestApp) -> (CastId, i64) {
     let cast = app.create(&river()).await;
     pours::settle(&app.app, cast, 1).await.expect("the times are taken");
     let taken = app.document(cast).await.pours.taken;
@@ -111,7 +111,7 @@ async fn three_buckets_with_an_over_pour_and_a_touch_that_moves_the_window() {
             // Twenty hours later it is still liquid: the window moves.
             driven.set_now(driven.app.now() + jiff::SignedDuration::from_hours(20));
             browser.open(&format!("/casts/{cast}/runs/{}", kept(&driven, cast).await.id)).await;
-            browser.click("form:has(input[value=clear]) button").await;
+            browser.click("button[name=found][value=clear]").await;
             browser.wait_for_text(".bench-moved", "By touch it cures").await;
             browser.assert_quiet().await;
         })
@@ -236,8 +236,42 @@ async fn an_answer_that_was_overtaken_changes_nothing() {
     .await;
 }
 
+/// What is typed stays while others write, though its field has been left; what is refused stands there
+/// again.
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn what_is_typed_outlives_what_others_write() {
+    let app = Arc::new(TestApp::new(&documents::workshop(0, 23)).await);
+    let (cast, pour) = taken(&app).await;
+    let driven = Arc::clone(&app);
+    app.drive(move |browser| async move {
+        const NOTE: &str = "form:has(input[value=noted]) input[name=note]";
+        begin(&browser, cast, pour).await;
+        browser.wait_for_text(".bench-now", "Weigh B").await;
+        browser.click(".bench-more:not(.is-warm) summary").await;
+        browser.enter(NOTE, "half a sentence").await;
+        browser.enter("#act-amount", "1111").await;
+        let run = kept(&driven, cast).await;
+        let row = fondant_app::records::NewRow {
+            key: "other-tablet".into(),
+            at: driven.app.now(),
+            by: "Other tablet".into(),
+            what: Happening::Noted { note: "from the other one".into() },
+        };
+        fondant_app::bench::write_down(&driven.app, (cast, run.id), row).await.expect("written");
+        browser.wait_for_text(".bench-log", "from the other one").await;
+        assert_eq!(browser.value(NOTE).await, "half a sentence");
+        assert_eq!(browser.value("#act-amount").await, "1111");
+        browser.enter("#act-amount", "a lot").await;
+        browser.click(".bench-go").await;
+        browser.wait_for_text("#bench-refusal", "“a lot” is not a mass").await;
+        assert_eq!(browser.value("#act-amount").await, "a lot");
+        assert_eq!(browser.value(NOTE).await, "half a sentence");
+    })
+    .await;
+}
+
 /// Rounds of rows and kills; `FONDANT_KILLS` asks for more.
-const KILLS: usize = 3;
+pub(crate) const KILLS: usize = 3;
 /// Rows of a round, at most.
 const ROWS: usize = 12;
 

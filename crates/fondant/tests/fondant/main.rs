@@ -7,6 +7,7 @@ mod jobs;
 mod ledger;
 mod measuring;
 mod model;
+mod outages;
 mod path;
 mod pours;
 mod processes;

@@ -41,6 +41,8 @@ places! {
     Devices("/shop/devices")
     /// An instrument added.
     DevicesAdd("/shop/devices/add")
+    /// Instruments played by hand.
+    DevicesPlay("/shop/devices/play")
     /// The door for what instruments read.
     DeviceReadings("/devices/readings")
     /// What a browser installs the application by.

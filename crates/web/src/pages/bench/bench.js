@@ -1,5 +1,6 @@
 // The bench: every tap is a row that is kept on this device until the server has it, in order and once
 // each; clocks run by the server's time; the screen stays awake while a bucket runs.
+import { putBack, putBackRow, typed } from "fondant/typed";
 
 const bench = () => document.getElementById("bench");
 // What is shown, as the server said it: before a clock has run.
@@ -118,24 +119,16 @@ const swap = (html) => {
   if (isPressed) { whenLifted = html; return; }
   shown = says;
   const open = [...document.querySelectorAll("#bench details[open]")].map((d) => d.className);
-  const focused = document.activeElement;
-  const typing = focused?.matches?.("#bench input:not([type=hidden])") && focused.value !== focused.defaultValue
-    ? { name: focused.name, form: formName(focused.form), value: focused.value } : null;
+  const stays = typed();
   bench().replaceWith(next);
   setClock();
   for (const details of document.querySelectorAll("#bench details.bench-more")) details.open = open.includes(details.className);
-  if (typing) {
-    for (const form of document.querySelectorAll("#bench form[data-row]")) {
-      const field = formName(form) === typing.form ? form.elements[typing.name] : null;
-      if (field) { field.value = typing.value; field.focus(); break; }
-    }
-  }
+  putBack(stays);
   named();
   showWaiting();
   tick();
   stayAwake();
 };
-const formName = (form) => form ? ["what", "batch", "part", "row"].map((name) => form.elements[name]?.value ?? "").join("/") : "";
 
 let isSending = false;
 // Another device wrote something down while this one was sending.
@@ -161,6 +154,7 @@ const send = async () => {
       if (answer.ok) { swap(text); refuse(""); continue; }
       showWaiting();
       await look();
+      putBackRow(row.entries);
       const says = text.startsWith("<") ? "The server could not take this." : text;
       refuse(row.isLate ? `${row.says}, tapped without a connection, was not written down. ${says}` : says);
     }
@@ -200,6 +194,8 @@ document.addEventListener("submit", (event) => {
   const amount = entries.amount || entries.temperature || entries.bar || entries.note || "";
   const says = [button?.textContent.trim(), amount].filter(Boolean).join(" ");
   if (!keep(QUEUE, [...waiting(), { entries, says }])) { refuse("This device keeps nothing. The row was not written down."); return; }
+  // It is kept: what was typed has been said.
+  form.reset();
   // A second tap on the same button is no second row.
   for (const other of form.querySelectorAll("button")) other.disabled = true;
   showWaiting();

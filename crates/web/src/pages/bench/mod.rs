@@ -7,6 +7,7 @@
 //! - `model`: open buckets as the model sees them
 //! - `labels`: for the buckets, to print
 //! - `worker.js`: the page opens without a connection
+//! - `typed.js`: what is typed and not yet tapped outlives every answer
 //! - `bench.js`: rows are kept on the device until the server has them; clocks
 
 mod act;

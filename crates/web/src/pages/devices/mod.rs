@@ -2,9 +2,11 @@
 //! they send what they read.
 //!
 //! - `door`: readings taken; `handlers`, `view`: the page
+//! - `play`: instruments played by hand
 
 mod door;
 mod handlers;
+mod play;
 mod view;
 
 use axum::Router;
@@ -17,5 +19,6 @@ pub(crate) fn routes() -> Router<Web> {
         .typed_get(handlers::show)
         .typed_post(handlers::add)
         .typed_post(handlers::change)
+        .typed_post(play::begin)
         .typed_post(door::take)
 }

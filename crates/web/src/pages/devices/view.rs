@@ -8,7 +8,7 @@ use fondant_bench::reading::{Doubt, Judged, Place as Reads, Quantity};
 use fondant_quantities::Temperature;
 use jiff::{SignedDuration, Timestamp};
 
-use crate::paths::shop::{ChangeDevice, DevicesAdd};
+use crate::paths::shop::{ChangeDevice, DevicesAdd, DevicesPlay};
 use crate::ui::page::{Follows, Page, Place, Script};
 use crate::ui::units::{self, InUnits, with_unit};
 
@@ -20,6 +20,7 @@ const SILENT: SignedDuration = SignedDuration::from_mins(5);
 pub(super) struct DevicesPage {
     page: Page,
     add: DevicesAdd,
+    play: DevicesPlay,
     rows: Vec<DeviceRow>,
     places: Vec<(&'static str, &'static str)>,
     typed: String,
@@ -61,6 +62,7 @@ impl DevicesPage {
                 .following(Follows::Devices)
                 .with(&[Script::Module("/devices.js")]),
             add: DevicesAdd,
+            play: DevicesPlay,
             rows: all.iter().map(|one| row(shop, one, now)).collect(),
             places: Reads::ALL.map(|place| (place_word(place), place_name(place))).to_vec(),
             typed: shown.typed.to_owned(),
