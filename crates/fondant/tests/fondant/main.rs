@@ -16,4 +16,5 @@ mod reading;
 mod screenshots;
 mod stages;
 mod swirl;
+mod tubes;
 mod welcome;

@@ -1,6 +1,8 @@
 // Instruments played by hand: what a slider shows is sent through the door, twice a second while it moves,
 // every two seconds while it rests.
-const door = document.getElementById("play").dataset.door;
+const { door, now: begun } = document.getElementById("play").dataset;
+// Instruments go by the server's time, whatever this device's clock says.
+const offset = Number(begun) - Date.now();
 const BEAT_MS = 250, REST_BEATS = 8;
 // A thin stream out of a bottle, grams a second.
 const STREAM_G_S = 60;
@@ -9,7 +11,7 @@ const trouble = document.getElementById("play-trouble");
 const send = async (played, value) => {
   played.seq += 1;
   const { quantity, unit, token } = played.item.dataset;
-  const line = { device: played.item.dataset.played, seq: played.seq, at: new Date().toISOString(), quantity, value, unit };
+  const line = { device: played.item.dataset.played, seq: played.seq, at: new Date(Date.now() + offset).toISOString(), quantity, value, unit };
   const answer = await fetch(door, { method: "POST", headers: { authorization: `Bearer ${token}` }, body: `${JSON.stringify(line)}\n` }).catch(() => null);
   trouble.hidden = Boolean(answer?.ok);
   if (!answer?.ok) trouble.textContent = `${line.device} is not heard: ${answer ? `the server answers ${answer.status}` : "no connection"}.`;

@@ -41,6 +41,7 @@ const fn kind(name: &'static str, place: Reads, quantity: Quantity, slider: [f64
 struct PlayPage {
     page: Page,
     door: DeviceReadings,
+    now_ms: i64,
     all: Vec<Played>,
 }
 
@@ -78,7 +79,8 @@ pub(super) async fn begin(_: DevicesPlay, State(app): State<App>) -> Result<Resp
         });
     }
     let page = Page::new("Instruments by hand", Place::Shop).with(&[Script::Module("/play.js")]);
-    Ok(PlayPage { page, door: DeviceReadings, all }.into_response())
+    Ok(PlayPage { page, door: DeviceReadings, now_ms: app.now().as_millisecond(), all }
+        .into_response())
 }
 
 /// A quantity as a device sends it.
