@@ -5,7 +5,7 @@ use fondant_cast::Document;
 use fondant_cast::agenda::Agenda;
 use fondant_cast::facts::Fact;
 use fondant_heat::climate::AirAt;
-use fondant_materials::resin::shelf::{Colour, Lot, OwnResin};
+use fondant_materials::resin::shelf::{Colour, LessonRecord, Lot, OwnResin};
 use fondant_shapes::form::owned::OwnedForm;
 use fondant_shapes::picture::squaring::Squaring;
 use fondant_store::Transaction;
@@ -27,6 +27,8 @@ pub struct NewWorkshop {
     pub lots: Vec<Lot>,
     /// Colours on the shelf.
     pub colours: Vec<Colour>,
+    /// What logs have taught of its resins.
+    pub lessons: Vec<LessonRecord>,
     /// Casts of the workshop.
     pub casts: Vec<NewCast>,
     /// Its forms, and which of the casts uses one.
@@ -74,6 +76,7 @@ impl NewWorkshop {
             resins: Vec::new(),
             lots: Vec::new(),
             colours: Vec::new(),
+            lessons: Vec::new(),
             casts: Vec::new(),
             forms: Vec::new(),
             air: Vec::new(),
@@ -145,6 +148,9 @@ async fn fill_shelf(
     }
     for (index, colour) in new.colours.iter().enumerate() {
         transaction.put_on_shelf(id, &format!("colour-{index}"), 0, colour, now).await?;
+    }
+    for (index, lesson) in new.lessons.iter().enumerate() {
+        transaction.put_on_shelf(id, &format!("lesson-{index}"), 0, lesson, now).await?;
     }
     Ok(())
 }

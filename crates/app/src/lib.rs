@@ -47,6 +47,7 @@ pub mod shelf;
 mod shop;
 pub mod stock;
 mod surroundings;
+pub mod whole;
 
 pub use agendas::CastAgenda;
 pub use app::App;

@@ -8,6 +8,7 @@ mod model;
 mod read;
 mod running;
 mod serve;
+mod whole;
 mod work;
 
 use std::path::{Path, PathBuf};
@@ -32,6 +33,10 @@ enum Command {
     Devices(devices::DevicesArguments),
     /// Add a year of made-up finished casts to a workshop whose ledger is empty.
     History(history::HistoryArguments),
+    /// Save the whole workshop, with all its casts, in one file.
+    Export(whole::WholeArguments),
+    /// Bring a whole workshop in from such a file, where there is none yet.
+    Import(whole::WholeArguments),
     /// Work on long jobs for servers on the same database.
     Work(work::WorkArguments),
     /// Read a file from outside on standard input, within limits of memory and time, and answer in
@@ -60,6 +65,8 @@ fn main() -> ExitCode {
             memory::give_back();
             ended(work::run(&arguments))
         }
+        Command::Export(arguments) => ended(whole::export(&arguments)),
+        Command::Import(arguments) => ended(whole::import(&arguments)),
         Command::History(arguments) => ended(history::run(&arguments)),
         Command::Devices(arguments) => ended(devices::run(&arguments)),
         Command::Read { kind } => ended(read::run(&kind)),

@@ -4,6 +4,7 @@ use std::future::Future;
 use std::time::Duration;
 
 use clap::{Args, ValueEnum};
+use fondant_app::whole::WholeError;
 use fondant_app::{App, AppError, Clock, Readers, Shop, beginning};
 use fondant_store::{Store, StoreError};
 use tokio::signal::unix::{SignalKind, signal};
@@ -57,6 +58,9 @@ pub(crate) enum RunError {
     /// The application.
     #[error("{0}")]
     App(#[from] AppError),
+    /// A whole workshop in a file.
+    #[error("{0}")]
+    Whole(#[from] WholeError),
     /// The demo data.
     #[error("the demo: {0}")]
     Demo(#[from] DemoError),

@@ -42,21 +42,6 @@ impl TestDb {
         Self::copied(MIGRATED).await
     }
 
-    /// Lets nobody in and ends who is, as where the database is stopped; or lets them in again.
-    ///
-    /// # Panics
-    /// Where the cluster does not answer.
-    pub async fn shut(&self, is_shut: bool) {
-        let (_, name) = self.address.rsplit_once('/').expect("an address with a database name");
-        let admin = admin().await;
-        tell(&admin, &format!("alter database {name} with allow_connections {}", !is_shut)).await;
-        if is_shut {
-            let end = "select pg_terminate_backend(pid) from pg_stat_activity where datname";
-            tell(&admin, &format!("{end} = '{name}'")).await;
-        }
-        admin.close().await.expect("the connection closes");
-    }
-
     async fn copied(template: &str) -> Self {
         let admin = admin().await;
         let name = format!("test_{}_{}", std::process::id(), COUNT.fetch_add(1, Ordering::Relaxed));

@@ -1,18 +1,22 @@
 //! Casts as archives: out of one workshop and into another, with all that happened to them.
 
+use std::io::Cursor;
+
 use fondant_app::casts::{archived, exchange};
+use fondant_app::forms::{self, Booking};
 use fondant_app::records::{CastId, Picture};
-use fondant_app::{Request, casts, ending, finishing};
+use fondant_app::{App, Clock, Request, casts, ending, finishing, shelf, whole};
 use fondant_cast::Kind;
 use fondant_cast::facts::Fact;
 use fondant_files::records::NotARecord;
 use fondant_files::records::archive::Archive;
 use fondant_files::{made_up, photo};
 use fondant_finish::work::{StepKind, Told};
+use fondant_materials::resin::shelf::{Colour, ColourBase, ColourKind};
 use fondant_pours::simulate::observe::Touch;
 use fondant_quantities::Span;
 use fondant_record::causes::Cause;
-use fondant_testkit::{TestApp, documents};
+use fondant_testkit::{TestApp, TestDb, documents};
 use jiff::SignedDuration;
 
 use crate::app;
@@ -106,6 +110,62 @@ async fn a_taken_plan_that_travels_is_on_today_there() {
         (own.agenda.pours.len(), own.agenda.poured, own.is_old),
         (fresh.document(twin).await.pours.taken.len(), 1, false)
     );
+}
+
+/// A shop with a shelf, a form that is booked, readings of its air and casts of every kind comes out of a
+/// fresh installation as the same bytes; what was ended midway goes on, and nothing comes twice.
+#[tokio::test]
+async fn a_whole_workshop_moves_into_a_fresh_installation() {
+    let (app, cast) = poured_cold().await;
+    for kind in Kind::ALL {
+        app.create(&documents::of_kind(kind)).await;
+    }
+    let shop = app.shop().await;
+    let sea = Colour {
+        name: "Sea".into(),
+        kind: ColourKind::Dye,
+        base: ColourBase::Solvent,
+        ceiling_percent: 2.0,
+    };
+    shelf::add(&app.app, &shop, &sea, &Request::default()).await.unwrap();
+    for (name, booked) in [("Free tray", false), ("Booked tray", true)] {
+        let id = crate::bookings::form(&app, name).await;
+        if booked {
+            forms::book(&app.app, cast, Booking::Take(id)).await.unwrap();
+        }
+    }
+    let write = async |app: &TestApp| {
+        let mut out = Cursor::new(Vec::new());
+        let casts = whole::write(&app.app, &mut out).await.unwrap();
+        (casts, out.into_inner())
+    };
+    let (casts, bytes) = write(&app).await;
+    assert_eq!(casts, 1 + Kind::ALL.len());
+
+    let db = TestDb::migrated().await;
+    let fresh = App::new(db.store.clone(), Clock::new(documents::now));
+    assert_eq!(whole::read(&fresh, Cursor::new(&bytes)).await.unwrap(), casts);
+    let mut again = Cursor::new(Vec::new());
+    whole::write(&fresh, &mut again).await.unwrap();
+    assert!(again.into_inner() == bytes, "the same bytes");
+    // Read once more, as after an end midway: nothing is added.
+    assert_eq!(whole::read(&fresh, Cursor::new(&bytes)).await.unwrap(), casts);
+    let mut twice = Cursor::new(Vec::new());
+    assert_eq!(whole::write(&fresh, &mut twice).await.unwrap(), casts);
+    assert!(twice.into_inner() == bytes);
+    assert_eq!(app.document(cast).await.pours.taken.len(), {
+        let shop = fresh.shop().await.unwrap();
+        fresh.agendas(&shop, documents::now()).await.unwrap()[0].agenda.pours.len()
+    });
+    // Another workshop is not overwritten.
+    let other = crate::app().await;
+    let mut settings = documents::workshop(0, 23);
+    settings.name = "Another".into();
+    let named = TestApp::new(&settings).await;
+    let refused = whole::read(&named.app, Cursor::new(&bytes)).await;
+    assert!(matches!(refused, Err(whole::WholeError::Begun)), "{refused:?}");
+    let damaged = whole::read(&other.app, Cursor::new(&bytes[..bytes.len() / 2])).await;
+    assert!(matches!(damaged, Err(whole::WholeError::File(_))), "{damaged:?}");
 }
 
 async fn refused(app: &TestApp, archive: &Archive) -> String {

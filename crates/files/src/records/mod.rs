@@ -4,10 +4,12 @@
 //! - [`archive`]: a cast with all that happened to it and its photos
 //! - [`cast`]: a cast with the resins that it names
 //! - [`resin`]: a resin
+//! - [`whole`]: a workshop with all its casts
 
 pub mod archive;
 pub mod cast;
 pub mod resin;
+pub mod whole;
 
 use serde::{Deserialize, Serialize};
 use serde_json::Value;

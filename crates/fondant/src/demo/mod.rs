@@ -49,6 +49,7 @@ pub(crate) fn workshop(now: Timestamp) -> Result<NewWorkshop, DemoError> {
         resins: vec![shelf::deep_clear(now)?],
         lots: shelf::lots(now).to_vec(),
         colours: shelf::colours().to_vec(),
+        lessons: Vec::new(),
         casts,
         forms: forms(),
         air: pours::log(&inside, now),

@@ -4,22 +4,22 @@
 use fondant_app::bench::begin as begin_run;
 use fondant_bench::Happening;
 use fondant_cast::PourId;
-use fondant_testkit::{Browser, TestApp, documents, with_browser};
+use fondant_testkit::{Browser, Outage, TestApp, documents, with_browser};
 
 use crate::bench::{KILLS, kept, taken};
 use crate::program::Server;
 
 /// What fails in a round.
 #[derive(Debug, Clone, Copy)]
-enum Outage {
+enum Failure {
     TabClosed,
     ServerKilled,
     DatabaseAway,
     NetworkCut,
 }
 
-const OUTAGES: [Outage; 4] =
-    [Outage::NetworkCut, Outage::DatabaseAway, Outage::ServerKilled, Outage::TabClosed];
+const FAILURES: [Failure; 4] =
+    [Failure::NetworkCut, Failure::DatabaseAway, Failure::ServerKilled, Failure::TabClosed];
 
 /// The time of each tap by the page's clock, kept over reloads.
 const HEAR: &str = "addEventListener('submit', () => {
@@ -51,25 +51,25 @@ impl Bench {
     }
 
     /// Something fails, and is mended after one more note.
-    async fn through(&mut self, outage: Outage, app: &TestApp, mut server: Server) -> Server {
-        match outage {
-            Outage::TabClosed => {
+    async fn through(&mut self, failure: Failure, database: &Outage, mut server: Server) -> Server {
+        match failure {
+            Failure::TabClosed => {
                 self.browser.client.goto("about:blank").await.expect("it is left");
                 self.open().await;
                 self.note().await;
             }
-            Outage::ServerKilled => {
+            Failure::ServerKilled => {
                 let port = server.base.rsplit(':').next().expect("a port").to_owned();
                 server.kill().await;
                 self.note().await;
-                server = Server::start(&app.db.address, &["--port", &port]).await;
+                server = Server::start(database.address(), &["--port", &port]).await;
             }
-            Outage::DatabaseAway => {
-                app.db.shut(true).await;
+            Failure::DatabaseAway => {
+                database.begin();
                 self.note().await;
-                app.db.shut(false).await;
+                database.end();
             }
-            Outage::NetworkCut => {
+            Failure::NetworkCut => {
                 self.browser.cut_network(true).await;
                 self.note().await;
                 self.browser.cut_network(false).await;
@@ -88,11 +88,12 @@ fn note(number: usize) -> String {
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn a_run_written_down_through_outages_is_complete_in_order_and_on_time() {
     let asked = std::env::var("FONDANT_KILLS").ok().and_then(|text| text.parse().ok());
-    let rounds = asked.unwrap_or(KILLS).max(OUTAGES.len());
+    let rounds = asked.unwrap_or(KILLS).max(FAILURES.len());
     let app = TestApp::new(&documents::workshop(0, 23)).await;
     let (cast, pour) = taken(&app).await;
     let run = begin_run(&app.app, cast, Some(PourId(pour))).await.expect("a run");
-    let server = Server::start(&app.db.address, &[]).await;
+    let database = Outage::before(&app.db.address).await;
+    let server = Server::start(database.address(), &[]).await;
     with_browser(server.base.clone(), async move |browser| {
         let page = format!("/casts/{cast}/runs/{run}");
         let mut bench = Bench { browser, page, notes: 0 };
@@ -104,7 +105,7 @@ async fn a_run_written_down_through_outages_is_complete_in_order_and_on_time() {
             if round % 2 == 1 {
                 bench.note().await;
             }
-            server = bench.through(OUTAGES[round % OUTAGES.len()], &app, server).await;
+            server = bench.through(FAILURES[round % FAILURES.len()], &database, server).await;
         }
         // What still waits is sent.
         bench.browser.find("#bench-queue[hidden]").await;

@@ -7,7 +7,7 @@ use jiff::Timestamp;
 use sea_orm::sea_query::{Expr, SelectStatement};
 use sea_orm::{
     ActiveValue, ColumnTrait, ConnectionTrait, EntityTrait, FromQueryResult, QueryFilter,
-    QuerySelect, QueryTrait, Statement,
+    QueryOrder, QuerySelect, QueryTrait, Statement,
 };
 
 use super::WorkshopId;
@@ -108,6 +108,23 @@ impl<C: ConnectionTrait> Session<C> {
             has_ended: row.has_ended,
             is_only: row.is_only,
         })
+    }
+
+    /// All casts of a workshop but those that are deleted, the one that was begun first first.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn cast_ids(&self, workshop: WorkshopId) -> Result<Vec<CastId>, StoreError> {
+        let found = cast::Entity::find()
+            .select_only()
+            .column(cast::Column::Id)
+            .filter(cast::Column::WorkshopId.eq(workshop.0))
+            .filter(cast::Column::DeletedAt.is_null())
+            .order_by_asc(cast::Column::Id)
+            .into_tuple::<i64>()
+            .all(&self.0)
+            .await?;
+        Ok(found.into_iter().map(CastId).collect())
     }
 
     /// The names of casts, by their numbers; those that are deleted have none.
