@@ -33,6 +33,7 @@ mod files;
 pub mod finishing;
 pub mod forms;
 pub mod jobs;
+pub mod large;
 pub mod ledger;
 mod lessons;
 mod listening;

@@ -153,12 +153,14 @@ impl<C: ConnectionTrait> Session<C> {
         &self,
         workshop: WorkshopId,
     ) -> Result<Vec<LastReading>, StoreError> {
-        // One look into the index for each device and quantity, however many readings there are.
+        // One look into the index for each device and quantity, however many readings there are. Asked
+        // for a range of one quantity, no other index has this order: asked for the quantity itself,
+        // PostgreSQL may go through all that the device has sent, by its primary key.
         const SQL: &str = "select d.id as device_id, r.quantity, r.at, r.value, r.doubt \
             from device d cross join (values ('temperature'), ('humidity'), ('mass'), ('pressure')) \
             as q(quantity) cross join lateral (select quantity, at, value, doubt \
-            from device_reading where device_id = d.id and quantity = q.quantity \
-            order by seq desc limit 1) r where d.workshop_id = $1 and d.revoked_at is null";
+            from device_reading where device_id = d.id and quantity between q.quantity \
+            and q.quantity order by quantity desc, seq desc limit 1) r where d.workshop_id = $1 and d.revoked_at is null";
         let values = [workshop.0.into()];
         let statement = Statement::from_sql_and_values(self.0.get_database_backend(), SQL, values);
         let rows = Last::find_by_statement(statement).all(&self.0).await?;
@@ -278,9 +280,12 @@ impl Transaction {
         quantity: Quantity,
         count: usize,
     ) -> Result<Vec<Judged>, StoreError> {
+        // A range of one quantity: see `last_readings`.
+        let quantity = word(&quantity)?;
         let found = device_reading::Entity::find()
             .filter(device_reading::Column::DeviceId.eq(device.0))
-            .filter(device_reading::Column::Quantity.eq(word(&quantity)?))
+            .filter(device_reading::Column::Quantity.between(quantity.clone(), quantity))
+            .order_by_desc(device_reading::Column::Quantity)
             .order_by_desc(device_reading::Column::Seq)
             .limit(count as u64);
         let rows = found.all(&self.0).await?;

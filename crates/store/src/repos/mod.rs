@@ -11,6 +11,7 @@ mod finishing;
 mod forecasts;
 mod forms;
 mod jobs;
+mod large;
 mod ledger;
 mod listing;
 mod photos;
