@@ -9,12 +9,14 @@ use fondant_bench::run::Batch;
 use fondant_bench::swirl::{Edges, thickness_pa_s};
 use fondant_bench::{Happening, Prepared, Run, RunPlan, prepare};
 use fondant_cast::PourId;
+use fondant_cast::agenda::AtBench;
 use fondant_cast::facts::{Fact, FactRow, standing};
 use fondant_materials::resin::shelf::Colour;
 use fondant_quantities::Span;
 use fondant_store::repos::{CastId, KeptRun, NewRow, RowsOf, RunId, WorkshopId};
 use jiff::{SignedDuration, Timestamp};
 
+use crate::agendas::CastAgenda;
 use crate::app::App;
 use crate::casts::open::{Open, open};
 use crate::casts::write::{Act, Draft, write};
@@ -23,6 +25,7 @@ use crate::events::{Event, tell};
 use crate::request::Request;
 use crate::run_rows::append;
 use crate::shelf;
+use crate::shop::Shop;
 
 /// The clock of a device may be fast by this.
 const FAST_CLOCK: SignedDuration = SignedDuration::from_mins(2);
@@ -123,7 +126,7 @@ pub async fn write_down(
     let request = Request::keyed(Some(&row.key));
     for _ in 0..TRIES {
         let revision = open(app, cast).await?.record.revision;
-        let act = AtBench { run, row: row.clone() };
+        let act = WrittenDown { run, row: row.clone() };
         match write(app, cast, revision, &request, act).await {
             Err(AppError::Stale { .. }) => {}
             other => return other.map(|_| ()),
@@ -148,12 +151,12 @@ async fn write_row(app: &App, ids: (CastId, RunId), row: &NewRow) -> Result<(), 
 }
 
 /// Something at the bench that may be a fact of its pour.
-struct AtBench {
+struct WrittenDown {
     run: RunId,
     row: NewRow,
 }
 
-impl Act for AtBench {
+impl Act for WrittenDown {
     async fn draft(&self, app: &App, open: &Open, rows: &[FactRow]) -> Result<Draft, AppError> {
         let kept = runs(app, open).await?;
         let kept = kept.into_iter().find(|kept| kept.id == self.run);
@@ -164,7 +167,7 @@ impl Act for AtBench {
     }
 }
 
-impl AtBench {
+impl WrittenDown {
     /// What it means for the pour; `None` where the run belongs to none, or the plan has that pour
     /// no more.
     fn fact(&self, open: &Open, kept: &KeptRun, rows: &[FactRow]) -> Option<Fact> {
@@ -231,6 +234,31 @@ fn swirl(run: &Run) -> Option<(Edges, f64)> {
     let all: Vec<f64> = run.batches.iter().filter_map(thickness).map(f64::ln).collect();
     let mean = all.iter().sum::<f64>() / all.len() as f64;
     (!all.is_empty()).then_some((run.rated?, mean.exp()))
+}
+
+/// The runs in hand that keep hands busy now, with their casts: places of casts and pours are those in
+/// `casts`.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn at_bench(
+    app: &App,
+    shop: &Shop,
+    casts: &[CastAgenda],
+) -> Result<Vec<(CastId, AtBench)>, AppError> {
+    let (kept, now) = (in_hand(app, shop.id).await?, app.now());
+    let settings = &shop.workshop.settings.shop;
+    let busy = |kept: &KeptRun| {
+        let last = kept.rows.last().map_or(kept.begun_at, |row| row.at);
+        let until = folded(kept).hands_until(settings, last, now)?;
+        let pour = kept.plan.pour.and_then(|pour| {
+            let cast = casts.iter().position(|cast| cast.cast == kept.cast)?;
+            let place = casts[cast].agenda.pours.iter().position(|one| one.id == pour)?;
+            Some((cast, place))
+        });
+        Some((kept.cast, AtBench { until, pour }))
+    };
+    Ok(kept.iter().filter_map(busy).collect())
 }
 
 /// A run folded from its rows.

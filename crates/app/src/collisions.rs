@@ -1,6 +1,6 @@
 //! A pour that collides with others moved out of their way.
 
-use fondant_cast::agenda::{Agenda, collisions};
+use fondant_cast::agenda::{Agenda, AtBench, collisions};
 use fondant_cast::document::PourId;
 use fondant_cast::facts::FactRow;
 use fondant_cast::pours::as_given;
@@ -8,7 +8,9 @@ use fondant_pours::Schedule;
 use fondant_store::repos::CastId;
 use jiff::{SignedDuration, Timestamp};
 
+use crate::agendas::CastAgenda;
 use crate::app::App;
+use crate::bench::at_bench;
 use crate::casts::open::{Open, open};
 use crate::casts::pours::{refitted, shown, taken};
 use crate::casts::write::{Act, Changed, Draft, write};
@@ -56,11 +58,16 @@ async fn find(app: &App, open: &Open, pour: PourId) -> Result<Option<Way>, AppEr
     let (opened, revision, hands) = (schedule.hard, open.record.revision, open.shop.site().hands);
     let now = app.now();
     let others = app.agendas(&open.shop, now).await?;
-    let others: Vec<Agenda> = others
+    let others: Vec<CastAgenda> =
+        others.into_iter().filter(|other| other.cast != open.record.id).collect();
+    let busy = at_bench(app, &open.shop, &others).await?;
+    // What this cast has at the bench is no other: its next pour waits for it by its own plan.
+    let busy: Vec<AtBench> = busy
         .into_iter()
-        .filter(|other| other.cast != open.record.id)
-        .map(|other| other.agenda)
+        .filter(|(cast, _)| *cast != open.record.id)
+        .map(|(_, busy)| busy)
         .collect();
+    let others: Vec<Agenda> = others.into_iter().map(|other| other.agenda).collect();
     let document = open.record.document.clone();
     let search = app.compute_beside(move |stop| {
         let task = task.until(stop);
@@ -71,7 +78,7 @@ async fn find(app: &App, open: &Open, pour: PourId) -> Result<Option<Way>, AppEr
             let mut all = others.clone();
             all.push(Agenda::of(&document, &planned, &schedule, 0, now));
             let mine = all.len() - 1;
-            let collides = collisions(&all, hands).iter().any(|c| c.gives_way().0 == mine);
+            let collides = collisions(&all, &busy, hands).iter().any(|c| c.gives_way().0 == mine);
             let is_way = schedule.breaks.is_empty() && !collides;
             is_way.then(|| Way { at: tried[place].at, schedule, opened, revision })
         })

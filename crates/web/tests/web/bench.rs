@@ -119,6 +119,34 @@ async fn what_happened_without_a_connection_keeps_its_hour() {
     assert_eq!(tap(&app, &bench, &row).await.status, StatusCode::UNPROCESSABLE_ENTITY);
 }
 
+/// One pair of hands is at the bench: what another plan wants of it meanwhile is told on Today.
+#[tokio::test]
+async fn a_run_at_the_bench_collides_with_what_is_due() {
+    let (app, _, bench) = running().await;
+    ready(&app, &bench).await;
+    let of = |part, grams| [("what", "weighed"), ("batch", "1"), ("part", part), ("amount", grams)];
+    tap(&app, &bench, &of("b", "450")).await;
+    tap(&app, &bench, &of("a", "1000")).await;
+    for what in ["mix_begun", "mix_ended", "pour_begun"] {
+        let done = tap(&app, &bench, &[("what", what), ("batch", "1")]).await;
+        assert_eq!(done.status, StatusCode::OK, "{}", done.text);
+    }
+    let before = get(&app, "/today").await.text;
+    assert!(!before.contains("a run at the bench keeps hands busy"), "its own pour is no other");
+    let other = app.cast("Window seat").await;
+    let settle = format!("/casts/{other}/pours/settle");
+    let settled = post(&app, &settle, &[("revision", "1"), ("sure", "yes")]).await;
+    assert_eq!(settled.status, StatusCode::OK);
+    let due = app.document(other).await.pours.taken[0].at;
+    app.set_now(due - SignedDuration::from_mins(2));
+    let today = get(&app, "/today").await.text;
+    assert!(today.contains("of “Window seat” is due while a run at the bench keeps"), "{today}");
+    let abandoned = [("what", "abandoned"), ("note", "cold shop")];
+    assert_eq!(tap(&app, &bench, &abandoned).await.status, StatusCode::OK);
+    let after = get(&app, "/today").await.text;
+    assert!(!after.contains("a run at the bench keeps hands busy"), "{after}");
+}
+
 /// No hazard without its caution at the act.
 #[tokio::test]
 async fn cautions_stand_at_the_bench() {

@@ -5,6 +5,7 @@
 //! - [`batch`]: one bucket of it
 //! - [`state`]: where it stands; [`refuse`]: what cannot happen now, and why
 //! - `cups`: cups of several colours; `colours`: colour by a recipe
+//! - `hands`: how long it keeps hands busy
 //! - `baths`: warm water for bottles, cold water round the form
 //! - [`acts`]: what is to be done next; [`clocks`]: what is running
 
@@ -14,6 +15,7 @@ mod baths;
 pub mod clocks;
 mod colours;
 mod cups;
+mod hands;
 pub mod happening;
 pub mod plan;
 pub mod refuse;

@@ -11,4 +11,4 @@ mod collisions;
 mod sample;
 
 pub use agenda::{Act, ActKind, Agenda, AgendaPour, TOP_UPS_H, sequence};
-pub use collisions::{Collision, collisions};
+pub use collisions::{AtBench, Collision, collisions};

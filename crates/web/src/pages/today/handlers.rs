@@ -4,7 +4,7 @@ use axum::Router;
 use axum::extract::State;
 use axum::response::Redirect;
 use axum_extra::routing::RouterExt;
-use fondant_app::App;
+use fondant_app::{App, bench};
 
 use super::finishing::finishing;
 use super::runs::runs;
@@ -27,5 +27,6 @@ async fn show(_: Today, State(app): State<App>) -> Result<TodayPage, WebError> {
     let casts = app.agendas(&shop, now - MISSED).await?;
     let runs = runs(&app, &shop, &casts, now).await?;
     let finishing = finishing(&app, &shop, now).await?;
-    Ok(TodayPage::new(&shop, (&casts, runs, finishing), now))
+    let busy = bench::at_bench(&app, &shop, &casts).await?;
+    Ok(TodayPage::new(&shop, (&casts, runs, finishing), &busy, now))
 }

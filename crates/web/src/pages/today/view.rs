@@ -2,8 +2,9 @@
 
 use askama::Template;
 use askama_web::WebTemplate;
+use fondant_app::records::CastId;
 use fondant_app::{CastAgenda, Shop};
-use fondant_cast::agenda::{Act, ActKind, Agenda, AgendaPour, Collision, collisions};
+use fondant_cast::agenda::{Act, ActKind, Agenda, AgendaPour, AtBench, Collision, collisions};
 use fondant_cast::mix::parts;
 use fondant_heat::climate::trouble::{TroubleKind, troubles};
 use jiff::{SignedDuration, Timestamp};
@@ -75,6 +76,7 @@ impl TodayPage {
     pub(super) fn new(
         shop: &Shop,
         (casts, runs, finishing): (&[CastAgenda], Vec<RunRow>, Vec<FinishRow>),
+        busy: &[(CastId, AtBench)],
         now: Timestamp,
     ) -> Self {
         let (shown, zone) = (shop.shown(), shop.hours().zone());
@@ -83,7 +85,8 @@ impl TodayPage {
         let until = day + SHOWN;
         let (axis, more) = axis(shop, casts, (day, until), now);
         let agendas: Vec<Agenda> = casts.iter().map(|cast| cast.agenda.clone()).collect();
-        let found = collisions(&agendas, shop.site().hands);
+        let at_bench: Vec<AtBench> = busy.iter().map(|(_, busy)| *busy).collect();
+        let found = collisions(&agendas, &at_bench, shop.site().hands);
         let air = shop.site().air.at(now);
         Self {
             page: Page::new("Today", Place::Today)
@@ -106,7 +109,7 @@ impl TodayPage {
             collisions: found
                 .iter()
                 .take(COLLISIONS)
-                .map(|collision| collided(collision, casts, shop))
+                .map(|collision| collided(collision, (casts, &at_bench), shop))
                 .collect(),
             collisions_more: found.len().saturating_sub(COLLISIONS),
             has_casts: !casts.is_empty(),
@@ -202,14 +205,22 @@ fn row(act: &Act, cast: &CastAgenda, shop: &Shop, now: Timestamp) -> ActRow {
     }
 }
 
-fn collided(collision: &Collision, casts: &[CastAgenda], shop: &Shop) -> CollisionRow {
+fn collided(
+    collision: &Collision,
+    (casts, at_bench): (&[CastAgenda], &[AtBench]),
+    shop: &Shop,
+) -> CollisionRow {
     let (cast, pour) = collision.gives_way();
     let cast = &casts[cast];
     let way_out = WayOut { cast: cast.cast, pour: cast.agenda.pours[pour].id.0 };
-    CollisionRow { sentence: told(collision, casts, shop), way_out }
+    CollisionRow { sentence: told(collision, (casts, at_bench), shop), way_out }
 }
 
-fn told(collision: &Collision, casts: &[CastAgenda], shop: &Shop) -> String {
+fn told(
+    collision: &Collision,
+    (casts, at_bench): (&[CastAgenda], &[AtBench]),
+    shop: &Shop,
+) -> String {
     let (shown, zone) = (shop.shown(), shop.hours().zone());
     let name = |(cast, pour): (usize, usize)| {
         let cast = &casts[cast];
@@ -231,6 +242,12 @@ fn told(collision: &Collision, casts: &[CastAgenda], shop: &Shop) -> String {
                 name(*first)
             )
         }
+        Collision::Bench { run, second } => format!(
+            "{}: {} is due while a run at the bench keeps hands busy until about {}.",
+            shown.date_and_time(casts[second.0].agenda.pours[second.1].at, zone),
+            name(*second),
+            shown.day_and_time(at_bench[*run].until, zone)
+        ),
         Collision::Pot { first, second } => format!(
             "The pressure pot holds “{}” until {}; “{}” should go in before.",
             casts[first.0].name,

@@ -80,6 +80,31 @@ fn colour_comes_before_the_hardener_where_the_resin_comes_first() {
     assert!(matches!(first(&book), Act::Weigh { part: Part::B, .. }));
 }
 
+/// Three buckets of 6 + 4 min each and a quarter of an hour of the watch; nothing where it rests, or where
+/// nobody has touched it since the morning, but a bucket that heats itself always.
+#[test]
+fn a_run_keeps_hands_busy_until_its_last_bucket_is_in() {
+    let shop = fondant_cast::ShopSettings::default();
+    let mut book = Book::new(RunPlan { ready: Vec::new(), ..plan() });
+    let now = Timestamp::UNIX_EPOCH + SignedDuration::from_hours(10);
+    let minutes = |book: &Book, last: Timestamp| {
+        let until = book.run().hands_until(&shop, last, now)?;
+        Some(until.duration_since(now).as_mins())
+    };
+    assert_eq!(minutes(&book, now), Some(45));
+    let morning = now - SignedDuration::from_hours(4);
+    assert_eq!(minutes(&book, morning), None);
+    book.write(Happening::Paused);
+    assert_eq!(minutes(&book, now), None);
+    book.write(Happening::Resumed);
+    book.weigh(1, Part::B, 1252.0);
+    book.weigh(1, Part::A, 2782.0);
+    book.write(Happening::MixBegun { batch: 1, resin_at: None, lot: None });
+    assert_eq!(minutes(&book, morning), Some(45), "it heats itself");
+    book.write(Happening::Abandoned { reason: "cold".into() });
+    assert_eq!(minutes(&book, now), None);
+}
+
 #[test]
 fn a_bucket_under_vacuum_is_aired_before_it_is_poured() {
     let small = RunPlan { mixed: Volume::from_l(1.0), ready: Vec::new(), ..plan() };
