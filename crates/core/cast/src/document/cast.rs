@@ -77,6 +77,17 @@ impl Document {
         timbers.join(", ")
     }
 
+    /// Whether all of the main fill is of one colour, so that a recipe colours it. Cups of a swirl and
+    /// cavities of several colours have their own.
+    #[must_use]
+    pub fn is_of_one_colour(&self) -> bool {
+        match &self.contents {
+            Contents::Block(block) => block.swirl.is_plain(),
+            Contents::Moulds(moulds) => moulds.by_colour().len() < 2,
+            _ => true,
+        }
+    }
+
     /// Whether live edges get a seal coat: only boards have them.
     #[must_use]
     pub fn seals(&self) -> bool {

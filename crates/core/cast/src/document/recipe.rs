@@ -3,9 +3,6 @@
 use fondant_quantities::Length;
 use serde::{Deserialize, Serialize};
 
-use super::cast::Document;
-use super::contents::Contents;
-
 /// Colours that are weighed into each batch of the main fill. None where it is clear.
 #[derive(Debug, Clone, PartialEq, Default, Serialize, Deserialize)]
 pub struct Recipe {
@@ -41,19 +38,6 @@ impl Recipe {
 #[must_use]
 pub fn through_depth(percent: f64, [matched, now]: [Length; 2]) -> f64 {
     if now > Length::ZERO { percent * (matched / now) } else { percent }
-}
-
-impl Document {
-    /// Whether all of the main fill is of one colour, so that a recipe colours it. Cups of a swirl and
-    /// cavities of several colours have their own.
-    #[must_use]
-    pub fn is_of_one_colour(&self) -> bool {
-        match &self.contents {
-            Contents::Block(block) => block.swirl.is_plain(),
-            Contents::Moulds(moulds) => moulds.by_colour().len() < 2,
-            _ => true,
-        }
-    }
 }
 
 #[cfg(test)]

@@ -18,7 +18,7 @@ pub(super) enum Warm {
     /// Nothing: it is warm enough, or mixed.
     No,
     /// How they went in: fields by name, label and value.
-    Begin([(&'static str, &'static str, String); 4]),
+    Begin(Vec<(&'static str, &'static str, String)>),
     /// What one of them reads.
     Read,
 }
@@ -29,7 +29,7 @@ impl Warm {
         match () {
             () if is_over || !run.batches.is_empty() || plan.resin_at <= plan.air => Self::No,
             () if run.warming.is_some() => Self::Read,
-            () => Self::Begin([
+            () => Self::Begin(vec![
                 ("bottle", "Largest bottle holds", shown.mass(USUAL_BOTTLE)),
                 ("bottle_at", "It is at", shown.temperature(plan.air)),
                 ("water", "Water in the tub", shown.mass(USUAL_WATER)),

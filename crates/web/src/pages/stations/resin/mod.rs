@@ -90,6 +90,7 @@ impl Station for Resin {
     }
 
     fn view(asked: &Asked<'_>, loaded: Loaded) -> askama::Result<Markup> {
-        view::view(asked, &loaded)
+        let Loaded { each, stock, colours, mixed } = loaded;
+        view::view(asked, &each, &stock, (&colours, &mixed))
     }
 }

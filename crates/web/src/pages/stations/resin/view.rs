@@ -3,6 +3,7 @@
 use std::sync::Arc;
 
 use askama::Template;
+use fondant_app::recipes::Mixed;
 use fondant_app::stock::Stock;
 use fondant_cast::document::Conditions;
 use fondant_cast::mix::buying::order;
@@ -10,13 +11,13 @@ use fondant_cast::{Document, Evaluation};
 use fondant_heat::Air;
 use fondant_heat::bubbles::{self, Bubbles};
 use fondant_heat::bucket::pot_life_s;
+use fondant_materials::resin::shelf::Colour;
 use fondant_materials::resin::{Properties, Record};
 use fondant_numerics::Stop;
 use fondant_pours::Schedule;
 use fondant_quantities::units::{Unit, trimmed};
 use fondant_quantities::{Length, Mass, Money, Span, TemperatureDelta};
 
-use super::Loaded;
 use super::colour::Colouring;
 use super::drawing::layer_stack;
 use crate::pages::stations::asked::Asked;
@@ -92,15 +93,19 @@ struct Choice {
     key: char,
 }
 
-pub(super) fn view(asked: &Asked<'_>, loaded: &Loaded) -> askama::Result<Markup> {
-    let all = loaded.each.iter().zip('a'..='z');
-    let stock = &loaded.stock;
+pub(super) fn view(
+    asked: &Asked<'_>,
+    each: &[InResin],
+    stock: &Stock,
+    (colours, mixed): (&[Colour], &[Mixed]),
+) -> askama::Result<Markup> {
+    let all = each.iter().zip('a'..='z');
     Markup::of(&ResinBody {
         refusal: asked.refusal(),
         choices: all.map(|(each, key)| choice(asked, each, stock, key)).collect(),
         bucket: bucket(asked.shown),
         opens_label: kinds::hard(asked.document.kind()).label,
-        colour: Colouring::of(asked, &loaded.colours, &loaded.mixed),
+        colour: Colouring::of(asked, colours, mixed),
     })
 }
 
