@@ -32,7 +32,21 @@ pub struct Mixed {
     pub colours: Vec<RecipeColour>,
 }
 
-/// The latest recipes of the shop's casts, the newest first; those of one cast once.
+/// Shares that are closer than this are the same recipe, weighed again.
+const SAME_RATIO: f64 = 0.05;
+
+impl Mixed {
+    fn is_like(&self, other: &Self) -> bool {
+        let near = |(a, b): (&RecipeColour, &RecipeColour)| {
+            a.name == b.name && (a.percent / b.percent - 1.0).abs() < SAME_RATIO
+        };
+        self.depth == other.depth
+            && self.colours.len() == other.colours.len()
+            && self.colours.iter().zip(&other.colours).all(near)
+    }
+}
+
+/// The latest recipes of the shop's casts, the newest first; each recipe once.
 ///
 /// # Errors
 /// [`AppError`].
@@ -41,8 +55,10 @@ pub async fn mixed(app: &App, shop: &Shop, but: CastId) -> Result<Vec<Mixed>, Ap
     let kept = read.runs_with(shop.id, RowsOf::Colour, RUNS).await?;
     let mut found: Vec<Mixed> = Vec::new();
     for run in kept.iter().filter(|run| run.cast != but) {
-        if found.len() < OFFERED && found.iter().all(|one| one.cast != run.cast) {
-            found.extend(of_run(run));
+        let Some(mixed) = of_run(run) else { continue };
+        let is_new = found.iter().all(|one| one.cast != mixed.cast && !one.is_like(&mixed));
+        if found.len() < OFFERED && is_new {
+            found.push(mixed);
         }
     }
     let ids: Vec<CastId> = found.iter().map(|one| one.cast).collect();

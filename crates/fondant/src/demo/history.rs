@@ -10,8 +10,9 @@ use fondant_app::ending::{self, Seen, Told};
 use fondant_app::ledger;
 use fondant_app::records::{CastId, LedgerAsked, NewRow, RunId};
 use fondant_app::{App, AppError, Clock, Request, Shop, bench, casts};
-use fondant_bench::Happening;
+use fondant_bench::run::Tinting;
 use fondant_bench::weighing::{Pair, Part};
+use fondant_bench::{Happening, Run};
 use fondant_cast::document::AirFrom;
 use fondant_cast::{Document, Kind};
 use fondant_quantities::{Area, Mass, Temperature, Volume};
@@ -229,7 +230,10 @@ impl Book<'_> {
                 break;
             }
             let pair = Pair::of(run.next_mass(batch), &kept.plan.resin);
-            rows.extend(bucket((batch, pair), mishap, seeded));
+            let mut filled = bucket((batch, pair), mishap, seeded);
+            // Both parts come first, then colour.
+            filled.splice(2..2, tints(&run, (batch, pair.mixed())));
+            rows.extend(filled);
             for (minutes, what) in rows {
                 minute += minutes;
                 self.write(ids, minute, what).await?;
@@ -272,6 +276,16 @@ impl Book<'_> {
         let by = "Bench tablet".into();
         bench::write_down(self.app, ids, NewRow { key, at, by, what }).await
     }
+}
+
+/// What colours a bucket, as near to its recipe as a hand gets.
+fn tints(run: &Run, (batch, mixed): (u32, Mass)) -> Vec<(f64, Happening)> {
+    const NEAR: f64 = 0.99;
+    let tint = |tinting: &Tinting| {
+        let mass = mixed * (run.share_of(tinting) * NEAR);
+        (1.0, Happening::Tinted { batch, colour: tinting.colour.clone(), mass })
+    };
+    run.plan.recipe.iter().map(tint).collect()
 }
 
 /// A bucket from the scale to the form: minutes since the row before, and what happened.

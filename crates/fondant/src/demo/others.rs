@@ -1,6 +1,6 @@
 //! Casts of the other kinds.
 
-use fondant_cast::document::{Colour, Pressed, PressedShape, Stage};
+use fondant_cast::document::{Colour, Pressed, PressedShape, RecipeColour, Stage};
 use fondant_cast::{Contents, Document, Kind};
 use fondant_materials::resin::{ResinId, shipped};
 use fondant_materials::sheet::Sheet;
@@ -112,6 +112,8 @@ pub(super) fn coasters(begin: Timestamp) -> Document {
         row.count = 8;
         row.pressed = Some(Pressed { count: 1, shape, density, is_sealed: true });
     }
+    let colour = |name: &str, percent| RecipeColour { name: name.into(), percent };
+    document.recipe.colours = vec![colour("lagoon blue", 0.06), colour("pearl flakes", 0.8)];
     document
 }
 

@@ -63,6 +63,9 @@ impl Telling<'_> {
                 trimmed(most * 100.0, 1)
             ));
         }
+        if target < FINE {
+            says.push("Take a scale that shows a hundredth of a gram.".to_owned());
+        }
         says.push(
             "Little by little: nothing takes it out again. Look at it in a dip cup as deep as the piece."
                 .to_owned(),
