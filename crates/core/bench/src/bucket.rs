@@ -5,6 +5,7 @@
 //! (10 % where nothing is known of the bottle), a reading is good to [`READING_SD_K`].
 
 use fondant_heat::HeatError;
+use fondant_heat::Poured;
 use fondant_heat::bucket::{BUCKET_FILM_W_M2K, Bucket, Lumped, pot_life_s};
 use fondant_materials::resin::Calibrated;
 use fondant_quantities::{Mass, Span, Temperature};
@@ -131,6 +132,22 @@ pub(crate) fn course(resin: &Calibrated, mixed: Mixed, rate: f64) -> Lumped {
 }
 
 impl BucketClock {
+    /// The state of its resin some time after A met B.
+    ///
+    /// # Errors
+    /// [`HeatError`] of the solver.
+    pub fn poured_after(
+        &self,
+        resin: &Calibrated,
+        mixed: Mixed,
+        after: Span,
+    ) -> Result<Poured, HeatError> {
+        let mut course = course(resin, mixed, self.rate);
+        course.run(after.s().max(0.0), |_| {})?;
+        let now = course.now();
+        Ok(Poured { t_k: now.temperature_k, conversion: now.conversion })
+    }
+
     /// The bucket's temperature and its rate of rise, K/min, some time after A met B.
     ///
     /// # Errors

@@ -8,6 +8,7 @@ use fondant_heat::cooling::CoolingBy;
 use fondant_quantities::{Length, Span, Temperature};
 use fondant_shapes::form::Piece;
 use fondant_testkit::{TestApp, documents};
+use jiff::SignedDuration;
 
 use crate::common::{Answer, get, post, post_as};
 
@@ -149,7 +150,10 @@ async fn warm_water_vacuum_and_cold_water_have_their_clocks() {
     for what in ["mix_begun", "mix_ended"] {
         assert_eq!(tap(&app, &bench, &of(what)).await.status, StatusCode::OK, "{what}");
     }
+    // A bucket that stands warms itself, and what it is poured into gets hotter.
+    app.set_now(app.app.now() + SignedDuration::from_mins(100));
     let page = get(&app, &bench).await.text;
+    assert!(page.contains("10\u{202f}min more in the bucket make the layer"), "{page}");
     assert!(page.contains("Under vacuum first, in a container of"), "{page}");
     let closed = tap(&app, &bench, &of("evacuated")).await.text;
     assert!(

@@ -7,7 +7,7 @@ use fondant_numerics::Stop;
 use fondant_quantities::bounds::AIR_MODELLED;
 use fondant_quantities::{Length, Span, Temperature};
 
-use crate::document::Conditions;
+use crate::document::{Conditions, Document};
 use crate::evaluate::{Evaluation, Inputs};
 use crate::heat::bulk::peak;
 use crate::heat::conditions::{poured, surroundings};
@@ -86,6 +86,26 @@ pub fn depth_map(
     };
     let depth_m = resin_k.iter().map(row).collect();
     DepthMap { air_k: air_k.to_vec(), resin_k: resin_k.to_vec(), depth_m }
+}
+
+/// The peak of a layer that is poured of resin in some state, as of a bucket that has stood.
+/// `document` is in the mean of its air.
+///
+/// # Errors
+/// [`HeatError`] of the solver.
+pub fn peak_of(
+    (document, evaluation): (&Document, &Evaluation),
+    resin: &Calibrated,
+    depth: Length,
+    poured: Poured,
+    stop: &Stop,
+) -> Result<Temperature, HeatError> {
+    if !AIR_MODELLED.contains(&poured.t_k) {
+        return Ok(Temperature::from_k(poured.t_k));
+    }
+    let losses = evaluation.heat.losses.at(depth);
+    let around = surroundings(&document.conditions).with_sides(losses);
+    peak(resin, around, poured, depth, &Accuracy::default().until(stop))
 }
 
 /// The peak of the whole depth after waits in the bucket.

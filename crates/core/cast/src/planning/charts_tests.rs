@@ -143,3 +143,22 @@ fn a_bucket_that_runs_away_is_told_as_hot_as_it_gets() {
     }
     assert!(ran_away);
 }
+
+/// Resin that has stood for a time, poured as the chart of waits has it, has the peak of that chart.
+#[test]
+fn a_bucket_that_stands_makes_its_layer_as_hot_as_the_chart_says() {
+    let (plan, resin) = (plan(), shipped::generic(ResinClass::FastCasting));
+    let (inputs, evaluation) = (inputs(&plan, &resin), worked(&plan, &resin));
+    let wait = Span::from_s(600.0);
+    let chart = peak_by_wait(&inputs, &evaluation, &[Span::ZERO, wait], &Stop::NEVER).unwrap();
+    let depth = evaluation.measured.filling().depth_in_one().min(evaluation.heat.allowed);
+    let document = inputs.site.in_mean_air(&inputs.document);
+    let of = |waits| {
+        let conditions = Conditions { waits, ..document.conditions };
+        let state = poured(&conditions, evaluation.batch, &evaluation.resin, &Stop::NEVER).unwrap();
+        let cast = (&document, &evaluation);
+        peak_of(cast, &evaluation.resin, depth, state, &Stop::NEVER).unwrap()
+    };
+    assert!((of(Span::ZERO) - chart[0].1).k().abs() < 1e-6);
+    assert!((of(wait) - chart[1].1).k().abs() < 1e-6 && chart[1].1 > chart[0].1);
+}

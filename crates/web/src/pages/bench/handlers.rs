@@ -11,7 +11,7 @@ use fondant_cast::PourId;
 use fondant_materials::resin::shelf::Lot;
 
 use super::form;
-use super::model::modelled;
+use super::model::{modelled, with_waits};
 use super::view::{Beside, page, part};
 use crate::assets;
 use crate::pages::stations::asked::{Looking, Visit};
@@ -70,6 +70,7 @@ pub(super) async fn show(
 ) -> Answer {
     let (visit, kept) = opened(&app, cast, run).await?;
     let modelled = modelled(&app, &kept, visit.now).await?;
+    let modelled = with_waits(&app, &visit, &kept, modelled).await?;
     let observed = app.by_facts(&visit.planned, &visit.facts).await?;
     let lots = shelf::items::<Lot>(&app, &visit.open.shop).await?.items;
     let observed = (*observed).as_ref();

@@ -17,14 +17,14 @@ use super::baths::{Warm, chilled, has_cold_bath, warming};
 use super::drawing::draw;
 use super::join::{gels_soon, joins};
 use super::known::known;
-use super::model::Modelled;
+use super::model::{Modelled, WAIT};
 use super::telling::{ActView, Telling};
 use crate::pages::stations::asked::Visit;
 use crate::pages::stations::pours::difference;
 use crate::paths::casts::{Run as RunPath, RunLabels, RunRows, Station};
 use crate::svg::{ASIDE, Markup};
 use crate::ui::page::{Page, Place, Script};
-use crate::ui::units::{InUnits, Shown};
+use crate::ui::units::{InUnits, Shown, span};
 use crate::words::{bench as words, cautions, layers};
 
 /// Lines of the log that are shown.
@@ -282,6 +282,9 @@ fn clock_views(run: &Run, modelled: &[Modelled], visit: &Visit) -> Vec<ClockView
     clocks(run, visit.now).into_iter().map(view).collect()
 }
 
+/// A peak that rises by less is not told of.
+const FELT_K: f64 = 0.5;
+
 /// What is known of a bucket: its interval, its temperature, and what readings have moved.
 fn says(m: &Modelled, shown: Shown, at: impl Fn(Timestamp) -> String) -> String {
     let mut all =
@@ -294,6 +297,13 @@ fn says(m: &Modelled, shown: Shown, at: impl Fn(Timestamp) -> String) -> String 
     if moved.abs() >= 1.0 {
         let side = if moved > 0.0 { "faster" } else { "slower" };
         all.push(format!("the readings make it {:.0} % {side}", moved.abs()));
+    }
+    if let Some(hotter_k) = m.waits_k.filter(|hotter_k| *hotter_k >= FELT_K) {
+        all.push(format!(
+            "{} more in the bucket make the layer {} hotter",
+            span(WAIT),
+            shown.degrees(hotter_k)
+        ));
     }
     all.join("; ")
 }
