@@ -103,6 +103,7 @@ pub async fn read<R: Read + Seek>(app: &App, file: R) -> Result<usize, WholeErro
     let (mut reader, whole) = WholeReader::open(file)?;
     let (count, forms) = (whole.casts, whole.forms.clone());
     let new = workshop(whole);
+    sound(&new)?;
     let settings = new.settings.clone();
     beginning::begin(app, &new).await?;
     let shop = app.shop().await?;
@@ -115,6 +116,20 @@ pub async fn read<R: Read + Seek>(app: &App, file: R) -> Result<usize, WholeErro
     }
     book(app, &shop, &forms, &casts).await?;
     Ok(count)
+}
+
+/// Refuses what no page could show: a workshop that is begun cannot be begun again.
+fn sound(new: &NewWorkshop) -> Result<(), NotARecord> {
+    if let Err(error) = new.settings.hours() {
+        return Err(NotARecord::CannotBe(format!("hours that no shop has: {error}")));
+    }
+    let bad = new.resins.iter().find_map(|own| Some((own, own.resin.check().err()?)));
+    match bad {
+        Some((own, error)) => {
+            Err(NotARecord::CannotBe(format!("a resin {} that cannot be: {error}", own.resin.name)))
+        }
+        None => Ok(()),
+    }
 }
 
 /// The workshop of a file before its casts are there.

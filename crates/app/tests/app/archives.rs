@@ -10,6 +10,7 @@ use fondant_cast::Kind;
 use fondant_cast::facts::Fact;
 use fondant_files::records::NotARecord;
 use fondant_files::records::archive::Archive;
+use fondant_files::records::whole::{WholeReader, WholeWriter};
 use fondant_files::{made_up, photo};
 use fondant_finish::work::{StepKind, Told};
 use fondant_materials::resin::shelf::{Colour, ColourBase, ColourKind};
@@ -157,6 +158,15 @@ async fn a_whole_workshop_moves_into_a_fresh_installation() {
         let shop = fresh.shop().await.unwrap();
         fresh.agendas(&shop, documents::now()).await.unwrap()[0].agenda.pours.len()
     });
+    // Hours that no shop has would leave an installation that shows nothing.
+    let (_, mut whole) = WholeReader::open(Cursor::new(&bytes)).unwrap();
+    (whole.time_zone, whole.casts) = ("Nowhere/At all".into(), 0);
+    let nowhere = WholeWriter::begin(Cursor::new(Vec::new()), &whole).unwrap().end().unwrap();
+    let db = TestDb::migrated().await;
+    let empty = App::new(db.store.clone(), Clock::new(documents::now));
+    let refused = whole::read(&empty, nowhere).await;
+    assert!(matches!(refused, Err(whole::WholeError::File(_))), "{refused:?}");
+    assert!(empty.shop().await.is_err(), "nothing was begun");
     // Another workshop is not overwritten.
     let other = crate::app().await;
     let mut settings = documents::workshop(0, 23);

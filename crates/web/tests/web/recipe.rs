@@ -95,6 +95,8 @@ async fn what_was_mixed_is_offered_to_the_next_cast_by_mass_and_by_depth() {
     assert!(added.status.is_success() || added.status.is_redirection(), "{}", added.text);
     colour(&app, cast, &TINT).await;
     let bench = bench_of(&app, cast).await;
+    let labels = get(&app, &format!("{bench}/labels")).await.text;
+    assert!(labels.contains("class=\"cup-colour\"") && labels.contains(">Sea "), "{labels}");
     let weighed =
         |part, grams| [("what", "weighed"), ("batch", "1"), ("part", part), ("amount", grams)];
     tap(&app, &bench, &weighed("b", "180")).await;

@@ -257,9 +257,11 @@ fn impossible_layers_are_refused_with_their_figures() {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(48))]
 
+    /// Of all resins but polyester: once that runs away, its hot middle burns outwards as a front, and a
+    /// thicker layer gains nothing by its depth.
     #[test]
     fn no_layer_is_hotter_when_thinner(
-        kind in 0usize..7, depth in 0.003f64..0.06, share in 0.3f64..0.95, room in 283.0f64..303.0,
+        kind in 0usize..6, depth in 0.003f64..0.06, share in 0.3f64..0.95, room in 283.0f64..303.0,
     ) {
         let resin = shipped::models().remove(kind);
         let peak = |depth| {
@@ -269,6 +271,19 @@ proptest! {
             stack.peak().unwrap().0
         };
         prop_assert!(peak(depth * share) <= peak(depth) + 0.05);
+    }
+
+    /// Polyester at 10 °C: 41 mm is hotter than 49 mm by 1.9 K on any grid, both runaways within 20 K of
+    /// what all of their heat makes, and none above it.
+    #[test]
+    fn a_runaway_layer_gains_nothing_by_depth(depth in 0.041f64..0.06) {
+        let resin = shipped::models().remove(6);
+        let around = Surroundings::still_air(283.0);
+        let mut stack = single(&resin, &around, depth, 283.0, &Accuracy::default());
+        stack.run(14.0 * 24.0 * HOUR_S, Goal::Peak { enough_k: 500.0 }).unwrap();
+        let (peak, _) = stack.peak().unwrap();
+        let adiabatic_k = 283.0 + resin.adiabatic_rise().k();
+        prop_assert!((adiabatic_k - 20.0..adiabatic_k + 1.0).contains(&peak), "{}", peak);
     }
 
     #[test]

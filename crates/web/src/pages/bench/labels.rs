@@ -8,7 +8,9 @@ use axum::http::header;
 use axum::response::{IntoResponse, Response};
 use fondant_app::App;
 use fondant_bench::Run;
+use fondant_bench::run::Tinting;
 use fondant_bench::weighing::Pair;
+use fondant_quantities::Mass;
 use fondant_shapes::blanks::label::Paper;
 use serde::Deserialize;
 
@@ -18,7 +20,7 @@ use crate::pages::stations::asked::Visit;
 use crate::paths::casts::{Run as RunPath, RunLabels};
 use crate::svg::Markup;
 use crate::ui::error::WebError;
-use crate::ui::units::InUnits;
+use crate::ui::units::{InUnits, Shown};
 use crate::words::bench::vessel;
 use crate::words::layers::{self, capitalised};
 
@@ -64,6 +66,8 @@ struct CupLabel {
     bucket: String,
     a: String,
     b: String,
+    /// Colours by the recipe; empty where it is clear.
+    colour: String,
     resin: String,
 }
 
@@ -133,10 +137,21 @@ fn texts(run: &Run, visit: &Visit) -> Vec<CupLabel> {
             }),
             a: format!("A {}", shown.weighed(pair.a)),
             b: format!("B {}", shown.weighed(pair.b)),
+            colour: cut(&colours(run, pair.mixed(), shown)),
             resin: cut(&run.plan.resin.name),
         }
     };
     (1..=all).map(label).collect()
+}
+
+/// What a bucket of a mixed mass gets of each colour.
+fn colours(run: &Run, mixed: Mass, shown: Shown) -> String {
+    let told = |tinting: &Tinting| {
+        let mass = mixed * run.share_of(tinting);
+        format!("{} {}", tinting.colour, shown.weighed(mass))
+    };
+    let all: Vec<String> = run.plan.recipe.iter().map(told).collect();
+    all.join(", ")
 }
 
 fn sheet(labels: Vec<CupLabel>, (width_mm, height_mm): (f64, f64)) -> Sheet {
