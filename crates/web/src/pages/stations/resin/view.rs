@@ -152,6 +152,14 @@ fn choice(asked: &Asked<'_>, each: &InResin, stock: &Stock, key: char) -> Choice
             choice.reason = trouble::pours(trouble, shown);
         }
     }
+    if let Ok(schedule) = &evaluation.pours
+        && schedule.peak() > resin.working.peak_limit
+    {
+        choice.is_trouble = true;
+        choice.reason = "Hotter than it may get, with the layers of this plan. Chosen, it needs \
+                         others: take them at Pours."
+            .to_owned();
+    }
     if let Some(cold) = outside_air(document, resin, shown) {
         choice.is_trouble = true;
         choice.reason = cold;
