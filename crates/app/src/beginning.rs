@@ -15,6 +15,7 @@ use jiff::Timestamp;
 use crate::app::App;
 use crate::error::AppError;
 use crate::jobs;
+use crate::request::Request;
 
 /// A workshop and everything in it.
 #[derive(Debug, Clone)]
@@ -35,6 +36,8 @@ pub struct NewWorkshop {
     pub forms: Vec<(OwnedForm, Option<usize>)>,
     /// Readings of its air.
     pub air: Vec<AirAt>,
+    /// What made it, where that is to be known again.
+    pub made_by: Request,
 }
 
 /// A cast and what has happened to it.
@@ -70,7 +73,7 @@ const NO_BASIS: Basis = Basis { cast: 0, workshop: 0, shelf: 0, air: None };
 impl NewWorkshop {
     /// A workshop with nothing in it yet.
     #[must_use]
-    pub const fn empty(settings: WorkshopSettings) -> Self {
+    pub fn empty(settings: WorkshopSettings) -> Self {
         Self {
             settings,
             resins: Vec::new(),
@@ -80,6 +83,7 @@ impl NewWorkshop {
             casts: Vec::new(),
             forms: Vec::new(),
             air: Vec::new(),
+            made_by: Request::default(),
         }
     }
 }
@@ -115,6 +119,8 @@ pub async fn begin(app: &App, new: &NewWorkshop) -> Result<Option<WorkshopId>, A
         return Ok(None);
     }
     let id = transaction.create_workshop(&new.settings).await?;
+    new.made_by.answered(&transaction, id, app.now()).await?;
+    new.made_by.keep_answer(&transaction, id, 0, app.now()).await?;
     fill_shelf(&transaction, id, new, app.now()).await?;
     if !new.air.is_empty() {
         let log = NewLog { heading: "", date_order: None, rows: new.air.len(), readings: &new.air };

@@ -70,11 +70,15 @@ pub async fn mixed(app: &App, shop: &Shop, but: CastId) -> Result<Vec<Mixed>, Ap
     Ok(found.into_iter().filter_map(named).collect())
 }
 
-/// What the first bucket of a run that was coloured held; `None` where its row was withdrawn.
+/// What the first bucket of a run that was coloured and mixed held; `None` where there is none.
 fn of_run(kept: &KeptRun) -> Option<Mixed> {
     let run = folded(kept);
-    let batch = run.batches.iter().find(|batch| batch.lost.is_none() && !batch.tints.is_empty())?;
-    let at = batch.met.map_or(kept.begun_at, |(at, _)| at);
+    // A cup of a swirl is a part of its colours.
+    run.plan.cups.is_empty().then_some(())?;
+    let is_mixed =
+        |batch: &&Batch| batch.lost.is_none() && batch.met.is_some() && !batch.tints.is_empty();
+    let batch = run.batches.iter().find(is_mixed)?;
+    let (at, _) = batch.met?;
     let colours = colours(&run, batch);
     Some(Mixed { cast: kept.cast, name: String::new(), at, depth: run.plan.to, colours })
 }

@@ -19,7 +19,7 @@ use crate::request::Request;
 use crate::shelf;
 use crate::shop::Shop;
 
-/// Digits of a cast's checksum that tell it from others.
+/// Digits of a checksum that tell a file from others.
 const KEY_DIGITS: usize = 16;
 
 /// Why a workshop is not written or read.
@@ -95,19 +95,19 @@ async fn items<T: ShelfItem>(app: &App, shop: &Shop) -> Result<Vec<T>, AppError>
 }
 
 /// Makes the workshop of a file where there is none; returns how many casts it has. Where that was ended
-/// midway, the same file goes on where it was.
+/// midway, the same file goes on where it was, within the month in which requests are known again.
 ///
 /// # Errors
 /// [`WholeError`]; casts that are in stay.
 pub async fn read<R: Read + Seek>(app: &App, file: R) -> Result<usize, WholeError> {
     let (mut reader, whole) = WholeReader::open(file)?;
     let (count, forms) = (whole.casts, whole.forms.clone());
-    let new = workshop(whole);
+    let told = serde_json::to_vec(&whole).map_err(std::io::Error::from)?;
+    let new = NewWorkshop { made_by: known_by("whole", &told), ..workshop(whole) };
     sound(&new)?;
-    let settings = new.settings.clone();
-    beginning::begin(app, &new).await?;
+    let is_fresh = beginning::begin(app, &new).await?.is_some();
     let shop = app.shop().await?;
-    if shop.workshop.settings != settings {
+    if !is_fresh && !is_of(app, &shop, &new.made_by).await? {
         return Err(WholeError::Begun);
     }
     let mut casts = Vec::new();
@@ -116,6 +116,19 @@ pub async fn read<R: Read + Seek>(app: &App, file: R) -> Result<usize, WholeErro
     }
     book(app, &shop, &forms, &casts).await?;
     Ok(count)
+}
+
+/// What makes something of bytes, by their checksum.
+fn known_by(what: &str, bytes: &[u8]) -> Request {
+    let digest = hex::encode(Sha256::digest(bytes));
+    Request::keyed(Some(&format!("{what}-{}", &digest[..KEY_DIGITS])))
+}
+
+/// Whether a workshop was made by a file.
+async fn is_of(app: &App, shop: &Shop, file: &Request) -> Result<bool, AppError> {
+    let transaction = app.store.begin().await?;
+    // Never committed: a new key stays new.
+    Ok(file.answered(&transaction, shop.id, app.now()).await?.is_some())
 }
 
 /// Refuses what no page could show: a workshop that is begun cannot be begun again.
@@ -155,12 +168,11 @@ fn workshop(whole: Whole) -> NewWorkshop {
 /// Brings a cast in once, however often it is tried.
 async fn cast(app: &App, place: usize, bytes: Vec<u8>) -> Result<CastId, WholeError> {
     let refused = |why: String| WholeError::Cast { place: place + 1, why };
-    let digest = hex::encode(Sha256::digest(&bytes));
-    let key = format!("whole-{place}-{}", &digest[..KEY_DIGITS]);
+    let request = known_by(&format!("whole-{place}"), &bytes);
     let found = app.compute_beside(move |_| archive::read(&bytes)).await?;
     let found = found.map_err(|error| refused(error.to_string()))?;
     let shop = app.shop().await?;
-    let brought = exchange::import(app, &shop, found, &Request::keyed(Some(&key))).await;
+    let brought = exchange::import(app, &shop, found, &request).await;
     match brought {
         Ok(cast) => cast.map_err(|error: NoResin| refused(error.to_string())),
         Err(error) => Err(refused(error.to_string())),

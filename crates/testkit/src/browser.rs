@@ -219,11 +219,13 @@ impl Browser {
         self.touch(css, None).await;
     }
 
-    /// Clicks an element, or types into it. One that the page puts in anew between the look and the act is
+    /// Clicks an element, or types into it. One that the page replaces between the look and the act is
     /// looked for again, as a hand would.
     async fn touch(&self, css: &str, typed: Option<&str>) {
         let given_up = tokio::time::Instant::now() + PATIENCE;
+        let mut looks = tokio::time::interval(LOOK);
         loop {
+            looks.tick().await;
             let element = self.find(css).await;
             let done = match typed {
                 Some(text) => element.send_keys(text).await,
@@ -231,9 +233,7 @@ impl Browser {
             };
             match done {
                 Ok(()) => return,
-                Err(error) if is_replaced(&error) && tokio::time::Instant::now() < given_up => {
-                    tokio::time::sleep(LOOK).await;
-                }
+                Err(error) if is_replaced(&error) && tokio::time::Instant::now() < given_up => {}
                 Err(error) => panic!("{css}: {error}; shown is {}", self.shown().await),
             }
         }

@@ -169,11 +169,11 @@ async fn a_whole_workshop_moves_into_a_fresh_installation() {
     assert!(empty.shop().await.is_err(), "nothing was begun");
     // Another workshop is not overwritten.
     let other = crate::app().await;
-    let mut settings = documents::workshop(0, 23);
-    settings.name = "Another".into();
-    let named = TestApp::new(&settings).await;
-    let refused = whole::read(&named.app, Cursor::new(&bytes)).await;
-    assert!(matches!(refused, Err(whole::WholeError::Begun)), "{refused:?}");
+    other.cast("Its own").await;
+    let refused = whole::read(&other.app, Cursor::new(&bytes)).await;
+    assert!(matches!(refused, Err(whole::WholeError::Begun)), "of the same settings: {refused:?}");
+    let mut out = Cursor::new(Vec::new());
+    assert_eq!(whole::write(&other.app, &mut out).await.unwrap(), 1, "and nothing was added");
     let damaged = whole::read(&other.app, Cursor::new(&bytes[..bytes.len() / 2])).await;
     assert!(matches!(damaged, Err(whole::WholeError::File(_))), "{damaged:?}");
 }

@@ -2,7 +2,7 @@
 
 use fondant_quantities::Volume;
 
-/// Foam rises to so many times the resin: the container has to be that large (convention).
+/// Volume of the container for foaming resin, in volumes of the resin: at least, and better (convention).
 const ROOM_RATIO: [f64; 2] = [3.0, 4.0];
 
 /// The size of the container that foaming resin of a volume needs, at least and better.

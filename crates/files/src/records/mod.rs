@@ -5,10 +5,12 @@
 //! - [`cast`]: a cast with the resins that it names
 //! - [`resin`]: a resin
 //! - [`whole`]: a workshop with all its casts
+//! - `unzip`: files out of a ZIP, within bounds
 
 pub mod archive;
 pub mod cast;
 pub mod resin;
+mod unzip;
 pub mod whole;
 
 use serde::{Deserialize, Serialize};

@@ -16,6 +16,7 @@ use zip::write::{SimpleFileOptions, ZipWriter};
 use zip::{CompressionMethod, ZipArchive};
 
 use super::archive::ARCHIVE_LIMIT;
+use super::unzip::{unpacked, unreadable};
 use super::{NotARecord, all_known, no_newer, version};
 
 /// What the file says it is, and its version.
@@ -134,7 +135,7 @@ impl<R: Read + Seek> WholeReader<R> {
     pub fn open(file: R) -> Result<(Self, Whole), NotARecord> {
         let zip = ZipArchive::new(file).map_err(|error| unreadable(&error))?;
         let mut reader = Self { zip };
-        let given: Value = serde_json::from_slice(&reader.unpacked(TOLD, TOLD_LIMIT)?)?;
+        let given: Value = serde_json::from_slice(&unpacked(&mut reader.zip, TOLD, TOLD_LIMIT)?)?;
         if given.get("format").and_then(Value::as_str) != Some(FORMAT) {
             return Err(NotARecord::OtherFormat);
         }
@@ -153,21 +154,6 @@ impl<R: Read + Seek> WholeReader<R> {
     /// # Errors
     /// [`NotARecord`].
     pub fn cast(&mut self, place: usize) -> Result<Vec<u8>, NotARecord> {
-        self.unpacked(&cast_name(place), ARCHIVE_LIMIT as u64)
+        unpacked(&mut self.zip, &cast_name(place), ARCHIVE_LIMIT as u64)
     }
-
-    fn unpacked(&mut self, name: &str, most: u64) -> Result<Vec<u8>, NotARecord> {
-        let found = self.zip.by_name(name);
-        let file = found.map_err(|_| NotARecord::CannotBe(format!("no {name}")))?;
-        let mut bytes = Vec::new();
-        file.take(most + 1).read_to_end(&mut bytes).map_err(|error| unreadable(&error))?;
-        if bytes.len() as u64 > most {
-            return Err(NotARecord::CannotBe(format!("a {name} of more than {most} bytes")));
-        }
-        Ok(bytes)
-    }
-}
-
-fn unreadable(error: &dyn std::fmt::Display) -> NotARecord {
-    NotARecord::Unreadable(error.to_string())
 }

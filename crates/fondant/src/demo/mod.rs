@@ -8,6 +8,7 @@ mod rivers;
 pub(crate) mod runs;
 mod shelf;
 
+use fondant_app::Request;
 use fondant_app::beginning::{NewCast, NewWorkshop, SquaredPhoto};
 use fondant_app::records::{NewPhoto, WorkshopSettings};
 use fondant_cast::{Document, Site};
@@ -53,6 +54,7 @@ pub(crate) fn workshop(now: Timestamp) -> Result<NewWorkshop, DemoError> {
         casts,
         forms: forms(),
         air: pours::log(&inside, now),
+        made_by: Request::default(),
     })
 }
 

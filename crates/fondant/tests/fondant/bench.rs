@@ -9,7 +9,7 @@ use fondant_app::devices;
 use fondant_app::records::{CastId, KeptRun};
 use fondant_bench::Happening;
 use fondant_bench::reading::Place;
-use fondant_cast::document::Split;
+use fondant_cast::document::{RecipeColour, Split};
 use fondant_cast::{Document, PourId};
 use fondant_quantities::Mass;
 use fondant_testkit::{Browser, Http, TestApp, documents, with_browser};
@@ -266,6 +266,36 @@ async fn what_is_typed_outlives_what_others_write() {
         browser.wait_for_text("#bench-refusal", "“a lot” is not a mass").await;
         assert_eq!(browser.value("#act-amount").await, "a lot");
         assert_eq!(browser.value(NOTE).await, "half a sentence");
+    })
+    .await;
+}
+
+/// The amount of one colour that is typed here is not put to the next, when the other tablet has written the
+/// first one down.
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn what_is_typed_of_one_colour_is_nothing_to_the_next() {
+    let app = Arc::new(TestApp::new(&documents::workshop(0, 23)).await);
+    let mut document = river();
+    let colour = |name: &str, percent| RecipeColour { name: name.into(), percent };
+    document.recipe.colours = vec![colour("sea", 0.3), colour("foam", 0.1)];
+    let cast = app.create(&document).await;
+    pours::settle(&app.app, cast, 1).await.expect("the times are taken");
+    let pour = app.document(cast).await.pours.taken[1].clone();
+    app.set_now(pour.at);
+    let driven = Arc::clone(&app);
+    app.drive(move |browser| async move {
+        begin(&browser, cast, pour.id.0).await;
+        tap(&browser, "Weigh B into bucket 1").await;
+        tap(&browser, "Weigh A into bucket 1").await;
+        browser.wait_for_text(".bench-now", "Sea into bucket 1").await;
+        browser.enter("#act-amount", "77").await;
+        let run = kept(&driven, cast).await;
+        let what = Happening::Tinted { batch: 1, colour: "sea".into(), mass: Mass::from_kg(0.013) };
+        let (key, by) = ("other-tablet".into(), String::new());
+        let row = fondant_app::records::NewRow { key, at: driven.app.now(), by, what };
+        fondant_app::bench::write_down(&driven.app, (cast, run.id), row).await.expect("written");
+        browser.wait_for_text(".bench-now", "Foam into bucket 1").await;
+        assert_ne!(browser.value("#act-amount").await, "77");
     })
     .await;
 }

@@ -105,6 +105,11 @@ async fn what_was_mixed_is_offered_to_the_next_cast_by_mass_and_by_depth() {
     assert!(page.contains("Sea into bucket 1") && page.contains(">1.74</span>"), "{page}");
     let sea = [("what", "tinted"), ("batch", "1"), ("colour", "Sea"), ("amount", "1.74")];
     assert_eq!(tap(&app, &bench, &sea).await.status, StatusCode::OK);
+    let next = app.create(&document("Next block", 20.0)).await;
+    let page = get(&app, &format!("/casts/{next}/resin")).await.text;
+    assert!(!page.contains("Blue block"), "what is still being coloured is no recipe");
+    let met = [("what", "mix_begun"), ("batch", "1")];
+    assert_eq!(tap(&app, &bench, &met).await.status, StatusCode::OK);
     let next = app.create(&document("Thin block", 10.0)).await;
     let page = get(&app, &format!("/casts/{next}/resin")).await.text;
     assert!(page.contains("Blue block") && page.contains("Sea 0.3 %"), "{page}");

@@ -1,17 +1,17 @@
 //! An archive as the bytes of a ZIP, and back. Only files that `cast.json` names are looked at, and none
 //! is unpacked beyond its bound, whatever the ZIP says of its size.
 
-use std::io::{Cursor, Read, Write};
+use std::io::{Cursor, Write};
 
 use fondant_cast::document::SCHEMA_VERSION;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use zip::result::ZipError;
 use zip::write::{SimpleFileOptions, ZipWriter};
 use zip::{CompressionMethod, ZipArchive};
 
 use super::contents::{ARCHIVE_LIMIT, Archive};
 use super::sound;
+use crate::records::unzip::{unpacked, unreadable};
 use crate::records::{NotARecord, all_known, no_newer, version};
 
 /// What the file says it is.
@@ -89,25 +89,4 @@ pub fn read(bytes: &[u8]) -> Result<Archive, NotARecord> {
         })?;
     }
     Ok(archive)
-}
-
-fn unpacked(
-    zip: &mut ZipArchive<Cursor<&[u8]>>,
-    name: &str,
-    most: u64,
-) -> Result<Vec<u8>, NotARecord> {
-    let file = zip.by_name(name).map_err(|error| match error {
-        ZipError::FileNotFound => NotARecord::CannotBe(format!("no {name}")),
-        other => unreadable(&other),
-    })?;
-    let mut bytes = Vec::new();
-    file.take(most + 1).read_to_end(&mut bytes).map_err(|error| unreadable(&error))?;
-    if bytes.len() as u64 > most {
-        return Err(NotARecord::CannotBe(format!("a {name} of more than {most} bytes")));
-    }
-    Ok(bytes)
-}
-
-fn unreadable(error: &dyn std::fmt::Display) -> NotARecord {
-    NotARecord::Unreadable(error.to_string())
 }

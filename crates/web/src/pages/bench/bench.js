@@ -1,6 +1,6 @@
 // The bench: every tap is a row that is kept on this device until the server has it, in order and once
 // each; clocks run by the server's time; the screen stays awake while a bucket runs.
-import { putBack, putBackRow, typed } from "fondant/typed";
+import { formName, putBack, putBackRow, typed } from "fondant/typed";
 
 const bench = () => document.getElementById("bench");
 // What is shown, as the server said it: before a clock has run.
@@ -154,7 +154,7 @@ const send = async () => {
       if (answer.ok) { swap(text); refuse(""); continue; }
       showWaiting();
       await look();
-      putBackRow(row.entries);
+      putBackRow(row);
       const says = text.startsWith("<") ? "The server could not take this." : text;
       refuse(row.isLate ? `${row.says}, tapped without a connection, was not written down. ${says}` : says);
     }
@@ -193,7 +193,7 @@ document.addEventListener("submit", (event) => {
   const button = event.submitter ?? form.querySelector("button");
   const amount = entries.amount || entries.temperature || entries.bar || entries.note || "";
   const says = [button?.textContent.trim(), amount].filter(Boolean).join(" ");
-  if (!keep(QUEUE, [...waiting(), { entries, says }])) { refuse("This device keeps nothing. The row was not written down."); return; }
+  if (!keep(QUEUE, [...waiting(), { entries, says, form: formName(form) }])) { refuse("This device keeps nothing. The row was not written down."); return; }
   // It is kept: what was typed has been said.
   form.reset();
   // A second tap on the same button is no second row.

@@ -1,7 +1,10 @@
 // What somebody has typed or chosen at the bench and not yet tapped: it outlives every answer that is
 // swapped in, whether its field still has the focus or not.
 
-const formName = (form) => form ? ["what", "batch", "part", "row"].map((name) => form.elements[name]?.value ?? "").join("/") : "";
+// What a form asks for: the act at hand is another form than the one below that asks for the same, and
+// the amount of one colour is nothing to the next.
+export const formName = (form) => [...form.querySelectorAll("input[type=hidden]")]
+  .map((field) => `${field.name}=${field.value}`).concat(form.classList.contains("bench-form") ? "act" : "").join("&");
 
 const isChanged = (field) => {
   if (!field.matches("input:not([type=hidden]), select") || field.id === "bench-by") return false;
@@ -36,8 +39,8 @@ export const putBack = (all) => {
 };
 
 // What was refused stands in its form again, as it was typed.
-export const putBackRow = (entries) => {
-  const form = forms().find((other) => formName(other) === ["what", "batch", "part", "row"].map((name) => entries[name] ?? "").join("/"));
+export const putBackRow = ({ form: name, entries }) => {
+  const form = forms().find((other) => formName(other) === name);
   for (const field of form?.elements ?? []) {
     if (field.name in entries && field.matches("input[type=text], input:not([type])") && !isChanged(field)) field.value = entries[field.name];
   }

@@ -14,7 +14,7 @@ use fondant_heat::bucket::pot_life_s;
 use fondant_materials::resin::shelf::Colour;
 use fondant_materials::resin::{Properties, Record};
 use fondant_numerics::Stop;
-use fondant_pours::Schedule;
+use fondant_pours::{Break, Schedule};
 use fondant_quantities::units::{Unit, trimmed};
 use fondant_quantities::{Length, Mass, Money, Span, TemperatureDelta};
 
@@ -153,7 +153,7 @@ fn choice(asked: &Asked<'_>, each: &InResin, stock: &Stock, key: char) -> Choice
         }
     }
     if let Ok(schedule) = &evaluation.pours
-        && schedule.peak() > resin.working.peak_limit
+        && schedule.breaks.iter().any(|broken| matches!(broken, Break::TooHot { .. }))
     {
         choice.is_trouble = true;
         choice.reason = "Hotter than it may get, with the layers of this plan. Chosen, it needs \
