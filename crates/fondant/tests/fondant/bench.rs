@@ -280,7 +280,7 @@ async fn what_is_typed_of_one_colour_is_nothing_to_the_next() {
     document.recipe.colours = vec![colour("sea", 0.3), colour("foam", 0.1)];
     let cast = app.create(&document).await;
     pours::settle(&app.app, cast, 1).await.expect("the times are taken");
-    let pour = app.document(cast).await.pours.taken[1].clone();
+    let pour = app.document(cast).await.pours.taken[1];
     app.set_now(pour.at);
     let driven = Arc::clone(&app);
     app.drive(move |browser| async move {
