@@ -88,7 +88,7 @@ fn colours(run: &Run, batch: &Batch) -> Vec<RecipeColour> {
     for tint in &batch.tints {
         if all.iter().all(|one| one.name != tint.colour) {
             let held = share(batch.tint_of(&tint.colour), batch.mass(&run.plan));
-            all.push(RecipeColour { name: tint.colour.clone(), percent: held * 100.0 });
+            all.push(RecipeColour::of_all(&tint.colour, held * 100.0));
         }
     }
     all

@@ -10,7 +10,7 @@ use fondant_materials::resin::shelf::Colour;
 use fondant_materials::resin::{Calibrated, Hazard};
 use fondant_pours::layers::LayerKind;
 use fondant_pours::{Joint, ScheduledPour, WATCH_S};
-use fondant_quantities::{Mass, Span, Temperature, Volume};
+use fondant_quantities::{Mass, Span, Temperature};
 use fondant_shapes::form::seal::Release;
 use jiff::Timestamp;
 
@@ -142,7 +142,7 @@ fn plan(
         pot_bar: cast.shop.pot_bar.filter(|_| is_in_pot),
         vacuum_mbar: cast.shop.vacuum_mbar.filter(|_| !resin.hazards.contains(&Hazard::Flammable)),
         chill: chill(&conditions.cooling, pour),
-        recipe: if cups.is_empty() { recipe(cast, layer.kind) } else { Vec::new() },
+        recipe: recipe(cast, layer.kind, &cups),
         cups,
         join,
         resin,
@@ -157,20 +157,26 @@ fn chill(cooling: &Cooling, pour: &ScheduledPour) -> Option<Chill> {
     is_cold.then_some(Chill { by: cooling.by, at: cooling.at, lasts })
 }
 
-/// The colours of each batch of the main fill, with what the shelf says is the most of them.
-fn recipe(cast: &Prepared<'_>, kind: LayerKind) -> Vec<Tinting> {
-    if !matches!(kind, LayerKind::Main(_)) || !cast.document.is_of_one_colour() {
+/// The colours of each batch of the main fill, or of each of its cups, with what the shelf says is the
+/// most of them. Those of cups that are there no more go nowhere.
+fn recipe(cast: &Prepared<'_>, kind: LayerKind, cups: &[Cup]) -> Vec<Tinting> {
+    if !matches!(kind, LayerKind::Main(_)) {
         return Vec::new();
     }
+    let goes = |one: &&RecipeColour| match cups.is_empty() {
+        true => one.cup.is_empty(),
+        false => cups.iter().any(|cup| cup.colour == one.cup),
+    };
     let tinting = |one: &RecipeColour| {
         let shelved = cast.colours.iter().find(|colour| colour.name == one.name);
         Tinting {
             colour: one.name.clone(),
             share: one.percent / 100.0,
             ceiling: shelved.map(|colour| colour.ceiling_percent / 100.0),
+            cup: one.cup.clone(),
         }
     };
-    cast.document.recipe.colours.iter().map(tinting).collect()
+    cast.document.recipe.colours.iter().filter(goes).map(tinting).collect()
 }
 
 /// Cups of several colours in the order in which they are mixed, none larger than a bucket, and how
@@ -183,19 +189,14 @@ pub fn cups(
     pour: &ScheduledPour,
     resin: &Calibrated,
 ) -> Result<(Vec<Cup>, Option<Temperature>), HeatError> {
-    let (shares, join): (Vec<(&str, f64)>, _) = match &document.contents {
-        _ if !matches!(pour.layer.kind, LayerKind::Main(_)) => (Vec::new(), None),
-        Contents::Block(block) => (block.swirl.shares().collect(), Some(block.swirl.join)),
-        Contents::Moulds(moulds) => {
-            let colours = moulds.by_colour();
-            let all: Volume = colours.iter().map(|(_, volume, _)| *volume).sum();
-            (colours.iter().map(|(colour, volume, _)| (*colour, *volume / all)).collect(), None)
-        }
-        _ => (Vec::new(), None),
-    };
-    if shares.len() < 2 {
+    let shares = document.cups();
+    if !matches!(pour.layer.kind, LayerKind::Main(_)) || shares.is_empty() {
         return Ok((Vec::new(), None));
     }
+    let join = match &document.contents {
+        Contents::Block(block) => Some(block.swirl.join),
+        _ => None,
+    };
     let (mixed, bucket) = (pour.mixed * resin.density, bucket(document, pour, resin));
     let cups = shares.iter().flat_map(|(colour, share)| {
         let count = split(mixed * *share, bucket).count.max(1);

@@ -2,6 +2,7 @@
 //!
 //! - [`rosenbrock`]: adaptive integration of stiff systems, with dense output
 //! - [`tridiagonal`]: linear systems of a chain of cells
+//! - [`lanes`]: exponentials and logarithms of several numbers at once
 //! - [`least_squares`](mod@least_squares): bounded nonlinear least squares
 //! - [`roots`]: roots of a function of one variable
 //! - [`parabola`]: the vertex through three points
@@ -17,6 +18,7 @@
 //! # Ok::<(), std::convert::Infallible>(())
 //! ```
 
+pub mod lanes;
 pub mod least_squares;
 pub mod parabola;
 pub mod roots;

@@ -10,7 +10,8 @@
 pub struct Tridiagonal {
     lower_over_pivot: Vec<f64>,
     inverse_pivot: Vec<f64>,
-    upper: Vec<f64>,
+    /// Over the pivot of their row, so that one row waits for the next no longer than it has to.
+    upper_over_pivot: Vec<f64>,
 }
 
 impl Tridiagonal {
@@ -24,8 +25,7 @@ impl Tridiagonal {
         let n = diagonal.len();
         self.lower_over_pivot.clear();
         self.inverse_pivot.clear();
-        self.upper.clear();
-        self.upper.extend_from_slice(&upper[..n.saturating_sub(1)]);
+        self.upper_over_pivot.clear();
         let mut carried = 0.0;
         for i in 0..n {
             let pivot = diagonal[i] - carried;
@@ -37,6 +37,7 @@ impl Tridiagonal {
             if i + 1 < n {
                 let factor = lower[i] * inverse;
                 self.lower_over_pivot.push(factor);
+                self.upper_over_pivot.push(upper[i] * inverse);
                 carried = factor * upper[i];
             }
         }
@@ -45,15 +46,20 @@ impl Tridiagonal {
 
     /// Solves in place for one right-hand side.
     pub fn solve(&self, x: &mut [f64]) {
-        let n = self.inverse_pivot.len();
-        for i in 1..n {
-            x[i] -= self.lower_over_pivot[i - 1] * x[i - 1];
+        let Some((first, rest)) = x[..self.inverse_pivot.len()].split_first_mut() else { return };
+        let mut before = *first;
+        for (x, lower) in rest.iter_mut().zip(&self.lower_over_pivot) {
+            before = *x - lower * before;
+            *x = before;
         }
-        if n > 0 {
-            x[n - 1] *= self.inverse_pivot[n - 1];
+        for (x, inverse) in x.iter_mut().zip(&self.inverse_pivot) {
+            *x *= inverse;
         }
-        for i in (0..n.saturating_sub(1)).rev() {
-            x[i] = (x[i] - self.upper[i] * x[i + 1]) * self.inverse_pivot[i];
+        let rows = self.upper_over_pivot.len();
+        let mut next = x[rows];
+        for (x, upper) in x[..rows].iter_mut().zip(&self.upper_over_pivot).rev() {
+            next = *x - upper * next;
+            *x = next;
         }
     }
 }

@@ -285,7 +285,7 @@ fn tints(run: &Run, (batch, mixed): (u32, Mass)) -> Vec<(f64, Happening)> {
         let mass = mixed * (run.share_of(tinting) * NEAR);
         (1.0, Happening::Tinted { batch, colour: tinting.colour.clone(), mass })
     };
-    run.plan.recipe.iter().map(tint).collect()
+    run.plan.recipe.iter().filter(|tinting| run.gets(batch, tinting)).map(tint).collect()
 }
 
 /// A bucket from the scale to the form: minutes since the row before, and what happened.

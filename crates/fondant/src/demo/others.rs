@@ -112,7 +112,7 @@ pub(super) fn coasters(begin: Timestamp) -> Document {
         row.count = 8;
         row.pressed = Some(Pressed { count: 1, shape, density, is_sealed: true });
     }
-    let colour = |name: &str, percent| RecipeColour { name: name.into(), percent };
+    let colour = RecipeColour::of_all;
     document.recipe.colours = vec![colour("lagoon blue", 0.06), colour("pearl flakes", 0.8)];
     document
 }

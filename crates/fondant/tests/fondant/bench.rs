@@ -276,7 +276,7 @@ async fn what_is_typed_outlives_what_others_write() {
 async fn what_is_typed_of_one_colour_is_nothing_to_the_next() {
     let app = Arc::new(TestApp::new(&documents::workshop(0, 23)).await);
     let mut document = river();
-    let colour = |name: &str, percent| RecipeColour { name: name.into(), percent };
+    let colour = RecipeColour::of_all;
     document.recipe.colours = vec![colour("sea", 0.3), colour("foam", 0.1)];
     let cast = app.create(&document).await;
     pours::settle(&app.app, cast, 1).await.expect("the times are taken");

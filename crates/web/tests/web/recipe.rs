@@ -62,7 +62,7 @@ async fn a_recipe_is_typed_refused_in_a_sentence_and_kept() {
     let kept = colour(&app, cast, &TINT).await;
     assert_eq!(kept.status, StatusCode::OK, "{}", kept.text);
     let recipe = app.document(cast).await.recipe;
-    assert_eq!(recipe.colours, [RecipeColour { name: "Sea".into(), percent: 0.3 }]);
+    assert_eq!(recipe.colours, [RecipeColour::of_all("Sea", 0.3)]);
     let mut much = TINT;
     much[2].1 = "40";
     let refused = colour(&app, cast, &much).await;
@@ -120,7 +120,7 @@ async fn what_was_mixed_is_offered_to_the_next_cast_by_mass_and_by_depth() {
     let taken = colour(&app, next, &[("recipe_as", "[{\"name\":\"Sea\",\"percent\":0.6}]")]).await;
     assert_eq!(taken.status, StatusCode::OK, "{}", taken.text);
     let recipe = app.document(next).await.recipe;
-    assert_eq!(recipe.colours, [RecipeColour { name: "Sea".into(), percent: 0.6 }]);
+    assert_eq!(recipe.colours, [RecipeColour::of_all("Sea", 0.6)]);
     let damaged = colour(&app, next, &[("recipe_as", "[{")]).await;
     assert!(damaged.text.contains("arrived damaged"), "{}", damaged.text);
 }

@@ -4,21 +4,30 @@ use fondant_quantities::Mass;
 
 use super::acts::Act;
 use super::batch::Batch;
-use super::plan::Tinting;
+use super::plan::{Cup, Tinting};
 use super::state::Run;
 
 /// So much of what the recipe asks for is enough: a scale shows no less (convention).
 const ENOUGH_RATIO: f64 = 0.98;
 
 impl Run {
-    /// The share of a colour that every batch gets: what was found right in the first that was mixed,
-    /// and what the recipe says until then.
+    /// Whether a colour of the recipe goes into a batch: into all of them, or into its cup.
+    #[must_use]
+    pub fn gets(&self, number: u32, tinting: &Tinting) -> bool {
+        let is_its = |cup: &Cup| cup.colour == tinting.cup;
+        self.plan.cups.is_empty() || self.cup_of(number).is_some_and(is_its)
+    }
+
+    /// The share of a colour that every batch which gets it gets: what was found right in the first
+    /// that was mixed, and what the recipe says until then.
     #[must_use]
     pub fn share_of(&self, tinting: &Tinting) -> f64 {
-        let settled = self
-            .batches
-            .iter()
-            .find(|batch| batch.lost.is_none() && (batch.is_coloured || batch.met.is_some()));
+        let is_settled = |batch: &&Batch| {
+            batch.lost.is_none()
+                && (batch.is_coloured || batch.met.is_some())
+                && self.gets(batch.number, tinting)
+        };
+        let settled = self.batches.iter().find(is_settled);
         match settled {
             Some(batch) => {
                 crate::tinting::share(batch.tint_of(&tinting.colour), batch.mass(&self.plan))
@@ -34,6 +43,7 @@ impl Run {
             return Vec::new();
         }
         let left = |(colour, tinting): (usize, &Tinting)| {
+            self.gets(number, tinting).then_some(())?;
             let wanted = mass * self.share_of(tinting);
             let held = begun.map_or(Mass::ZERO, |batch: &Batch| batch.tint_of(&tinting.colour));
             let is_enough = held.kg() >= wanted.kg() * ENOUGH_RATIO;

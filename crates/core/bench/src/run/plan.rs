@@ -69,7 +69,7 @@ pub struct RunPlan {
     /// How the form is kept cool, and for how long after the first bucket.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub chill: Option<Chill>,
-    /// Colours of each batch.
+    /// Colours of each batch, or of each cup.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub recipe: Vec<Tinting>,
     /// Cups of several colours, in the order in which they are mixed; none where all is of one colour.
@@ -94,7 +94,7 @@ pub struct Chill {
     pub lasts: Option<Span>,
 }
 
-/// A colour of each batch.
+/// A colour that is weighed into batches.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Tinting {
     /// What the shop calls it.
@@ -103,6 +103,9 @@ pub struct Tinting {
     pub share: f64,
     /// Most of it, as a share of the mixed mass, where the shelf knows it.
     pub ceiling: Option<f64>,
+    /// The cup that it goes into, by its colour; of no matter where there are no cups.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub cup: String,
 }
 
 /// A cup of one colour.

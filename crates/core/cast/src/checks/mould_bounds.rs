@@ -21,8 +21,9 @@ impl Found {
     pub(super) fn recipe(&mut self, recipe: &Recipe) {
         let Recipe { colours } = recipe;
         self.count(Countable::Colours, colours.len(), bounds::MOST_COLOURS);
-        for RecipeColour { name, percent } in colours {
+        for RecipeColour { name, percent, cup } in colours {
             self.text(Written::Tint, name, 1, bounds::NAME_CHARACTERS);
+            self.text(Written::Tint, cup, 0, bounds::NAME_CHARACTERS);
             self.number(&bounds::TINT_PERCENT, *percent);
         }
     }

@@ -77,15 +77,16 @@ impl Document {
         timbers.join(", ")
     }
 
-    /// Whether all of the main fill is of one colour, so that a recipe colours it. Cups of a swirl and
-    /// cavities of several colours have their own.
+    /// Colours of the main fill that are mixed in cups of their own, with their shares of it; none
+    /// where all of it is of one. Those of a swirl, and of cavities of several colours.
     #[must_use]
-    pub fn is_of_one_colour(&self) -> bool {
-        match &self.contents {
-            Contents::Block(block) => block.swirl.is_plain(),
-            Contents::Moulds(moulds) => moulds.by_colour().len() < 2,
-            _ => true,
-        }
+    pub fn cups(&self) -> Vec<(&str, f64)> {
+        let cups: Vec<(&str, f64)> = match &self.contents {
+            Contents::Block(block) => block.swirl.shares().collect(),
+            Contents::Moulds(moulds) => moulds.shares(),
+            _ => Vec::new(),
+        };
+        if cups.len() < 2 { Vec::new() } else { cups }
     }
 
     /// Whether live edges get a seal coat: only boards have them.

@@ -1,4 +1,4 @@
-//! The colour of the main fill, where all of it is of one.
+//! What colours the main fill: all of it alike, or each of its cups.
 
 use fondant_quantities::Length;
 use serde::{Deserialize, Serialize};
@@ -17,6 +17,18 @@ pub struct RecipeColour {
     pub name: String,
     /// How much of it, percent of the mixed mass.
     pub percent: f64,
+    /// The cup that it goes into, by the colour of the cup; empty where all of the fill is alike, and
+    /// for a cup that has no name.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub cup: String,
+}
+
+impl RecipeColour {
+    /// A colour of all of the fill.
+    #[must_use]
+    pub fn of_all(name: &str, percent: f64) -> Self {
+        Self { name: name.to_owned(), percent, cup: String::new() }
+    }
 }
 
 impl Recipe {
@@ -26,7 +38,7 @@ impl Recipe {
         self.colours.is_empty()
     }
 
-    /// All colour together, percent of the mixed mass.
+    /// All colour of a fill that is alike, percent of the mixed mass.
     #[must_use]
     pub fn percent(&self) -> f64 {
         self.colours.iter().map(|colour| colour.percent).sum()

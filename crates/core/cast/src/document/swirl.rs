@@ -64,4 +64,11 @@ impl Moulds {
         }
         colours
     }
+
+    /// Each colour with its share of the whole.
+    pub(super) fn shares(&self) -> Vec<(&str, f64)> {
+        let colours = self.by_colour();
+        let all: Volume = colours.iter().map(|(_, volume, _)| *volume).sum();
+        colours.into_iter().map(|(colour, volume, _)| (colour, volume / all)).collect()
+    }
 }

@@ -10,7 +10,7 @@ use fondant_numerics::rosenbrock::StiffSystem;
 use fondant_numerics::tridiagonal::Tridiagonal;
 
 use super::layer_resin::LayerResin;
-use crate::cure::Slopes;
+use crate::cure::{Slopes, SlopesOf};
 use crate::surroundings::Surroundings;
 
 /// The cells of one layer, which are of one resin.
@@ -38,7 +38,9 @@ pub(super) struct Column {
     side_per_s: Vec<f64>,
     /// Ts = weight · T_top + (1 − weight) · air.
     surface_weight: f64,
-    slopes: Vec<Slopes>,
+    /// Slopes of each cell's rate against conversion, 1/s, and against temperature, 1/(s·K).
+    by_conversion_per_s: Vec<f64>,
+    by_temperature_per_s_k: Vec<f64>,
     surface_slopes: Slopes,
     solver: Solver,
 }
@@ -71,7 +73,8 @@ impl Column {
             top_per_s: 0.0,
             side_per_s: Vec::new(),
             surface_weight: 1.0,
-            slopes: Vec::new(),
+            by_conversion_per_s: Vec::new(),
+            by_temperature_per_s_k: Vec::new(),
             surface_slopes: NO_SLOPES,
             solver: Solver::default(),
         }
@@ -98,7 +101,8 @@ impl Column {
         self.heights_m.extend(std::iter::repeat_n(height, cells));
         self.rise_k.extend(std::iter::repeat_n(resin.rise_k, cells));
         self.layers.push(LayerCells { cells: first..first + cells, resin });
-        self.slopes = vec![NO_SLOPES; self.heights_m.len()];
+        self.by_conversion_per_s = vec![0.0; self.heights_m.len()];
+        self.by_temperature_per_s_k = vec![0.0; self.heights_m.len()];
         self.prepare_conduction();
     }
 
@@ -173,10 +177,11 @@ impl Column {
 impl StiffSystem for Column {
     fn rates(&mut self, t_s: f64, y: &[f64], dydt: &mut [f64]) {
         let n = self.cells();
-        for layer in &self.layers {
-            for i in layer.cells.clone() {
-                dydt[n + i] = layer.resin.cure.rate_per_s(y[n + i], y[i]);
-            }
+        let (t_k, conversions) = y.split_at(n);
+        for LayerCells { cells, resin } in &self.layers {
+            let of = || cells.clone();
+            let rates = &mut dydt[n..][of()];
+            resin.cure.rates_of(&conversions[of()], &t_k[of()], rates);
         }
         let surface_k = self.surface_k(t_s, y[n - 1]);
         dydt[2 * n] = self.top_resin().map_or(0.0, |top| top.cure.rate_per_s(y[2 * n], surface_k));
@@ -185,11 +190,15 @@ impl StiffSystem for Column {
 
     fn linearise(&mut self, t_s: f64, y: &[f64], dydt: &mut [f64], by_time: &mut [f64]) -> bool {
         let n = self.cells();
-        for layer in &self.layers {
-            for i in layer.cells.clone() {
-                self.slopes[i] = layer.resin.cure.slopes(y[n + i], y[i]);
-                dydt[n + i] = self.slopes[i].rate_per_s;
-            }
+        let (t_k, conversions) = y.split_at(n);
+        for LayerCells { cells, resin } in &self.layers {
+            let of = || cells.clone();
+            let mut to = SlopesOf {
+                rate_per_s: &mut dydt[n..][of()],
+                by_conversion_per_s: &mut self.by_conversion_per_s[of()],
+                by_temperature_per_s_k: &mut self.by_temperature_per_s_k[of()],
+            };
+            resin.cure.slopes_of(&conversions[of()], &t_k[of()], &mut to);
         }
         let surface_k = self.surface_k(t_s, y[n - 1]);
         self.surface_slopes =
@@ -222,8 +231,8 @@ impl StiffSystem for Column {
         s.lower.clear();
         s.upper.clear();
         s.inverse_conversion.clear();
-        for (i, slopes) in self.slopes.iter().enumerate() {
-            let pivot = shift - slopes.by_conversion_per_s;
+        for i in 0..n {
+            let pivot = shift - self.by_conversion_per_s[i];
             if pivot <= 0.0 {
                 return false;
             }
@@ -231,7 +240,7 @@ impl StiffSystem for Column {
             s.inverse_conversion.push(inverse);
             let below = if i > 0 { self.down_per_s[i - 1] } else { self.base_per_s };
             let above = if i + 1 < n { self.up_per_s[i] } else { self.top_per_s };
-            let release = self.rise_k[i] * slopes.by_temperature_per_s_k * shift * inverse;
+            let release = self.rise_k[i] * self.by_temperature_per_s_k[i] * shift * inverse;
             s.diagonal.push(shift + below + above + self.side_per_s[i] - release);
         }
         s.upper.extend(self.up_per_s.iter().map(|c| -c));
@@ -245,16 +254,15 @@ impl StiffSystem for Column {
         let n = self.cells();
         let (temperatures, conversions) = x.split_at_mut(n);
         for i in 0..n {
-            let slopes = &self.slopes[i];
             temperatures[i] += self.rise_k[i]
-                * slopes.by_conversion_per_s
+                * self.by_conversion_per_s[i]
                 * self.solver.inverse_conversion[i]
                 * conversions[i];
         }
         self.solver.matrix.solve(temperatures);
         for i in 0..n {
             conversions[i] = (conversions[i]
-                + self.slopes[i].by_temperature_per_s_k * temperatures[i])
+                + self.by_temperature_per_s_k[i] * temperatures[i])
                 * self.solver.inverse_conversion[i];
         }
         let pull = self.surface_slopes.by_temperature_per_s_k * self.surface_weight;

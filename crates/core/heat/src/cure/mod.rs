@@ -4,5 +4,5 @@
 mod rate;
 mod viscosity;
 
-pub use rate::{CureRate, GAS_CONSTANT_J_MOL_K, Slopes};
+pub use rate::{CureRate, GAS_CONSTANT_J_MOL_K, Slopes, SlopesOf};
 pub use viscosity::viscosity_pa_s;

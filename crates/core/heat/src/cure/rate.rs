@@ -1,18 +1,22 @@
 //! The cure rate and its slopes, prepared for many evaluations.
 
 use fondant_materials::resin::CureParameters;
+use fondant_numerics::lanes::{Wide, each, exp, ln};
 
 /// Molar gas constant, J/(mol·K) (CODATA 2018).
 pub const GAS_CONSTANT_J_MOL_K: f64 = 8.314_462_618;
 
-/// The exponent of the glass effect is held within ±this, where `exp` neither
-/// overflows nor matters.
-const GLASS_EXPONENT_LIMIT: f64 = 500.0;
+/// Shares under this have the logarithm of this: no term of the rate is left then.
+const LEAST: f64 = 1e-300;
+/// Cells that are computed at a time: two or four of them fit into one register, and the next are begun
+/// while those are under way.
+const WIDTH: usize = 4;
 
 /// [`CureParameters`] with what does not change worked out once.
 ///
 /// The rate needs three exponentials and two logarithms, since both terms of
-/// the sum are gathered as `exp(ln A − E/RT + m ln α + n ln(1 − α))`.
+/// the sum are gathered as `exp(ln A − E/RT + m ln α + n ln(1 − α))`. They are most
+/// of what the model costs, so that cells are computed several at a time.
 #[derive(Debug, Clone, Copy)]
 pub struct CureRate {
     p: CureParameters,
@@ -21,6 +25,7 @@ pub struct CureRate {
     e1_over_r: f64,
     e2_over_r: f64,
     tg_span_k: f64,
+    wide: Wide,
 }
 
 /// The rate of cure and how it changes.
@@ -34,6 +39,17 @@ pub struct Slopes {
     pub by_temperature_per_s_k: f64,
 }
 
+/// Where the rates of many cells and their slopes are written to.
+#[derive(Debug)]
+pub struct SlopesOf<'a> {
+    /// dα/dt, 1/s.
+    pub rate_per_s: &'a mut [f64],
+    /// Its slope against conversion, 1/s.
+    pub by_conversion_per_s: &'a mut [f64],
+    /// Its slope against temperature, 1/(s·K).
+    pub by_temperature_per_s_k: &'a mut [f64],
+}
+
 impl CureRate {
     /// Prepares the rate of one resin.
     #[must_use]
@@ -45,6 +61,7 @@ impl CureRate {
             e1_over_r: parameters.e1_j_mol / GAS_CONSTANT_J_MOL_K,
             e2_over_r: parameters.e2_j_mol / GAS_CONSTANT_J_MOL_K,
             tg_span_k: parameters.tg_cured_k - parameters.tg_uncured_k,
+            wide: Wide::new(),
         }
     }
 
@@ -65,60 +82,144 @@ impl CureRate {
     /// dα/dt at a conversion and temperature, 1/s.
     #[must_use]
     pub fn rate_per_s(&self, conversion: f64, t_k: f64) -> f64 {
-        let a = conversion.clamp(0.0, 1.0);
-        if a >= 1.0 {
-            return 0.0;
-        }
-        let (plain, catalysed) = self.terms(a, t_k);
-        (plain + catalysed) * self.glass_factor(a, t_k)
+        let [rate] = self.rates([conversion], [t_k]);
+        rate
+    }
+
+    /// A rate at one temperature carried to another near it, 1/s: by Arrhenius to first order, by the
+    /// catalysed term, which is nearly all of the rate.
+    #[inline(always)]
+    pub(crate) fn rate_at(&self, rate_per_s: f64, [from_k, to_k]: [f64; 2]) -> f64 {
+        (rate_per_s * (1.0 + self.e2_over_r * (to_k - from_k) / (from_k * to_k))).max(0.0)
     }
 
     /// The rate with its slopes.
     #[must_use]
     pub fn slopes(&self, conversion: f64, t_k: f64) -> Slopes {
-        let a = conversion.clamp(0.0, 1.0);
-        if a >= 1.0 {
-            return Slopes {
-                rate_per_s: 0.0,
-                by_conversion_per_s: 0.0,
-                by_temperature_per_s_k: 0.0,
-            };
-        }
-        let (plain, catalysed) = self.terms(a, t_k);
-        let sum = plain + catalysed;
-        let glass = self.glass_factor(a, t_k);
-        let glass_slope = glass * (1.0 - glass) / self.p.glass_width_k;
-        let lambda = self.p.tg_lambda;
-        let tg_slope = self.tg_span_k * lambda / (1.0 - (1.0 - lambda) * a).powi(2);
-        // α^m has no slope at α = 0 for m < 1; there the term itself is 0, and
-        // so is what is used for its slope. Only the first steps notice.
-        let autocatalysis = if a > 0.0 { self.p.order_m * catalysed / a } else { 0.0 };
-        Slopes {
-            rate_per_s: sum * glass,
-            by_conversion_per_s: glass * (autocatalysis - self.p.order_n * sum / (1.0 - a))
-                - sum * glass_slope * tg_slope,
-            by_temperature_per_s_k: glass * (plain * self.e1_over_r + catalysed * self.e2_over_r)
-                / (t_k * t_k)
-                + sum * glass_slope,
+        let Lanes { rate: [rate_per_s], by_conversion: [c], by_temperature: [t] } =
+            self.slope_lanes([conversion], [t_k]);
+        Slopes { rate_per_s, by_conversion_per_s: c, by_temperature_per_s_k: t }
+    }
+
+    /// dα/dt of many cells, 1/s, to `rates`. All are of one length.
+    pub fn rates_of(&self, conversions: &[f64], t_k: &[f64], rates: &mut [f64]) {
+        let (whole, rest) = rates.as_chunks_mut::<WIDTH>();
+        let ((a, a_rest), (t, t_rest)) = (conversions.as_chunks(), t_k.as_chunks());
+        self.wide.run(
+            #[inline(always)]
+            || {
+                for ((rates, a), t) in whole.iter_mut().zip(a).zip(t) {
+                    *rates = self.rates(*a, *t);
+                }
+            },
+        );
+        for ((rate, a), t) in rest.iter_mut().zip(a_rest).zip(t_rest) {
+            *rate = self.rate_per_s(*a, *t);
         }
     }
 
-    /// The two terms `k1 (1 − α)^n` and `k2 α^m (1 − α)^n`, for 0 ≤ α < 1.
-    fn terms(&self, a: f64, t_k: f64) -> (f64, f64) {
-        let unreacted = self.p.order_n * (1.0 - a).ln();
-        let plain = (self.ln_a1 - self.e1_over_r / t_k + unreacted).exp();
-        let catalysed = if a > 0.0 {
-            (self.ln_a2 - self.e2_over_r / t_k + self.p.order_m * a.ln() + unreacted).exp()
-        } else {
-            0.0
-        };
-        (plain, catalysed)
+    /// dα/dt of many cells and its slopes, to `to`. All are of one length.
+    pub fn slopes_of(&self, conversions: &[f64], t_k: &[f64], to: &mut SlopesOf<'_>) {
+        let (rates, rates_rest) = to.rate_per_s.as_chunks_mut::<WIDTH>();
+        let (by_a, by_a_rest) = to.by_conversion_per_s.as_chunks_mut();
+        let (by_t, by_t_rest) = to.by_temperature_per_s_k.as_chunks_mut();
+        let ((a, a_rest), (t, t_rest)) = (conversions.as_chunks(), t_k.as_chunks());
+        let whole = rates.iter_mut().zip(by_a).zip(by_t).zip(a).zip(t);
+        self.wide.run(
+            #[inline(always)]
+            || {
+                for ((((rates, by_a), by_t), a), t) in whole {
+                    let lanes = self.slope_lanes(*a, *t);
+                    (*rates, *by_a, *by_t) =
+                        (lanes.rate, lanes.by_conversion, lanes.by_temperature);
+                }
+            },
+        );
+        let rest = rates_rest.iter_mut().zip(by_a_rest).zip(by_t_rest).zip(a_rest).zip(t_rest);
+        for ((((rate, by_a), by_t), a), t) in rest {
+            let one = self.slopes(*a, *t);
+            (*rate, *by_a) = (one.rate_per_s, one.by_conversion_per_s);
+            *by_t = one.by_temperature_per_s_k;
+        }
     }
 
-    fn glass_factor(&self, a: f64, t_k: f64) -> f64 {
-        let exponent = (self.glass_k(a) - t_k - self.p.glass_shift_k) / self.p.glass_width_k;
-        1.0 / (1.0 + exponent.clamp(-GLASS_EXPONENT_LIMIT, GLASS_EXPONENT_LIMIT).exp())
+    #[inline(always)]
+    fn rates<const N: usize>(&self, conversion: [f64; N], t_k: [f64; N]) -> [f64; N] {
+        let terms = self.terms(conversion, t_k);
+        each(|i| {
+            let sum = terms.plain[i] + terms.catalysed[i];
+            if terms.a[i] < 1.0 { sum * terms.glass[i] } else { 0.0 }
+        })
     }
+
+    #[inline(always)]
+    fn slope_lanes<const N: usize>(&self, conversion: [f64; N], t_k: [f64; N]) -> Lanes<N> {
+        let terms = self.terms(conversion, t_k);
+        let (per_width, n) = (1.0 / self.p.glass_width_k, self.p.order_n);
+        let (span, bend) = (self.tg_span_k * self.p.tg_lambda, 1.0 - self.p.tg_lambda);
+        let sum: [f64; N] = each(|i| terms.plain[i] + terms.catalysed[i]);
+        let glass_slope: [f64; N] = each(|i| terms.glass[i] * (1.0 - terms.glass[i]) * per_width);
+        let is_open = |i: usize| terms.a[i] < 1.0;
+        let by_conversion = each(|i| {
+            let (a, glass) = (terms.a[i], terms.glass[i]);
+            let bent = 1.0 - bend * a;
+            // α^m has no slope at α = 0 for m < 1; there the term itself is 0, and
+            // so is what is used for its slope. Only the first steps notice.
+            let autocatalysis = if a > 0.0 { self.p.order_m * terms.catalysed[i] / a } else { 0.0 };
+            let slope = glass * (autocatalysis - n * sum[i] / (1.0 - a))
+                - sum[i] * glass_slope[i] * span / (bent * bent);
+            if is_open(i) { slope } else { 0.0 }
+        });
+        let by_temperature = each(|i| {
+            let by_heat = terms.plain[i] * self.e1_over_r + terms.catalysed[i] * self.e2_over_r;
+            let slope = terms.glass[i] * by_heat / (t_k[i] * t_k[i]) + sum[i] * glass_slope[i];
+            if is_open(i) { slope } else { 0.0 }
+        });
+        let rate = each(|i| if is_open(i) { sum[i] * terms.glass[i] } else { 0.0 });
+        Lanes { rate, by_conversion, by_temperature }
+    }
+
+    /// The two terms `k1 (1 − α)^n` and `k2 α^m (1 − α)^n`, and the effect of the glass.
+    #[inline(always)]
+    fn terms<const N: usize>(&self, conversion: [f64; N], t_k: [f64; N]) -> Terms<N> {
+        let a: [f64; N] = each(|i| conversion[i].max(0.0).min(1.0));
+        let reacted = ln(each::<N>(|i| a[i].max(LEAST)));
+        let unreacted = ln(each::<N>(|i| (1.0 - a[i]).max(LEAST)));
+        let per_k: [f64; N] = each(|i| 1.0 / t_k[i]);
+        let both: [f64; N] = each(|i| self.p.order_n * unreacted[i]);
+        let plain = exp(each::<N>(|i| self.ln_a1 - self.e1_over_r * per_k[i] + both[i]));
+        let catalysed = exp(each::<N>(|i| {
+            self.ln_a2 - self.e2_over_r * per_k[i] + self.p.order_m * reacted[i] + both[i]
+        }));
+        let (bend, per_width) = (1.0 - self.p.tg_lambda, 1.0 / self.p.glass_width_k);
+        let span = self.tg_span_k * self.p.tg_lambda;
+        let stiff = exp(each::<N>(|i| {
+            let tg_k = self.p.tg_uncured_k + span * a[i] / (1.0 - bend * a[i]);
+            (tg_k - t_k[i] - self.p.glass_shift_k) * per_width
+        }));
+        Terms {
+            plain,
+            catalysed: each(|i| if a[i] > 0.0 { catalysed[i] } else { 0.0 }),
+            glass: each(|i| 1.0 / (1.0 + stiff[i])),
+            a,
+        }
+    }
+}
+
+/// Figures of several cells at a time.
+struct Lanes<const N: usize> {
+    rate: [f64; N],
+    by_conversion: [f64; N],
+    by_temperature: [f64; N],
+}
+
+/// What rate and slopes are made of, of several cells at a time.
+struct Terms<const N: usize> {
+    /// Conversion, within 0…1.
+    a: [f64; N],
+    plain: [f64; N],
+    catalysed: [f64; N],
+    glass: [f64; N],
 }
 
 #[cfg(test)]

@@ -43,17 +43,35 @@ struct Direction {
     axis: usize,
     /// To the next cell, W/K.
     next_w_k: Vec<f64>,
-    /// To the air, W/K, at either end of the chain or a bare face.
-    air_w_k: Vec<f64>,
-    /// To places of fixed temperature, W/K, and the heat that brings at 0 K, W.
-    fixed_w_k: Vec<f64>,
-    fixed_w: Vec<f64>,
-    /// The factorised chain: multipliers and inverse pivots.
+    /// The cells that exchange heat with what is around them, at either end of a chain or at a bare
+    /// face, in order; each once.
+    edges: Vec<Edge>,
+    /// What all edges of a cell conduct, W/K.
+    out_w_k: Vec<f64>,
+    /// The factorised chain: inverse pivots, and what is multiplied by them.
     lower: Vec<f64>,
     inverse: Vec<f64>,
     upper: Vec<f64>,
     /// The scale it is factorised for.
     prepared: f64,
+}
+
+/// What a cell exchanges with what is around it.
+#[derive(Debug, Clone, Copy)]
+struct Edge {
+    cell: usize,
+    /// To the air, W/K.
+    air_w_k: f64,
+    /// To places of fixed temperature, W/K, and the heat that brings at 0 K, W.
+    fixed_w_k: f64,
+    fixed_w: f64,
+}
+
+impl Edge {
+    /// Heat that comes in, W.
+    fn heat_w(&self, t_k: f64, air_k: f64) -> f64 {
+        self.air_w_k * (air_k - t_k) + self.fixed_w - self.fixed_w_k * t_k
+    }
 }
 
 impl Conduction {
@@ -108,12 +126,8 @@ impl Conduction {
     pub(super) fn loss_w(&self, t_k: &[f64], air_k: f64) -> f64 {
         self.directions
             .iter()
-            .map(|d| {
-                let cells = d.air_w_k.iter().zip(&d.fixed_w_k).zip(&d.fixed_w).zip(t_k);
-                cells
-                    .map(|(((air, fixed), heat), t)| air * (t - air_k) + fixed * t - heat)
-                    .sum::<f64>()
-            })
+            .flat_map(|direction| &direction.edges)
+            .map(|edge| -edge.heat_w(t_k[edge.cell], air_k))
             .sum()
     }
 
@@ -166,15 +180,16 @@ impl Conduction {
         out.fill(0.0);
         for d in &self.directions[which] {
             let stride = self.strides[d.axis];
-            for cell in 0..out.len() {
-                out[cell] += d.air_w_k[cell] * (air_k - t_k[cell]) + d.fixed_w[cell]
-                    - d.fixed_w_k[cell] * t_k[cell];
+            for edge in &d.edges {
+                out[edge.cell] += edge.heat_w(t_k[edge.cell], air_k);
             }
             // The last of a chain has no next one: its conductance is 0.
-            for cell in 0..out.len() - stride {
-                let flow = d.next_w_k[cell] * (t_k[cell + stride] - t_k[cell]);
-                out[cell] += flow;
-                out[cell + stride] -= flow;
+            let pairs = || d.next_w_k.iter().zip(t_k).zip(&t_k[stride..]);
+            for (out, ((next, low), high)) in out.iter_mut().zip(pairs()) {
+                *out += next * (high - low);
+            }
+            for (out, ((next, low), high)) in out[stride..].iter_mut().zip(pairs()) {
+                *out -= next * (high - low);
             }
         }
         for (out, inverse) in out.iter_mut().zip(&self.inverse_capacity) {
@@ -203,9 +218,8 @@ impl Direction {
         let mut direction = Self {
             axis,
             next_w_k: zeros(),
-            air_w_k: zeros(),
-            fixed_w_k: zeros(),
-            fixed_w: zeros(),
+            edges: Vec::new(),
+            out_w_k: zeros(),
             lower: zeros(),
             inverse: zeros(),
             upper: zeros(),
@@ -240,20 +254,23 @@ impl Direction {
             return;
         }
         let conductance = area / (half + face.resistance_m2k_w);
+        if self.edges.last().is_none_or(|edge| edge.cell != cell) {
+            self.edges.push(Edge { cell, air_w_k: 0.0, fixed_w_k: 0.0, fixed_w: 0.0 });
+        }
+        let Some(edge) = self.edges.last_mut() else { return };
         match face.beyond_k {
             Some(k) => {
-                self.fixed_w_k[cell] += conductance;
-                self.fixed_w[cell] += conductance * k;
+                edge.fixed_w_k += conductance;
+                edge.fixed_w += conductance * k;
             }
-            None => self.air_w_k[cell] += conductance,
+            None => edge.air_w_k += conductance,
         }
+        self.out_w_k[cell] += conductance;
     }
 
     /// Whether no heat moves this way.
     fn is_idle(&self) -> bool {
-        [&self.next_w_k, &self.air_w_k, &self.fixed_w_k]
-            .iter()
-            .all(|all| all.iter().all(|g| *g <= 0.0))
+        [&self.next_w_k, &self.out_w_k].iter().all(|all| all.iter().all(|g| *g <= 0.0))
     }
 
     /// Factorises (1 − `scale`·L/C) along every chain. Whole planes of cells
@@ -264,44 +281,68 @@ impl Direction {
         }
         self.prepared = scale;
         let stride = strides[self.axis];
-        for ((upper, inverse_c), next) in self.upper.iter_mut().zip(inverse_c).zip(&self.next_w_k) {
-            *upper = -scale * inverse_c * next;
-        }
         for (start, length) in rows(self.axis, sizes, strides) {
             for (cell, inverse_c) in (start..).zip(&inverse_c[start..start + length]) {
                 let first = (cell / stride).is_multiple_of(sizes[self.axis]);
                 let before = if first { 0.0 } else { self.next_w_k[cell - stride] };
-                let g = before + self.next_w_k[cell] + self.air_w_k[cell] + self.fixed_w_k[cell];
+                let next = self.next_w_k[cell];
+                let g = before + next + self.out_w_k[cell];
                 let lower = -scale * inverse_c * before;
                 let mut pivot = 1.0 + scale * inverse_c * g;
                 if !first {
-                    pivot -= lower * self.upper[cell - stride] * self.inverse[cell - stride];
+                    pivot -= lower * self.upper[cell - stride];
                 }
-                self.lower[cell] = lower;
-                self.inverse[cell] = 1.0 / pivot;
+                let inverse = 1.0 / pivot;
+                self.lower[cell] = lower * inverse;
+                self.upper[cell] = -scale * inverse_c * next * inverse;
+                self.inverse[cell] = inverse;
             }
         }
     }
 
+    /// Solves along every chain. The first of a chain has no lower neighbour and the last no upper one:
+    /// their factors are 0.
     fn solve(&self, x: &mut [f64], sizes: [usize; 3], strides: [usize; 3]) {
         let stride = strides[self.axis];
-        let rows = || rows(self.axis, sizes, strides);
-        for (start, length) in rows() {
-            if (start / stride).is_multiple_of(sizes[self.axis]) && stride > 1 {
-                let row = start..start + length;
-                for (x, inverse) in x[row.clone()].iter_mut().zip(&self.inverse[row]) {
-                    *x *= inverse;
-                }
-                continue;
-            }
-            for cell in start..start + length {
-                // The first of a chain has no lower neighbour: its factor is 0.
-                let before = if self.lower[cell] < 0.0 { x[cell - stride] } else { 0.0 };
-                x[cell] = (x[cell] - self.lower[cell] * before) * self.inverse[cell];
+        for (x, inverse) in x.iter_mut().zip(&self.inverse) {
+            *x *= inverse;
+        }
+        if stride == 1 {
+            return self.solve_neighbours(x, sizes[self.axis]);
+        }
+        // Rows of cells beside one another, each row less its part of the row before.
+        let last = x.len() - stride;
+        for start in (stride..=last).step_by(stride) {
+            let (done, rest) = x.split_at_mut(start);
+            let before = &done[start - stride..];
+            for ((x, before), lower) in rest.iter_mut().zip(before).zip(&self.lower[start..]) {
+                *x -= lower * before;
             }
         }
-        for cell in (0..x.len() - stride).rev() {
-            x[cell] -= self.upper[cell] * self.inverse[cell] * x[cell + stride];
+        for start in (0..last).step_by(stride).rev() {
+            let (rest, done) = x.split_at_mut(start + stride);
+            let row = rest[start..].iter_mut();
+            for ((x, next), upper) in row.zip(done.iter()).zip(&self.upper[start..]) {
+                *x -= upper * next;
+            }
+        }
+    }
+
+    /// Chains whose cells lie beside one another.
+    fn solve_neighbours(&self, x: &mut [f64], length: usize) {
+        let chains = x.chunks_exact_mut(length);
+        let factors = self.lower.chunks_exact(length).zip(self.upper.chunks_exact(length));
+        for (x, (lower, upper)) in chains.zip(factors) {
+            let mut before = 0.0;
+            for (x, lower) in x.iter_mut().zip(lower) {
+                before = *x - lower * before;
+                *x = before;
+            }
+            let mut next = 0.0;
+            for (x, upper) in x.iter_mut().zip(upper).rev() {
+                next = *x - upper * next;
+                *x = next;
+            }
         }
     }
 }

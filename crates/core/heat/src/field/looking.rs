@@ -6,7 +6,7 @@ use crate::conventions::CLOSE_MARGIN_K;
 use super::body::{Content, Face};
 use super::frames::{Frame, Sample};
 use super::peak::{Peak, around};
-use super::state::{Field, Gaps};
+use super::state::{Field, Gaps, Meeting};
 
 impl Field {
     /// Looks at where the field now stands.
@@ -40,7 +40,8 @@ impl Field {
     }
 
     fn hottest_now(&self) -> Option<Peak> {
-        let cell = *self.wet.iter().max_by(|a, b| self.t_k[**a].total_cmp(&self.t_k[**b]))?;
+        let all = self.wet.iter().map(|cell| (self.t_k[*cell], *cell));
+        let (_, cell) = all.reduce(|best, one| if one.0 > best.0 { one } else { best })?;
         let closed = |f: &Face| !f.resistance_m2k_w.is_finite();
         let mirrored = [
             self.around.x.each_ref().map(closed),
@@ -53,11 +54,11 @@ impl Field {
         Some(Peak { t_k, at_s: self.time_s, place_m })
     }
 
-    /// The hottest place at which resin meets a solid beside it.
-    fn hottest_face(&self) -> Option<Peak> {
+    /// Where resin meets a solid, once it has been poured.
+    pub(super) fn find_faces(&mut self) {
         let mesh = &self.body.mesh;
         let k_resin = self.resin.conductivity_w_m_k;
-        let mut best: Option<Peak> = None;
+        self.faces.clear();
         for direction in 0..3 {
             let stride = mesh.strides()[direction];
             let axis = mesh.axis(direction);
@@ -73,16 +74,23 @@ impl Field {
                         k_resin / axis.width_m(at),
                         material.conductivity_w_m_k / axis.width_m(beside),
                     );
-                    let t_k = (a * self.t_k[*cell] + b * self.t_k[other]) / (a + b);
-                    if best.is_none_or(|best| t_k > best.t_k) {
-                        let mut place_m = mesh.middle_m(*cell);
-                        place_m[direction] = axis.faces_m()[face];
-                        best = Some(Peak { t_k, at_s: self.time_s, place_m });
-                    }
+                    let mut place_m = mesh.middle_m(*cell);
+                    place_m[direction] = axis.faces_m()[face];
+                    let share = a / (a + b);
+                    self.faces.push(Meeting { cell: *cell, solid: other, share, place_m });
                 }
             }
         }
-        best
+    }
+
+    /// The hottest place at which resin meets a solid beside it.
+    fn hottest_face(&self) -> Option<Peak> {
+        let at_k = |face: &Meeting| {
+            self.t_k[face.solid] + face.share * (self.t_k[face.cell] - self.t_k[face.solid])
+        };
+        let all = self.faces.iter().map(|face| (at_k(face), face));
+        let (t_k, face) = all.reduce(|best, one| if one.0 > best.0 { one } else { best })?;
+        Some(Peak { t_k, at_s: self.time_s, place_m: face.place_m })
     }
 
     /// The hottest place of the underside of the resin, on the form board, K.

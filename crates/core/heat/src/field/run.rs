@@ -14,7 +14,7 @@ use crate::error::HeatError;
 use super::body::{Around, Content};
 use super::conduction::Conduction;
 use super::peak::Highest;
-use super::state::{Field, in_range};
+use super::state::{Field, Middles, in_range};
 use super::steps::{FieldGoal, Progress, Segment};
 use fondant_materials::Material;
 
@@ -48,9 +48,12 @@ impl Field {
             self.poured[*cell] = true;
             self.t_k[*cell] = t_k;
             self.conversion[*cell] = conversion;
+            self.rate_per_s[*cell] = self.cure.rate_per_s(conversion, t_k);
+            self.rate_at_k[*cell] = t_k;
         }
         self.wet.extend(fresh);
         self.wet.sort_unstable();
+        self.find_faces();
         self.settle_surface(conversion);
         let again = self.from_each_pour.clone().filter(|_| self.time_s > 0.0);
         self.stand_in(
@@ -179,20 +182,31 @@ impl Field {
         Ok(())
     }
 
-    /// Cure alone for a time, by the midpoint rule. Returns the fastest rate.
+    /// Cure alone for a time, by the midpoint rule. The way to the middle goes at the rate of the middle
+    /// before, warmed or cooled to now: what that is off by, in a step that changes the rate by a
+    /// tenth, is under a hundredth of half a step. Returns the fastest rate.
     fn cure_half(&mut self, h: f64) -> f64 {
-        let (cure, rise_k) = (&self.cure, self.rise_k);
-        let mut fastest = 0.0f64;
-        for cell in &self.wet {
-            let (a0, t0) = (self.conversion[*cell], self.t_k[*cell]);
-            let first = cure.rate_per_s(a0, t0);
-            let half = 0.5 * h * first;
-            let rate = cure.rate_per_s(a0 + half, t0 + rise_k * half);
-            self.conversion[*cell] = a0 + h * rate;
-            self.t_k[*cell] = t0 + rise_k * h * rate;
-            fastest = fastest.max(rate);
+        let cells = self.wet.len();
+        let Middles { conversion, t_k, rate_per_s } = &mut self.middles;
+        for all in [&mut *conversion, t_k, rate_per_s] {
+            all.resize(cells, 0.0);
         }
-        self.work.evaluations += 2 * self.wet.len() as u64;
+        for ((a, t), cell) in conversion.iter_mut().zip(t_k.iter_mut()).zip(&self.wet) {
+            let (rate, at_k) = (self.rate_per_s[*cell], self.rate_at_k[*cell]);
+            let half = 0.5 * h * self.cure.rate_at(rate, [at_k, self.t_k[*cell]]);
+            *a = self.conversion[*cell] + half;
+            *t = self.t_k[*cell] + self.rise_k * half;
+        }
+        self.cure.rates_of(conversion, t_k, rate_per_s);
+        let mut fastest = 0.0f64;
+        for ((rate, t), cell) in rate_per_s.iter().zip(t_k.iter()).zip(&self.wet) {
+            self.rate_per_s[*cell] = *rate;
+            self.rate_at_k[*cell] = *t;
+            self.conversion[*cell] += h * rate;
+            self.t_k[*cell] += self.rise_k * h * rate;
+            fastest = fastest.max(*rate);
+        }
+        self.work.evaluations += cells as u64;
         fastest
     }
 

@@ -19,6 +19,25 @@ pub(super) struct Surface {
     pub(super) conversion: f64,
 }
 
+/// A face between resin and a solid.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Meeting {
+    /// The cell of resin, and the cell beside it.
+    pub(super) cell: usize,
+    pub(super) solid: usize,
+    /// How much of the face's temperature is that of the resin's cell.
+    pub(super) share: f64,
+    pub(super) place_m: [f64; 3],
+}
+
+/// Cells of resin in the middle of half a step, side by side.
+#[derive(Debug, Clone, Default)]
+pub(super) struct Middles {
+    pub(super) conversion: Vec<f64>,
+    pub(super) t_k: Vec<f64>,
+    pub(super) rate_per_s: Vec<f64>,
+}
+
 /// A section or block with its temperatures and conversions.
 // Many fields: the state of one simulation, stepped as a whole.
 #[derive(Debug, Clone)]
@@ -38,7 +57,13 @@ pub struct Field {
     pub(super) wet: Vec<usize>,
     pub(super) t_k: Vec<f64>,
     pub(super) conversion: Vec<f64>,
+    /// The rate of each cell when it was last computed, 1/s, and how warm it was then, K.
+    pub(super) rate_per_s: Vec<f64>,
+    pub(super) rate_at_k: Vec<f64>,
+    pub(super) middles: Middles,
     pub(super) surface: Vec<Surface>,
+    /// Where the resin poured so far meets a solid.
+    pub(super) faces: Vec<Meeting>,
     /// The column of the surface whose window counts.
     pub(super) main: usize,
     pub(super) segments: Vec<Segment>,
@@ -82,6 +107,9 @@ impl Field {
         Ok(Self {
             t_k: vec![solid_k; cells],
             conversion: vec![0.0; cells],
+            rate_per_s: vec![0.0; cells],
+            rate_at_k: vec![solid_k; cells],
+            middles: Middles::default(),
             poured: vec![false; cells],
             wet: Vec::new(),
             cure: CureRate::new(&resin.cure),
@@ -89,6 +117,7 @@ impl Field {
             resin: resin.clone(),
             conduction: None,
             surface: Vec::new(),
+            faces: Vec::new(),
             main: 0,
             segments: Vec::new(),
             gaps: None,

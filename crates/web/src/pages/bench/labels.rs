@@ -137,7 +137,7 @@ fn texts(run: &Run, visit: &Visit) -> Vec<CupLabel> {
             }),
             a: format!("A {}", shown.weighed(pair.a)),
             b: format!("B {}", shown.weighed(pair.b)),
-            colour: cut(&colours(run, pair.mixed(), shown)),
+            colour: cut(&colours(run, (number, pair.mixed()), shown)),
             resin: cut(&run.plan.resin.name),
         }
     };
@@ -145,12 +145,13 @@ fn texts(run: &Run, visit: &Visit) -> Vec<CupLabel> {
 }
 
 /// What a bucket of a mixed mass gets of each colour.
-fn colours(run: &Run, mixed: Mass, shown: Shown) -> String {
+fn colours(run: &Run, (number, mixed): (u32, Mass), shown: Shown) -> String {
     let told = |tinting: &Tinting| {
         let mass = mixed * run.share_of(tinting);
         format!("{} {}", tinting.colour, shown.weighed(mass))
     };
-    let all: Vec<String> = run.plan.recipe.iter().map(told).collect();
+    let all: Vec<String> = 
+        run.plan.recipe.iter().filter(|tinting| run.gets(number, tinting)).map(told).collect();
     all.join(", ")
 }
 

@@ -6,7 +6,7 @@ use super::*;
 use crate::warming::Bath;
 
 fn tinting(colour: &str, share: f64) -> Tinting {
-    Tinting { colour: colour.to_owned(), share, ceiling: Some(0.05) }
+    Tinting { colour: colour.to_owned(), share, ceiling: Some(0.05), cup: String::new() }
 }
 
 /// Two batches of 4.0 kg that are to be coloured.

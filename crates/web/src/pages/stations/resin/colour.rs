@@ -38,16 +38,19 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document) {
     if reader.entries.get("add") == Some("tint") {
         let name = reader.entries.get("first_colour").unwrap_or_default();
         let name = if name.is_empty() { "colour 1" } else { name }.to_owned();
-        document.recipe.colours.push(RecipeColour { name, percent: FRESH_PERCENT });
+        let cup = document.cups().first().map_or_else(String::new, |(cup, _)| (*cup).to_owned());
+        document.recipe.colours.push(RecipeColour { name, percent: FRESH_PERCENT, cup });
     }
 }
 
 fn read(reader: &mut Reader<'_>, number: &str) -> RecipeColour {
-    let mut colour = RecipeColour { name: String::new(), percent: FRESH_PERCENT };
+    let mut colour = RecipeColour::of_all("", FRESH_PERCENT);
     let name = format!("tint_name-{number}");
     reader.text(&name, "The colour", bounds::NAME_CHARACTERS, false, &mut colour.name);
     let percent = format!("tint_percent-{number}");
     reader.number(&percent, &bounds::TINT_PERCENT, &mut colour.percent);
+    let cup = format!("tint_cup-{number}");
+    reader.text(&cup, "The cup", bounds::NAME_CHARACTERS, true, &mut colour.cup);
     colour
 }
 
@@ -76,16 +79,16 @@ pub(super) struct Offer {
 }
 
 impl Colouring {
-    /// `None` for a cast of several colours, whose cups have their own.
-    pub(super) fn of(asked: &Asked<'_>, shelf: &[Colour], mixed: &[Mixed]) -> Option<Self> {
-        let document = asked.document;
-        document.is_of_one_colour().then(|| Self {
+    pub(super) fn of(asked: &Asked<'_>, shelf: &[Colour], mixed: &[Mixed]) -> Self {
+        // What is offered colours all of a fill, and none of the cups of several colours.
+        let mixed = if asked.document.cups().is_empty() { mixed } else { &[] };
+        Self {
             list: list(asked, shelf),
             says: says(asked),
-            sum: sum(&document.recipe),
+            sum: sum(&asked.document.recipe),
             mixed: mixed.iter().map(|one| before(asked, shelf, one)).collect(),
             first: shelf.first().map_or_else(String::new, |colour| colour.name.clone()),
-        })
+        }
     }
 }
 
@@ -115,45 +118,65 @@ fn list(asked: &Asked<'_>, shelf: &[Colour]) -> List {
     let (fields, recipe) = (asked.fields(), &asked.document.recipe);
     let (mass, _) = main_fill(asked);
     let names: Vec<String> = shelf.iter().map(|colour| colour.name.clone()).collect();
-    let fresh = RecipeColour { name: String::new(), percent: FRESH_PERCENT };
+    let cups = asked.document.cups();
+    let fresh = RecipeColour::of_all("", FRESH_PERCENT);
     let row = |number: String| {
         let place: Option<usize> = number.parse().ok();
         let kept = place.and_then(|place| recipe.colours.get(place));
         let colour = kept.unwrap_or(&fresh);
         let share = format!("{} %", trimmed(colour.percent, DIGITS));
-        ListRow {
-            fields: vec![
-                fields
-                    .text(&format!("tint_name-{number}"), "Colour", &colour.name)
-                    .offering(&names),
-                fields.text(&format!("tint_percent-{number}"), "Of the mixed mass", &share),
-            ],
-            note: kept.map_or_else(String::new, |one| note(asked, shelf, one, mass)),
-            number,
+        let mut all = vec![
+            fields.text(&format!("tint_name-{number}"), "Colour", &colour.name).offering(&names),
+            fields.text(&format!("tint_percent-{number}"), "Of the mixed mass", &share),
+        ];
+        if !cups.is_empty() {
+            let choices: Vec<(&str, &str)> =
+                cups.iter().map(|(cup, _)| (*cup, cup_name(cup))).collect();
+            let name = format!("tint_cup-{number}");
+            all.push(fields.choice(&name, "In the cup", &colour.cup, &choices));
         }
+        let note = kept.map_or_else(String::new, |one| note(asked, shelf, one, mass));
+        ListRow { fields: all, note, number }
     };
     List {
         name: "tint",
         title: "What colours it?",
-        why: "Weighed into each bucket at the bench, all buckets alike. None for a clear fill."
-            .to_owned(),
+        why: if cups.is_empty() {
+            "Weighed into each bucket at the bench, all buckets alike. None for a clear fill."
+        } else {
+            "Weighed into its cup at the bench. None for a cup that is coloured by eye, or clear."
+        }
+        .to_owned(),
         one: "a colour",
         rows: asked.rows("tint", recipe.colours.len()).into_iter().map(row).collect(),
         may_be_empty: true,
     }
 }
 
+/// What a cup is called by its colour.
+const fn cup_name(cup: &str) -> &str {
+    if cup.is_empty() { "clear" } else { cup }
+}
+
 /// How much of a colour the cast takes, and what it stands.
 fn note(asked: &Asked<'_>, shelf: &[Colour], one: &RecipeColour, mass: Mass) -> String {
-    let all = asked.shown.weighed(mass * (one.percent / 100.0));
+    let cups = asked.document.cups();
+    let (mass, place) = match cups.iter().find(|(cup, _)| *cup == one.cup) {
+        _ if cups.is_empty() => (mass, "for the main fill".to_owned()),
+        Some((cup, share)) => (mass * *share, format!("for the cup “{}”", cup_name(cup))),
+        None => {
+            return "▲ Its cup is there no more: it goes nowhere. Choose another.".to_owned();
+        }
+    };
+    let all = format!("{} {place}", asked.shown.weighed(mass * (one.percent / 100.0)));
     match shelf.iter().find(|colour| colour.name == one.name) {
-        None => format!("{all} for the main fill. Not on the shelf: its ceiling is not known."),
+        None => format!("{all}. Not on the shelf: its ceiling is not known."),
         Some(colour) if one.percent > colour.ceiling_percent => format!(
-            "▲ {all} for the main fill: over the {} % that it stands, the resin may stay soft.",
+            "▲ {all}: over the {} % that it stands, the resin may stay soft.",
             trimmed(colour.ceiling_percent, 1)
         ),
         Some(colour) => {
-            format!("{all} for the main fill; {} % at most.", trimmed(colour.ceiling_percent, 1))
+            format!("{all}; {} % at most.", trimmed(colour.ceiling_percent, 1))
         }
     }
 }
@@ -162,7 +185,7 @@ fn note(asked: &Asked<'_>, shelf: &[Colour], one: &RecipeColour, mass: Mass) -> 
 fn says(asked: &Asked<'_>) -> Vec<String> {
     let (mass, pours) = main_fill(asked);
     let recipe = &asked.document.recipe;
-    if recipe.is_clear() || pours < 2 {
+    if recipe.is_clear() || pours < 2 || !asked.document.cups().is_empty() {
         return Vec::new();
     }
     let mix = &asked.evaluation.resin.mix;
@@ -210,7 +233,7 @@ fn scaled(shelf: &[Colour], mixed: &Mixed, now: Length) -> Vec<RecipeColour> {
         } else {
             one.percent
         },
-        name: one.name.clone(),
+        ..one.clone()
     };
     mixed.colours.iter().map(one).collect()
 }

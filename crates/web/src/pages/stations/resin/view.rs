@@ -67,7 +67,7 @@ struct ResinBody {
     choices: Vec<Choice>,
     bucket: String,
     opens_label: &'static str,
-    colour: Option<Colouring>,
+    colour: Colouring,
 }
 
 // Many fields: a card of the comparison stands flat beside its template.
