@@ -2,6 +2,7 @@
 //! that needs no schedule.
 
 use fondant_cast::document::RecipeColour;
+use fondant_cast::measure::standing_in_pot;
 use fondant_cast::{Contents, Document, Evaluation, PourId, ShopSettings, Standing};
 use fondant_heat::HeatError;
 use fondant_heat::bucket::{BUCKET_FILM_W_M2K, Bucket, Lumped};
@@ -11,12 +12,13 @@ use fondant_materials::resin::{Calibrated, Hazard};
 use fondant_pours::layers::LayerKind;
 use fondant_pours::{Joint, ScheduledPour, WATCH_S};
 use fondant_quantities::{Mass, Span, Temperature};
+use fondant_shapes::blanks::pot::{Level, load};
 use fondant_shapes::form::seal::Release;
 use jiff::Timestamp;
 
 use crate::batches::split;
 use crate::bucket::Mixed;
-use crate::run::{Chill, Cup, ReadyItem, RunPlan, Tinting};
+use crate::run::{Chill, Cup, PotLevel, ReadyItem, RunPlan, Tinting};
 use crate::swirl::order;
 
 /// Nothing is followed longer, s.
@@ -122,6 +124,7 @@ fn plan(
     let batch = batch(pour, &resin);
     let is_in_pot = cast.document.contents.pot().is_some();
     let (cups, join) = cups(cast.document, pour, &resin)?;
+    let (pot_levels, out_of_pot) = pot_levels(cast);
     Ok(RunPlan {
         pour: None,
         layer: layer.kind,
@@ -140,6 +143,8 @@ fn plan(
         cover: Span::between(pour.done, pour.cover_from()).max(Span::ZERO),
         gels: gels(&resin, batch, [conditions.resin, conditions.air])?,
         pot_bar: cast.shop.pot_bar.filter(|_| is_in_pot),
+        pot_levels,
+        out_of_pot,
         vacuum_mbar: cast.shop.vacuum_mbar.filter(|_| !resin.hazards.contains(&Hazard::Flammable)),
         chill: chill(&conditions.cooling, pour),
         recipe: recipe(cast, layer.kind, &cups),
@@ -147,6 +152,23 @@ fn plan(
         join,
         resin,
     })
+}
+
+/// How the pot is loaded, and how many moulds have no place in it. Nothing where none of them stands in
+/// it: station Form says so.
+fn pot_levels(cast: &Prepared<'_>) -> (Vec<PotLevel>, u32) {
+    let document = cast.document;
+    let Some(pot) = document.contents.pot() else { return (Vec::new(), 0) };
+    let all = standing_in_pot(document, &cast.evaluation.measured);
+    let Ok(loading) = load(pot, &all) else { return (Vec::new(), 0) };
+    let name = |of: usize| match &document.contents {
+        Contents::Moulds(moulds) => moulds.cavities.get(of).map_or("", |row| &row.name),
+        _ => "",
+    };
+    let (first, others) = loading.loads.split_first().map_or((&[][..], &[][..]), |(a, b)| (a, b));
+    let level = |level: &Level| PotLevel { name: name(level.of).to_owned(), count: level.count };
+    let out = others.iter().flatten().map(|level| level.count).sum();
+    (first.iter().map(level).collect(), out)
 }
 
 /// How the form of a pour is kept cool: past its peak at least, where the plan says an end.

@@ -79,7 +79,7 @@ pub fn each<const N: usize>(mut of: impl FnMut(usize) -> f64) -> [f64; N] {
 
 #[inline(always)]
 fn exp_of_one(x: f64) -> f64 {
-    let x = x.max(LEAST).min(MOST);
+    let x = x.clamp(LEAST, MOST);
     let rounded = x * std::f64::consts::LOG2_E + ROUNDS;
     let k = rounded - ROUNDS;
     let r = (x - k * LN2_HIGH) - k * LN2_LOW;
@@ -108,7 +108,8 @@ fn ln_of_one(x: f64) -> f64 {
     let z = s * s;
     let w = z * z;
     let even = w
-        * (3.999_999_999_940_942e-1 + w * (2.222_219_843_214_978_4e-1 + w * 1.531_383_769_920_937_3e-1));
+        * (3.999_999_999_940_942e-1
+            + w * (2.222_219_843_214_978_4e-1 + w * 1.531_383_769_920_937_3e-1));
     let odd = z
         * (6.666_666_666_666_735e-1
             + w * (2.857_142_874_366_239e-1

@@ -7,6 +7,8 @@
 //! Source: E. Hairer, G. Wanner, *Solving Ordinary Differential Equations II*,
 //! 2nd ed. 1996, section VI.4 (coefficients of RODAS).
 
+use std::ops::Range;
+
 /// A system that can evaluate itself and solve with its own Jacobian.
 ///
 /// The caller's structure (a chain of cells, two unknowns) decides how the
@@ -194,9 +196,7 @@ impl Rosenbrock {
         for stage in 1..6 {
             if stage < 5 {
                 self.end.copy_from_slice(&self.start);
-                for (coefficient, u) in A[stage - 1].iter().zip(&self.u) {
-                    add_scaled(&mut self.end, *coefficient, u);
-                }
+                add_all(&mut self.end, A[stage - 1], &self.u);
             } else {
                 add_scaled(&mut self.end, 1.0, &self.u[4]);
             }
@@ -206,9 +206,11 @@ impl Rosenbrock {
             if moves && stage < 4 {
                 add_scaled(k, h * BY_TIME[stage], &self.by_time);
             }
-            for (coefficient, u) in C[stage - 1].iter().zip(before.iter()) {
-                add_scaled(k, coefficient / h, u);
+            let mut by_h = [0.0; 5];
+            for (by_h, coefficient) in by_h.iter_mut().zip(C[stage - 1]) {
+                *by_h = coefficient / h;
             }
+            add_all(k, &by_h[..stage], before);
             system.solve(k);
         }
         add_scaled(&mut self.end, 1.0, &self.u[5]);
@@ -218,10 +220,8 @@ impl Rosenbrock {
     fn prepare_dense_output(&mut self) {
         self.dense_2.fill(0.0);
         self.dense_3.fill(0.0);
-        for (stage, u) in self.u[..5].iter().enumerate() {
-            add_scaled(&mut self.dense_2, DENSE_2[stage], u);
-            add_scaled(&mut self.dense_3, DENSE_3[stage], u);
-        }
+        add_all(&mut self.dense_2, &DENSE_2, &self.u);
+        add_all(&mut self.dense_3, &DENSE_3, &self.u);
     }
 
     /// Length of the last step taken.
@@ -236,6 +236,36 @@ impl Rosenbrock {
         let rest = 1.0 - theta;
         self.start[i] * rest
             + theta * (self.end[i] + rest * (self.dense_2[i] + theta * self.dense_3[i]))
+    }
+
+    /// Those of a range at the fraction `theta` (0…1) of the last step, in order.
+    pub fn all_at(&self, theta: f64, which: Range<usize>) -> impl Iterator<Item = f64> + '_ {
+        let rest = 1.0 - theta;
+        let ends = self.start[which.clone()].iter().zip(&self.end[which.clone()]);
+        let dense = self.dense_2[which.clone()].iter().zip(&self.dense_3[which]);
+        ends.zip(dense).map(move |((start, end), (dense_2, dense_3))| {
+            start * rest + theta * (end + rest * (dense_2 + theta * dense_3))
+        })
+    }
+}
+
+/// Adds each of the `xs` with its factor, a few of `y` at a time so that their sums stay in registers.
+fn add_all(y: &mut [f64], factors: &[f64], xs: &[Vec<f64>]) {
+    const WIDTH: usize = 8;
+    let (whole, rest) = y.as_chunks_mut::<WIDTH>();
+    for (chunk, y) in whole.iter_mut().enumerate() {
+        let mut sum = *y;
+        for (factor, x) in factors.iter().zip(xs) {
+            let (x, _) = x.as_chunks::<WIDTH>();
+            for (sum, x) in sum.iter_mut().zip(&x[chunk]) {
+                *sum += factor * x;
+            }
+        }
+        *y = sum;
+    }
+    let begun = WIDTH * whole.len();
+    for (factor, x) in factors.iter().zip(xs) {
+        add_scaled(rest, *factor, &x[begun..]);
     }
 }
 

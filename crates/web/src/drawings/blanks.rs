@@ -1,9 +1,8 @@
-//! Blanks in a block, moulds in a pressure pot, parts on a stock sheet.
+//! Blanks in a block, parts on a stock sheet.
 
 use fondant_quantities::Length;
 use fondant_quantities::units::trimmed;
 use fondant_shapes::blanks::cutting::{Cutting, Layout, Row};
-use fondant_shapes::blanks::pot::{Loading, Pot};
 use fondant_shapes::form::cut_list::{CutList, Part, Stock};
 
 use crate::svg::{Frame, Markup, Svg};
@@ -67,37 +66,6 @@ fn face(
     svg.rect("rim", x, y, px(length), px(width));
 }
 
-/// The pot from above with the places of one level.
-#[must_use]
-pub(crate) fn pot(pot: &Pot, loading: &Loading, mould: (Length, Length), frame: Frame) -> Markup {
-    let size = 230.0_f64.min(frame.width - 20.0);
-    let scale = size / pot.diameter.mm();
-    let (cx, cy) = (size / 2.0 + 8.0, size / 2.0 + 8.0);
-    let mut svg = Svg::new(
-        frame.class,
-        frame.width,
-        size + 16.0,
-        "The pot from above: places of one level of its rack, to scale",
-    );
-    svg.circle("wall", cx, cy, size / 2.0);
-    // The grid may be turned: neighbours in a row tell which way.
-    let is_turned = loading.places.windows(2).next().is_some_and(|pair| {
-        let d = pair[1].minus(pair[0]);
-        d.y_m.abs() > d.x_m.abs()
-    });
-    let (l, w) = if is_turned { (mould.1, mould.0) } else { mould };
-    for (index, place) in loading.places.iter().enumerate() {
-        let (x, y) = (cx + place.x_m * 1e3 * scale, cy + place.y_m * 1e3 * scale);
-        let (w, h) = (l.mm() * scale, w.mm() * scale);
-        let class =
-            if index < loading.on_level.first().copied().unwrap_or(0) { "resin" } else { "mould" };
-        svg.rect(class, x - w / 2.0, y - h / 2.0, w, h);
-        svg.rect("rim", x - w / 2.0, y - h / 2.0, w, h);
-        svg.text("mid s12", x, y + 4.0, &(index + 1).to_string());
-    }
-    svg.finish()
-}
-
 /// The stock sheets with the parts that are sawn from them.
 #[must_use]
 pub(crate) fn sheets(list: &CutList, stock: &Stock, shown: Shown, frame: Frame) -> Markup {
@@ -150,7 +118,6 @@ mod tests {
     use crate::sample::METRIC;
     use crate::svg::{NARROW, WIDE};
     use fondant_shapes::blanks::cutting::lay_out;
-    use fondant_shapes::blanks::pot::load;
     use fondant_shapes::form::CastSize;
     use fondant_shapes::form::cut_list::cut_list;
 
@@ -180,11 +147,7 @@ mod tests {
     }
 
     #[test]
-    fn the_pot_numbers_its_places_and_the_stock_names_its_parts() {
-        let pot = Pot { diameter: mm(250.0), height: mm(300.0), shelf: mm(10.0), gap: mm(5.0) };
-        let loading = load(&pot, mm(60.0), mm(40.0), mm(85.0), 4).unwrap();
-        let svg = super::pot(&pot, &loading, (mm(60.0), mm(40.0)), WIDE).into_string();
-        assert!(svg.contains(">1<") && svg.matches("class=\"resin\"").count() == 4);
+    fn the_stock_names_its_parts() {
         let inside = CastSize { length: mm(1200.0), width: mm(600.0), thickness: mm(40.0) };
         let stock = Stock { length: mm(2440.0), width: mm(1220.0), kerf: mm(3.0) };
         let list = cut_list(&inside, mm(60.0), mm(18.0), stock);

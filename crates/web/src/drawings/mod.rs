@@ -3,7 +3,7 @@
 //! - [`plan_view`], [`section`]: the cast from above, and cut across
 //! - [`chart`]: lines over axes
 //! - [`course`]: what a cast went through on one axis of time
-//! - [`blanks`]: blocks and their cuts, pressure pots, stock sheets
+//! - [`blanks`]: blocks and their cuts, stock sheets; [`rack`]: moulds in a pressure pot
 //! - [`labels`]: sheets of labels, 1:1
 
 pub(crate) mod blanks;
@@ -11,4 +11,5 @@ pub(crate) mod chart;
 pub(crate) mod course;
 pub(crate) mod labels;
 pub(crate) mod plan_view;
+pub(crate) mod rack;
 pub(crate) mod section;

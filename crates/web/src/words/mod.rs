@@ -20,6 +20,7 @@ pub(crate) mod lessons;
 pub(crate) mod measures;
 pub(crate) mod mixing;
 pub(crate) mod pours;
+pub(crate) mod rack;
 pub(crate) mod record;
 pub(crate) mod resin;
 pub(crate) mod trouble;

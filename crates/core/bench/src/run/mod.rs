@@ -27,6 +27,6 @@ pub use acts::{Act, acts};
 pub use batch::{Batch, Taken};
 pub use clocks::{Clock, ClockKind, clocks};
 pub use happening::{Happening, ReadyItem, Row};
-pub use plan::{Chill, Cup, RunPlan, Tinting};
+pub use plan::{Chill, Cup, PotLevel, RunPlan, Tinting};
 pub use refuse::Refused;
 pub use state::{Ended, Run};

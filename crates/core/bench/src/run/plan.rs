@@ -63,6 +63,12 @@ pub struct RunPlan {
     pub gels: Span,
     /// The pot's rated pressure over the air's, bar, where it cures in one.
     pub pot_bar: Option<f64>,
+    /// The levels of the rack in that pot, from the bottom.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub pot_levels: Vec<PotLevel>,
+    /// Moulds that have no place in it, since it is full.
+    #[serde(default, skip_serializing_if = "is_none")]
+    pub out_of_pot: u32,
     /// Lowest pressure of the shop's vacuum chamber, mbar absolute, where the resin may be put into one.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub vacuum_mbar: Option<f64>,
@@ -78,6 +84,21 @@ pub struct RunPlan {
     /// The cups are joined when they are this warm; `None` where they are poured as they come.
     #[serde(default, rename = "join_k", skip_serializing_if = "Option::is_none")]
     pub join: Option<Temperature>,
+}
+
+/// A level of the rack in a pressure pot.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+pub struct PotLevel {
+    /// What the maker calls the moulds on it; may be empty.
+    pub name: String,
+    /// How many of them.
+    pub count: u32,
+}
+
+/// Whether there are none: what a run is kept without.
+#[expect(clippy::trivially_copy_pass_by_ref, reason = "serde asks by reference")]
+const fn is_none(count: &u32) -> bool {
+    *count == 0
 }
 
 /// How a form is kept cool while its layer heats itself.

@@ -3,6 +3,7 @@
 //! - `measured`: what measuring finds
 //! - `in_place`, `boards`, `ways`: boards in a form, by stations or outlines; other ways of measuring them
 //! - `inserts`, `cavities`, `hollows`, `moulds`: objects, cavities of a board, blocks and coats, moulds
+//! - `potting`: what of them stands in a pressure pot
 //! - `all`: [`measure`], whatever the kind
 
 mod all;
@@ -14,12 +15,14 @@ mod inserts;
 mod measured;
 mod moulds;
 mod outlines;
+mod potting;
 mod ways;
 
 pub use all::{measure, refusals};
 pub(crate) use hollows::COAT_RATIO;
 pub use measured::{Measured, Submerged, Ways};
 pub(crate) use moulds::{grid as mould_grid, pressed_in};
+pub use potting::standing as standing_in_pot;
 
 #[cfg(test)]
 mod tests;

@@ -54,6 +54,8 @@ struct Solver {
     upper: Vec<f64>,
     /// 1 / (shift − ∂r/∂α) for each cell.
     inverse_conversion: Vec<f64>,
+    /// What a cell's conversion brings to its temperature, K.
+    warmed_k: Vec<f64>,
     inverse_surface: f64,
 }
 
@@ -157,19 +159,20 @@ impl Column {
     fn conduct(&self, t_s: f64, y: &[f64], dydt: &mut [f64]) {
         let n = self.cells();
         let (air, under) = (self.surroundings.air.at(t_s), self.surroundings.under_at(t_s));
-        for i in 0..n {
-            let mut sum = self.side_per_s[i] * (under - y[i]);
-            if i > 0 {
-                sum += self.down_per_s[i - 1] * (y[i - 1] - y[i]);
-            } else {
-                sum += self.base_per_s * (under - y[i]);
-            }
-            if i + 1 < n {
-                sum += self.up_per_s[i] * (y[i + 1] - y[i]);
-            } else {
-                sum += self.top_per_s * (air - y[i]);
-            }
-            dydt[i] = sum + self.rise_k[i] * dydt[n + i];
+        let t_k = &y[..n];
+        let (dydt, cured) = dydt.split_at_mut(n);
+        let own = t_k.iter().zip(&self.side_per_s).zip(&self.rise_k).zip(cured.iter());
+        for (dydt, (((t, side), rise), cured)) in dydt.iter_mut().zip(own) {
+            *dydt = side * (under - t) + rise * cured;
+        }
+        dydt[0] += self.base_per_s * (under - t_k[0]);
+        dydt[n - 1] += self.top_per_s * (air - t_k[n - 1]);
+        let pairs = || t_k.iter().zip(&t_k[1..]);
+        for ((dydt, up), (low, high)) in dydt.iter_mut().zip(&self.up_per_s).zip(pairs()) {
+            *dydt += up * (high - low);
+        }
+        for ((dydt, down), (low, high)) in dydt[1..].iter_mut().zip(&self.down_per_s).zip(pairs()) {
+            *dydt += down * (low - high);
         }
     }
 }
@@ -231,6 +234,7 @@ impl StiffSystem for Column {
         s.lower.clear();
         s.upper.clear();
         s.inverse_conversion.clear();
+        s.warmed_k.clear();
         for i in 0..n {
             let pivot = shift - self.by_conversion_per_s[i];
             if pivot <= 0.0 {
@@ -238,6 +242,7 @@ impl StiffSystem for Column {
             }
             let inverse = 1.0 / pivot;
             s.inverse_conversion.push(inverse);
+            s.warmed_k.push(self.rise_k[i] * self.by_conversion_per_s[i] * inverse);
             let below = if i > 0 { self.down_per_s[i - 1] } else { self.base_per_s };
             let above = if i + 1 < n { self.up_per_s[i] } else { self.top_per_s };
             let release = self.rise_k[i] * self.by_temperature_per_s_k[i] * shift * inverse;
@@ -253,17 +258,16 @@ impl StiffSystem for Column {
     fn solve(&self, x: &mut [f64]) {
         let n = self.cells();
         let (temperatures, conversions) = x.split_at_mut(n);
-        for i in 0..n {
-            temperatures[i] += self.rise_k[i]
-                * self.by_conversion_per_s[i]
-                * self.solver.inverse_conversion[i]
-                * conversions[i];
+        let warmed = conversions.iter().zip(&self.solver.warmed_k);
+        for (t, (conversion, warmed)) in temperatures.iter_mut().zip(warmed) {
+            *t += warmed * conversion;
         }
         self.solver.matrix.solve(temperatures);
-        for i in 0..n {
-            conversions[i] = (conversions[i]
-                + self.by_temperature_per_s_k[i] * temperatures[i])
-                * self.solver.inverse_conversion[i];
+        let slopes = self.by_temperature_per_s_k.iter().zip(&self.solver.inverse_conversion);
+        for ((conversion, t), (slope, inverse)) in
+            conversions.iter_mut().zip(temperatures.iter()).zip(slopes)
+        {
+            *conversion = (*conversion + slope * t) * inverse;
         }
         let pull = self.surface_slopes.by_temperature_per_s_k * self.surface_weight;
         conversions[n] =

@@ -62,7 +62,8 @@ impl Stack {
 
     fn hot_spot(&self, theta: f64, layer: usize) -> HotSpot {
         let cells = self.column.layers()[layer].cells.clone();
-        HotSpot::among(cells, |cell| self.method.at(theta, cell))
+        let all = self.method.all_at(theta, cells.clone());
+        HotSpot::among(cells, all, |cell| self.method.at(theta, cell))
     }
 
     pub(super) fn follow_events(&mut self, h: f64) {

@@ -17,10 +17,13 @@ impl HotSpot {
     /// The hottest point of a layer of equal cells: the vertex of the parabola
     /// through the hottest cell and its neighbours. In the outermost cells the
     /// parabola reaches out to the layer's face.
-    pub(super) fn among(cells: Range<usize>, t_k: impl Fn(usize) -> f64) -> Self {
+    pub(super) fn among(
+        cells: Range<usize>,
+        all: impl Iterator<Item = f64>,
+        t_k: impl Fn(usize) -> f64,
+    ) -> Self {
         let (mut hottest, mut at) = (f64::MIN, cells.start);
-        for cell in cells.clone() {
-            let value = t_k(cell);
+        for (cell, value) in cells.clone().zip(all) {
             if value > hottest {
                 (hottest, at) = (value, cell);
             }
@@ -47,9 +50,13 @@ impl HotSpot {
 mod tests {
     use super::*;
 
+    fn among(cells: Range<usize>, t_k: impl Fn(usize) -> f64) -> HotSpot {
+        HotSpot::among(cells.clone(), cells.map(&t_k), &t_k)
+    }
+
     /// Values at the centres of ten cells of a curve over the height 0…1.
     fn spot(curve: impl Fn(f64) -> f64) -> HotSpot {
-        HotSpot::among(20..30, |cell| curve((cell as f64 - 20.0 + 0.5) / 10.0))
+        among(20..30, |cell| curve((cell as f64 - 20.0 + 0.5) / 10.0))
     }
 
     #[test]
@@ -72,7 +79,7 @@ mod tests {
     fn a_straight_slope_and_a_thin_layer_take_their_hottest_cell() {
         let slope = spot(|y| 300.0 + 10.0 * y);
         assert!((slope.t_k - 309.5).abs() < 1e-9 && (slope.height_ratio - 0.95).abs() < 1e-9);
-        let thin = HotSpot::among(0..2, |cell| [300.0, 310.0][cell]);
+        let thin = among(0..2, |cell| [300.0, 310.0][cell]);
         assert!((thin.t_k - 310.0).abs() < 1e-9 && (thin.height_ratio - 0.75).abs() < 1e-9);
     }
 }

@@ -182,7 +182,7 @@ impl CureRate {
     /// The two terms `k1 (1 − α)^n` and `k2 α^m (1 − α)^n`, and the effect of the glass.
     #[inline(always)]
     fn terms<const N: usize>(&self, conversion: [f64; N], t_k: [f64; N]) -> Terms<N> {
-        let a: [f64; N] = each(|i| conversion[i].max(0.0).min(1.0));
+        let a: [f64; N] = each(|i| conversion[i].clamp(0.0, 1.0));
         let reacted = ln(each::<N>(|i| a[i].max(LEAST)));
         let unreacted = ln(each::<N>(|i| (1.0 - a[i]).max(LEAST)));
         let per_k: [f64; N] = each(|i| 1.0 / t_k[i]);

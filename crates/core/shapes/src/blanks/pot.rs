@@ -23,44 +23,104 @@ pub struct Pot {
     pub gap: Length,
 }
 
-/// How a pot is loaded.
-#[derive(Debug, Clone, PartialEq)]
-pub struct Loading {
-    /// Middles of the places of one level, from the pot's middle, metres.
-    pub places: Vec<Point>,
-    /// Levels of the rack.
-    pub levels: usize,
-    /// Moulds on each level, from the bottom.
-    pub on_level: Vec<usize>,
-    /// Loads needed for all of them.
-    pub loads: usize,
+/// Equal moulds that are to stand in a pot.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Standing {
+    /// Outside, along.
+    pub length: Length,
+    /// Outside, across.
+    pub width: Length,
+    /// Outside, as it stands.
+    pub height: Length,
+    /// How many.
+    pub count: u32,
 }
 
-/// Places for moulds of an outside size on the levels of a pot, and how many
-/// of `count` stand on each. `None` where not one fits.
-#[must_use]
-pub fn load(
-    pot: &Pot,
-    length: Length,
-    width: Length,
-    height: Length,
-    count: usize,
-) -> Option<Loading> {
-    let levels = (pot.height / (height + pot.shelf)).floor();
-    let levels = if levels.is_finite() { levels.max(0.0) as usize } else { 0 };
-    let places = best_grid(pot, length.m(), width.m());
-    let in_a_load = places.len() * levels;
-    if in_a_load == 0 || count == 0 {
-        return None;
+/// One level of a rack, which carries moulds of one size.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Level {
+    /// Which of the sizes.
+    pub of: usize,
+    /// How many of them.
+    pub count: u32,
+    /// Top of its shelf over the floor of the pot.
+    pub floor: Length,
+}
+
+/// How moulds go into a pot.
+#[derive(Debug, Clone, PartialEq)]
+pub struct Loading {
+    /// Middles of the places that a level has for each size, from the pot's middle.
+    pub places: Vec<Vec<Point>>,
+    /// The levels of each load, from the bottom; one load at least.
+    pub loads: Vec<Vec<Level>>,
+}
+
+/// Moulds of this size do not stand in the pot: it is too low, or too narrow for one.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, thiserror::Error)]
+#[error("moulds of size {of} do not stand in the pot")]
+pub struct TooLarge {
+    /// Which of the sizes.
+    pub of: usize,
+}
+
+/// Places for moulds on the levels of a pot, in as many loads as they need.
+///
+/// The tallest stand lowest; a level goes into the first load that has room for it (first fit
+/// decreasing, which needs at most 11/9 of the fewest loads and two thirds of one more: G. Dósa, *The
+/// Tight Bound of First Fit Decreasing*, 2007).
+///
+/// # Errors
+/// [`TooLarge`] where not one of a size stands in the pot.
+pub fn load(pot: &Pot, all: &[Standing]) -> Result<Loading, TooLarge> {
+    let mut places = Vec::with_capacity(all.len());
+    for (of, one) in all.iter().enumerate() {
+        let grid = best_grid(pot, one.length.m(), one.width.m());
+        if grid.is_empty() || one.height + pot.shelf > pot.height {
+            return Err(TooLarge { of });
+        }
+        places.push(grid);
     }
-    let mut left = count.min(in_a_load);
-    let mut on_level = Vec::new();
-    while left > 0 {
-        let here = left.min(places.len());
-        on_level.push(here);
-        left -= here;
+    let mut order: Vec<usize> = (0..all.len()).collect();
+    order.sort_by(|a, b| all[*b].height.m().total_cmp(&all[*a].height.m()));
+    let mut rack = Rack { pot, loads: Vec::new() };
+    for of in order {
+        rack.stack((of, all[of]), places[of].len());
     }
-    Some(Loading { places, levels, on_level, loads: count.div_ceil(in_a_load) })
+    if rack.loads.is_empty() {
+        rack.loads.push((Length::ZERO, Vec::new()));
+    }
+    let loads = rack.loads.into_iter().map(|(_, levels)| levels).collect();
+    Ok(Loading { places, loads })
+}
+
+/// Loads that are being filled, each with the height that is taken.
+struct Rack<'a> {
+    pot: &'a Pot,
+    loads: Vec<(Length, Vec<Level>)>,
+}
+
+impl Rack<'_> {
+    /// All moulds of one size, `most` on a level.
+    fn stack(&mut self, (of, one): (usize, Standing), most: usize) {
+        let most = u32::try_from(most).unwrap_or(u32::MAX);
+        let (mut left, mut load) = (one.count, 0);
+        let takes = one.height + self.pot.shelf;
+        while left > 0 {
+            // A load that had no room for this size has none later.
+            while self.loads.get(load).is_some_and(|(taken, _)| *taken + takes > self.pot.height) {
+                load += 1;
+            }
+            if load == self.loads.len() {
+                self.loads.push((Length::ZERO, Vec::new()));
+            }
+            let (taken, levels) = &mut self.loads[load];
+            let count = left.min(most);
+            levels.push(Level { of, count, floor: *taken + self.pot.shelf });
+            *taken = *taken + takes;
+            left -= count;
+        }
+    }
 }
 
 /// Rows of moulds across the circle, an odd or an even number of rows, along
@@ -112,31 +172,79 @@ mod tests {
         Pot { diameter: mm(250.0), height: mm(300.0), shelf: mm(10.0), gap: mm(5.0) }
     }
 
+    const fn standing(sides_mm: [f64; 3], count: u32) -> Standing {
+        let [length, width, height] = sides_mm;
+        let mm = Length::from_mm;
+        Standing { length: mm(length), width: mm(width), height: mm(height), count }
+    }
+
+    /// 85 mm and a shelf of 10 mm go three times into 300 mm.
     #[test]
     fn the_lowest_level_is_filled_first_and_what_is_left_waits() {
-        let mm = Length::from_mm;
-        let loading = load(&pot(), mm(60.0), mm(60.0), mm(85.0), 20).unwrap();
-        assert_eq!(loading.levels, 3);
-        let each = loading.places.len();
+        let size = [60.0, 60.0, 85.0];
+        let few = load(&pot(), &[standing(size, 20)]).unwrap();
+        let each = few.places[0].len();
         assert!(each >= 5, "{each}");
-        assert_eq!(loading.on_level[0], each.min(20));
-        let all = load(&pot(), mm(60.0), mm(60.0), mm(85.0), 100).unwrap();
-        assert_eq!(all.on_level.iter().sum::<usize>(), each * 3);
-        assert_eq!(all.loads, 100_usize.div_ceil(each * 3));
-        assert_eq!(load(&pot(), mm(260.0), mm(60.0), mm(85.0), 1), None);
-        assert_eq!(load(&pot(), mm(60.0), mm(60.0), mm(400.0), 1), None);
+        assert_eq!(few.loads[0][0].count as usize, each.min(20));
+        let many = load(&pot(), &[standing(size, 100)]).unwrap();
+        assert_eq!(many.loads.len(), 100_usize.div_ceil(each * 3));
+        let floors: Vec<f64> = many.loads[0].iter().map(|level| level.floor.mm()).collect();
+        assert_eq!(floors.len(), 3);
+        for (floor, by_hand) in floors.iter().zip([10.0, 105.0, 200.0]) {
+            assert!((floor - by_hand).abs() < 1e-9, "{floors:?}");
+        }
+        let wide = load(&pot(), &[standing(size, 1), standing([260.0, 60.0, 85.0], 1)]);
+        assert_eq!(wide, Err(TooLarge { of: 1 }));
+        assert_eq!(load(&pot(), &[standing([60.0, 60.0, 291.0], 1)]), Err(TooLarge { of: 0 }));
+        assert!(load(&pot(), &[standing([60.0, 60.0, 290.0], 1)]).is_ok());
+    }
+
+    /// 150 mm stand lowest; 60 mm twice over them: 160 + 70 + 70 = 300 mm, the whole pot.
+    #[test]
+    fn low_moulds_stand_over_tall_ones() {
+        let (tall, low) = ([200.0, 60.0, 150.0], [200.0, 60.0, 60.0]);
+        let one = load(&pot(), &[standing(low, 1), standing(tall, 1)]).unwrap();
+        let each = one.places[0].len() as u32;
+        let both = load(&pot(), &[standing(low, 2 * each), standing(tall, each)]).unwrap();
+        assert_eq!(both.loads.len(), 1, "{:?}", both.loads);
+        let order: Vec<usize> = both.loads[0].iter().map(|level| level.of).collect();
+        assert_eq!(order, [1, 0, 0]);
+        let more = load(&pot(), &[standing(low, 2 * each + 1), standing(tall, each)]).unwrap();
+        assert_eq!((more.loads.len(), more.loads[1][0].count), (2, 1));
     }
 
     proptest! {
         #[test]
+        fn every_mould_stands_once_and_no_load_is_higher_than_the_pot(
+            heights in proptest::collection::vec((10.0f64..280.0, 1u32..60), 1..6),
+        ) {
+            let all: Vec<Standing> =
+                heights.iter().map(|(height, count)| standing([70.0, 50.0, *height], *count)).collect();
+            let loading = load(&pot(), &all).unwrap();
+            for (of, one) in all.iter().enumerate() {
+                let levels = loading.loads.iter().flatten().filter(|level| level.of == of);
+                prop_assert_eq!(levels.map(|level| level.count).sum::<u32>(), one.count);
+            }
+            for levels in &loading.loads {
+                prop_assert!(!levels.is_empty());
+                let mut top = Length::ZERO;
+                for level in levels {
+                    prop_assert!(level.floor >= top + pot().shelf - Length::from_mm(1e-6));
+                    prop_assert!(level.count as usize <= loading.places[level.of].len());
+                    top = level.floor + all[level.of].height;
+                }
+                prop_assert!(top <= pot().height + Length::from_mm(1e-6));
+            }
+        }
+
+        #[test]
         fn every_place_lies_inside_and_clear_of_the_others(l in 20.0f64..120.0, w in 20.0f64..120.0) {
-            let mm = Length::from_mm;
-            let Some(loading) = load(&pot(), mm(l), mm(w), mm(50.0), 500) else { return Ok(()) };
+            let Ok(loading) = load(&pot(), &[standing([l, w, 50.0], 500)]) else { return Ok(()) };
             // The grid may be turned: take the smaller side for the distance.
             let least = l.min(w) * 1e-3 + 0.005;
-            for (i, p) in loading.places.iter().enumerate() {
+            for (i, p) in loading.places[0].iter().enumerate() {
                 prop_assert!(p.norm_m() < 0.12);
-                for q in &loading.places[i + 1..] {
+                for q in &loading.places[0][i + 1..] {
                     let d = p.minus(*q);
                     prop_assert!(d.x_m.abs().max(d.y_m.abs()) >= least - 1e-9);
                 }

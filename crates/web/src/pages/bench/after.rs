@@ -3,9 +3,12 @@
 use fondant_quantities::units::UnitSystem;
 use jiff::Timestamp;
 
+use fondant_bench::run::PotLevel;
+
 use super::telling::{ActView, Entry, Other, Telling, sent};
 use crate::ui::units::Shown;
 use crate::words::cautions::POT;
+use crate::words::rack::{out_of_pot, standing};
 
 impl Telling<'_> {
     pub(super) fn close_pot(&self, gels: Timestamp) -> ActView {
@@ -13,10 +16,7 @@ impl Telling<'_> {
         ActView {
             heading: "Close the pot and bring it to pressure".to_owned(),
             until_ms: gels.as_millisecond(),
-            says: vec![format!(
-                "Before the resin gels. Rated for {}: never more.",
-                self.shown.pressure(rated)
-            )],
+            says: self.of_pot(rated),
             sent: sent("gauge"),
             entry: Some(Entry {
                 name: "bar",
@@ -28,6 +28,28 @@ impl Telling<'_> {
             caution: POT.to_owned(),
             ..ActView::default()
         }
+    }
+
+    /// How the rack is loaded, and how far the pot goes.
+    fn of_pot(&self, rated_bar: f64) -> Vec<String> {
+        let plan = &self.run.plan;
+        let level = |(place, level): (usize, &PotLevel)| {
+            let moulds = standing(self.kind, &level.name, level.count);
+            format!("Level {}: {moulds}.", place + 1)
+        };
+        let mut says: Vec<String> = plan.pot_levels.iter().enumerate().map(level).collect();
+        if says.len() > 1 {
+            says.insert(
+                0,
+                "Load the rack from the bottom, so that nothing drips on what is set.".to_owned(),
+            );
+        }
+        if plan.out_of_pot > 0 {
+            says.push(out_of_pot(plan.out_of_pot));
+        }
+        let rated = self.shown.pressure(rated_bar);
+        says.push(format!("Before the resin gels. Rated for {rated}: never more."));
+        says
     }
 }
 

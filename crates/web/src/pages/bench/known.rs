@@ -11,6 +11,15 @@ use super::baths::{USUAL_BOTTLE, USUAL_WATER, USUAL_WATER_AT};
 use crate::pages::stations::asked::Visit;
 use crate::ui::units::{InUnits, Shown, span};
 use crate::words::pours;
+use crate::words::rack::out_of_pot;
+
+/// How the pot is rated, and whether it takes all.
+fn of_pot(run: &Run, shown: Shown) -> String {
+    let plan = &run.plan;
+    let rated = plan.pot_bar.map(|bar| format!("Rated for {}.", shown.pressure(bar)));
+    let out = (plan.out_of_pot > 0).then(|| out_of_pot(plan.out_of_pot));
+    rated.into_iter().chain(out).collect::<Vec<_>>().join(" ")
+}
 
 /// What the plan and the shop know of an item of the ready list; empty for what only the maker sees.
 pub(super) fn known(visit: &Visit, run: &Run, item: ReadyItem) -> String {
@@ -26,10 +35,7 @@ pub(super) fn known(visit: &Visit, run: &Run, item: ReadyItem) -> String {
                 shown.mass(all)
             )
         }
-        ReadyItem::Pot => run
-            .plan
-            .pot_bar
-            .map_or_else(String::new, |bar| format!("Rated for {bar:.1}\u{202f}bar.")),
+        ReadyItem::Pot => of_pot(run, shown),
         ReadyItem::Warm => warm(visit, run, shown),
         ReadyItem::Air => {
             let limits = shop.site().air_limits(&run.plan.resin);

@@ -150,7 +150,7 @@ fn colours(run: &Run, (number, mixed): (u32, Mass), shown: Shown) -> String {
         let mass = mixed * run.share_of(tinting);
         format!("{} {}", tinting.colour, shown.weighed(mass))
     };
-    let all: Vec<String> = 
+    let all: Vec<String> =
         run.plan.recipe.iter().filter(|tinting| run.gets(number, tinting)).map(told).collect();
     all.join(", ")
 }

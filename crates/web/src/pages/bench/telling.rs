@@ -2,6 +2,7 @@
 
 use fondant_bench::Run;
 use fondant_bench::swirl::Edges;
+use fondant_cast::Kind;
 use jiff::tz::TimeZone;
 
 use super::model::Modelled;
@@ -60,6 +61,8 @@ pub(super) struct Other {
 /// What an act is told from.
 pub(super) struct Telling<'a> {
     pub(super) run: &'a Run,
+    /// The kind of the cast.
+    pub(super) kind: Kind,
     pub(super) modelled: &'a [Modelled],
     /// The shop's swirls: how they came out, and how thick they were at the join, Pa·s.
     pub(super) swirls: &'a [(Edges, f64)],

@@ -152,7 +152,8 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
     let known = |item| known(visit, &run, item);
     let lots = lots(&run, beside.lots, shown);
     let (lots, swirls) = (&lots[..], beside.swirls);
-    let telling = Telling { run: &run, modelled, swirls, lots, shown, zone, known: &known };
+    let kind = visit.document.kind();
+    let telling = Telling { run: &run, kind, modelled, swirls, lots, shown, zone, known: &known };
     let all = acts(&run, visit.open.shop.workshop.settings.shop.parts);
     let fill = &visit.worked.evaluation.measured.fill;
     let path = RunPath { cast, run: kept.id };

@@ -36,6 +36,8 @@ fn plan() -> RunPlan {
         cover: Span::from_h(5.0),
         gels: Span::from_h(8.0),
         pot_bar: None,
+        pot_levels: Vec::new(),
+        out_of_pot: 0,
         vacuum_mbar: None,
         chill: None,
         recipe: Vec::new(),

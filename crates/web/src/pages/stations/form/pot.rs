@@ -1,18 +1,20 @@
 //! Loading a pressure pot.
 
+use fondant_cast::measure::standing_in_pot;
 use fondant_quantities::{Length, bounds};
-use fondant_shapes::blanks::pot::{Pot, load};
+use fondant_shapes::blanks::pot::{Level, Loading, Pot, Standing, TooLarge, load};
 
-use crate::drawings::blanks;
+use crate::drawings::rack;
 use crate::pages::stations::asked::Asked;
 use crate::svg::{Markup, WIDE, both};
 use crate::ui::group::Group;
 use crate::ui::reader::Reader;
+use crate::words::rack::{out_of_pot, standing_of};
 
 pub(crate) struct PotView {
     pub(crate) fields: Group,
     pub(crate) drawing: Markup,
-    pub(crate) sentence: String,
+    pub(crate) says: Vec<String>,
 }
 
 /// A small shop's pot, to be typed over.
@@ -39,79 +41,58 @@ pub(super) fn apply(reader: &mut Reader<'_>, place: &mut Option<Pot>) {
     *place = Some(pot);
 }
 
-/// What stands in the pot.
-struct Standing {
-    count: usize,
-    /// Outer length, width and height of one.
-    size: (Length, Length, Length),
-}
-
-/// Moulds by their largest cavity, a block in its form.
-fn standing(asked: &Asked<'_>) -> Option<Standing> {
-    let contents = &asked.document.contents;
-    if let Some((count, hollow, wall)) = contents.moulding() {
-        let (l, w) = hollow.mouth();
-        let size = (l + wall * 2.0, w + wall * 2.0, hollow.depth() + wall);
-        return Some(Standing { count: count as usize, size });
-    }
-    let (sheet, cast) = (contents.build()?.thickness, asked.measured().cast);
-    let height = asked.measured().layout.height + sheet;
-    Some(Standing { count: 1, size: (cast.length + sheet * 2.0, cast.width + sheet * 2.0, height) })
-}
-
 pub(super) fn view(asked: &Asked<'_>) -> PotView {
-    let (shown, fields, contents) = (asked.shown, asked.fields(), &asked.document.contents);
+    let (fields, contents) = (asked.fields(), &asked.document.contents);
     let mut all = vec![fields.tick("pot", "It goes under pressure", contents.pot().is_some())];
-    let (Some(pot), Some(Standing { count, size: (l, w, height) })) =
-        (contents.pot(), standing(asked))
-    else {
+    let Some(pot) = contents.pot() else {
         return PotView {
             fields: Group::new("Pressure pot", all),
             drawing: Markup::default(),
-            sentence: String::new(),
+            says: Vec::new(),
         };
     };
     all.push(fields.length("pot_diameter", "Pot across, inside", pot.diameter));
     all.push(fields.length("pot_height", "Clear height", pot.height));
     all.push(fields.length("pot_shelf", "A shelf of the rack", pot.shelf));
     all.push(fields.length("pot_gap", "Gap round each", pot.gap));
-    let loading = load(pot, l, w, height, count);
-    let (drawing, sentence) = match loading {
-        None => (
-            Markup::default(),
-            format!(
-                "▲ Not one of {} × {} × {} stands in this pot.",
-                shown.length_figure(l),
-                shown.length_figure(w),
-                shown.length(height)
-            ),
-        ),
-        Some(loading) => {
-            let levels: Vec<String> = loading
-                .on_level
-                .iter()
-                .enumerate()
-                .map(|(i, n)| format!("{n} on level {}", i + 1))
-                .collect();
-            let loads = if loading.loads == 1 {
-                "one load".to_owned()
-            } else {
-                format!("{} loads", loading.loads)
-            };
-            let drawing = both(WIDE, |frame| blanks::pot(pot, &loading, (l, w), frame));
-            (
-                drawing,
-                format!(
-                    "{} places a level, {} levels: {loads}. From the bottom up: {}. In before the \
-                     resin gels, the rack level.",
-                    loading.places.len(),
-                    loading.levels,
-                    levels.join(", ")
-                ),
-            )
+    let standing = standing_in_pot(asked.document, asked.measured());
+    let (drawing, says) = match load(pot, &standing) {
+        Err(TooLarge { of }) => (Markup::default(), vec![too_large(asked, of, standing.get(of))]),
+        Ok(loading) => {
+            let drawing = both(WIDE, |frame| rack::pot(pot, &standing, &loading, frame));
+            (drawing, says(asked, &loading))
         }
     };
     let fields = Group::new("Pressure pot", all)
         .why("A pressure vessel: within its rated pressure, relief valve free, vented fully before it is opened, never modified.");
-    PotView { fields, drawing, sentence }
+    PotView { fields, drawing, says }
+}
+
+fn too_large(asked: &Asked<'_>, of: usize, one: Option<&Standing>) -> String {
+    let Some(one) = one else { return String::new() };
+    let shown = asked.shown;
+    format!(
+        "▲ {} of {} × {} × {} does not stand in this pot.",
+        standing_of(asked.document, of, 1),
+        shown.length_figure(one.length),
+        shown.length_figure(one.width),
+        shown.length(one.height)
+    )
+}
+
+/// What is loaded where, and what of it has to wait.
+fn says(asked: &Asked<'_>, loading: &Loading) -> Vec<String> {
+    let Some((first, others)) = loading.loads.split_first() else { return Vec::new() };
+    let level = |(place, level): (usize, &Level)| {
+        format!("{} on level {}", standing_of(asked.document, level.of, level.count), place + 1)
+    };
+    let levels: Vec<String> = first.iter().enumerate().map(level).collect();
+    let mut says = vec![format!(
+        "From the bottom up: {}. In before the resin gels, the rack level.",
+        levels.join(", ")
+    )];
+    if !others.is_empty() {
+        says.push(out_of_pot(others.iter().flatten().map(|level| level.count).sum()));
+    }
+    says
 }
