@@ -176,9 +176,9 @@ async fn a_block_is_loaded_into_a_pressure_pot() {
     });
     let potted = app.create(&document).await;
     let page = get(&app, &format!("/casts/{}/form", potted.0)).await;
-    assert!(page.text.contains("one load"), "{}", page.text);
+    assert!(page.text.contains("1 block on level 1"), "{}", page.text);
     document.contents.pot_mut().unwrap().as_mut().unwrap().diameter = Length::from_mm(100.0);
     let small = app.create(&document).await;
     let page = get(&app, &format!("/casts/{}/form", small.0)).await;
-    assert!(page.text.contains("stands in this pot"), "{}", page.text);
+    assert!(page.text.contains("does not stand in this pot"), "{}", page.text);
 }

@@ -195,6 +195,8 @@ async fn tubes_are_run_at_once_and_held_under_pressure() {
     }
     let page = get(&app, &bench).await.text;
     assert!(page.contains("never modify it"), "the caution stands at the act: {page}");
+    // Moulds 42 mm across with 8 mm between them stand five in a row across 284 mm; 24 have one level.
+    assert!(page.contains("Level 1: 24 blanks."), "{page}");
     let high = tap(&app, &bench, &[("what", "gauge"), ("bar", "30")]).await;
     assert_eq!(high.status, StatusCode::UNPROCESSABLE_ENTITY, "{}", high.text);
     // 40 psi are 2.76 bar.
@@ -261,5 +263,6 @@ async fn cups_of_two_colours_are_labelled_by_colour() {
     let bench = begun.header("location").to_owned();
     let labels = get(&app, &format!("{bench}/labels")).await.text;
     assert!(labels.contains("Cup 1 (sea)") && labels.contains("Cup 2 (clear)"), "{labels}");
+    assert!(!labels.contains("class=\"cup-colour\">Lagoon"), "no recipe yet: {labels}");
     assert!(!labels.contains("Bucket 1"), "{labels}");
 }

@@ -3,7 +3,7 @@
 use axum::http::StatusCode;
 use fondant_app::records::CastId;
 use fondant_cast::document::RecipeColour;
-use fondant_cast::{Document, Kind};
+use fondant_cast::{Contents, Document, Kind};
 use fondant_heat::cooling::CoolingBy;
 use fondant_quantities::{Length, Span, Temperature};
 use fondant_shapes::form::Piece;
@@ -123,6 +123,31 @@ async fn what_was_mixed_is_offered_to_the_next_cast_by_mass_and_by_depth() {
     assert_eq!(recipe.colours, [RecipeColour::of_all("Sea", 0.6)]);
     let damaged = colour(&app, next, &[("recipe_as", "[{")]).await;
     assert!(damaged.text.contains("arrived damaged"), "{}", damaged.text);
+}
+
+/// Each colour of moulds has a recipe of its own: 0.5 % of the cup that it goes into, and of no other.
+#[tokio::test]
+async fn a_cup_is_coloured_by_a_recipe_of_its_own() {
+    let app = TestApp::new(&documents::workshop(0, 23)).await;
+    let mm = Length::from_mm;
+    let piece = Piece::slab(mm(120.0), mm(80.0), mm(12.0), Length::ZERO);
+    let mut moulds = Document::begin(Kind::Moulds, "Two".into(), piece, documents::now());
+    let Contents::Moulds(contents) = &mut moulds.contents else { panic!("moulds") };
+    let mut clear = contents.cavities[0].clone();
+    clear.count = 2;
+    contents.cavities[0].colour = "sea".into();
+    contents.cavities.push(clear);
+    let cast = app.create(&moulds).await;
+    let row = [TINT[0], TINT[1], ("tint_percent-0", "0.5"), ("tint_cup-0", "sea")];
+    let page = colour(&app, cast, &row).await.text;
+    assert!(page.contains("In the cup") && page.contains("for the cup “sea”"), "{page}");
+    let gone = [TINT[0], TINT[1], ("tint_percent-0", "0.5"), ("tint_cup-0", "night")];
+    let page = colour(&app, cast, &gone).await.text;
+    assert!(page.contains("Its cup is there no more"), "{page}");
+    colour(&app, cast, &row).await;
+    let bench = bench_of(&app, cast).await;
+    let labels = get(&app, &format!("{bench}/labels")).await.text;
+    assert_eq!(labels.matches(">Sea ").count(), 1, "{labels}");
 }
 
 /// Warm water before, vacuum between, cold water after: each is written down, has its clock, and is

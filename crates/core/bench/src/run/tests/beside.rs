@@ -80,6 +80,33 @@ fn colour_comes_before_the_hardener_where_the_resin_comes_first() {
     assert!(matches!(first(&book), Act::Weigh { part: Part::B, .. }));
 }
 
+/// 0.2 % of the blue cup's 4000 g are 8.0 g; the white one before it gets none, and one that is mixed
+/// again after it was lost follows the recipe.
+#[test]
+fn a_colour_goes_into_its_cup_alone() {
+    let recipe = vec![Tinting { cup: "blue".into(), ..tinting("sea", 0.002) }];
+    let mut book = Book::new(RunPlan { recipe, ..swirl() });
+    let fill = |book: &mut Book, batch: u32, kg: f64| {
+        let pair = Pair::of(Mass::from_kg(kg), &book.plan.resin);
+        book.weigh(batch, Part::B, pair.b.kg() * 1000.0);
+        book.weigh(batch, Part::A, pair.a.kg() * 1000.0);
+    };
+    fill(&mut book, 1, 2.1);
+    assert_eq!(book.next(), Act::Mix { batch: 1 }, "the white cup stays white");
+    book.write(Happening::MixBegun { batch: 1, resin_at: None, lot: None });
+    book.write(Happening::MixEnded { batch: 1 });
+    fill(&mut book, 2, 4.0);
+    assert_eq!(next_tint(&book), (2, 0, 8.0));
+    tint(&mut book, 2, "sea", 6.0);
+    book.write(Happening::Coloured { batch: 2 });
+    book.write(Happening::MixBegun { batch: 2, resin_at: None, lot: None });
+    book.write(Happening::MixEnded { batch: 2 });
+    book.write(Happening::Lost { batch: 2, reason: "it fell".into() });
+    fill(&mut book, 3, 4.0);
+    assert_eq!(book.run().cup_of(3).unwrap().colour, "blue");
+    assert_eq!(next_tint(&book), (3, 0, 8.0), "a lost cup settles nothing");
+}
+
 /// Three buckets of 6 + 4 min each and a quarter of an hour of the watch; nothing where it rests, or where
 /// nobody has touched it since the morning, but a bucket that heats itself always.
 #[test]

@@ -1,25 +1,27 @@
 //! From a worked cast to the plan of a run: one pour of the taken plan, or all of a cast at once
 //! that needs no schedule.
+//!
+//! - this file: [`prepare`], and the ready list
+//! - `colours`: recipes, and cups of several colours; `pot`: how moulds stand in the pressure pot
 
-use fondant_cast::document::RecipeColour;
-use fondant_cast::measure::standing_in_pot;
+mod colours;
+mod pot;
+
 use fondant_cast::{Contents, Document, Evaluation, PourId, ShopSettings, Standing};
 use fondant_heat::HeatError;
 use fondant_heat::bucket::{BUCKET_FILM_W_M2K, Bucket, Lumped};
 use fondant_heat::cooling::{Cooling, CoolingBy};
 use fondant_materials::resin::shelf::Colour;
 use fondant_materials::resin::{Calibrated, Hazard};
-use fondant_pours::layers::LayerKind;
 use fondant_pours::{Joint, ScheduledPour, WATCH_S};
 use fondant_quantities::{Mass, Span, Temperature};
-use fondant_shapes::blanks::pot::{Level, load};
 use fondant_shapes::form::seal::Release;
 use jiff::Timestamp;
 
-use crate::batches::split;
-use crate::bucket::Mixed;
-use crate::run::{Chill, Cup, PotLevel, ReadyItem, RunPlan, Tinting};
-use crate::swirl::order;
+use crate::run::{Chill, ReadyItem, RunPlan};
+pub use colours::cups;
+use colours::recipe;
+use pot::pot_levels;
 
 /// Nothing is followed longer, s.
 const HORIZON_S: f64 = 14.0 * 86_400.0;
@@ -154,83 +156,12 @@ fn plan(
     })
 }
 
-/// How the pot is loaded, and how many moulds have no place in it. Nothing where none of them stands in
-/// it: station Form says so.
-fn pot_levels(cast: &Prepared<'_>) -> (Vec<PotLevel>, u32) {
-    let document = cast.document;
-    let Some(pot) = document.contents.pot() else { return (Vec::new(), 0) };
-    let all = standing_in_pot(document, &cast.evaluation.measured);
-    let Ok(loading) = load(pot, &all) else { return (Vec::new(), 0) };
-    let name = |of: usize| match &document.contents {
-        Contents::Moulds(moulds) => moulds.cavities.get(of).map_or("", |row| &row.name),
-        _ => "",
-    };
-    let (first, others) = loading.loads.split_first().map_or((&[][..], &[][..]), |(a, b)| (a, b));
-    let level = |level: &Level| PotLevel { name: name(level.of).to_owned(), count: level.count };
-    let out = others.iter().flatten().map(|level| level.count).sum();
-    (first.iter().map(level).collect(), out)
-}
-
 /// How the form of a pour is kept cool: past its peak at least, where the plan says an end.
 fn chill(cooling: &Cooling, pour: &ScheduledPour) -> Option<Chill> {
     let past_peak = Span::between(pour.at, pour.peak_at);
     let lasts = (cooling.lasts > Span::ZERO).then(|| cooling.lasts.max(past_peak));
     let is_cold = !matches!(cooling.by, CoolingBy::Nothing | CoolingBy::Lid);
     is_cold.then_some(Chill { by: cooling.by, at: cooling.at, lasts })
-}
-
-/// The colours of each batch of the main fill, or of each of its cups, with what the shelf says is the
-/// most of them. Those of cups that are there no more go nowhere.
-fn recipe(cast: &Prepared<'_>, kind: LayerKind, cups: &[Cup]) -> Vec<Tinting> {
-    if !matches!(kind, LayerKind::Main(_)) {
-        return Vec::new();
-    }
-    let goes = |one: &&RecipeColour| match cups.is_empty() {
-        true => one.cup.is_empty(),
-        false => cups.iter().any(|cup| cup.colour == one.cup),
-    };
-    let tinting = |one: &RecipeColour| {
-        let shelved = cast.colours.iter().find(|colour| colour.name == one.name);
-        Tinting {
-            colour: one.name.clone(),
-            share: one.percent / 100.0,
-            ceiling: shelved.map(|colour| colour.ceiling_percent / 100.0),
-            cup: one.cup.clone(),
-        }
-    };
-    cast.document.recipe.colours.iter().filter(goes).map(tinting).collect()
-}
-
-/// Cups of several colours in the order in which they are mixed, none larger than a bucket, and how
-/// warm they are joined. None where the cast is of one colour, and for what is no part of its main fill.
-///
-/// # Errors
-/// [`HeatError`] of the solver.
-pub fn cups(
-    document: &Document,
-    pour: &ScheduledPour,
-    resin: &Calibrated,
-) -> Result<(Vec<Cup>, Option<Temperature>), HeatError> {
-    let shares = document.cups();
-    if !matches!(pour.layer.kind, LayerKind::Main(_)) || shares.is_empty() {
-        return Ok((Vec::new(), None));
-    }
-    let join = match &document.contents {
-        Contents::Block(block) => Some(block.swirl.join),
-        _ => None,
-    };
-    let (mixed, bucket) = (pour.mixed * resin.density, bucket(document, pour, resin));
-    let cups = shares.iter().flat_map(|(colour, share)| {
-        let count = split(mixed * *share, bucket).count.max(1);
-        let mass = mixed * *share / f64::from(count);
-        std::iter::repeat_n(Cup { colour: (*colour).to_owned(), mass }, count as usize)
-    });
-    let cups: Vec<Cup> = cups.collect();
-    let Some(at) = join else { return Ok((cups, None)) };
-    let conditions = &document.conditions;
-    let as_mixed = |cup: &Cup| Mixed { mass: cup.mass, at: conditions.resin, air: conditions.air };
-    let places = order(resin, &cups.iter().map(as_mixed).collect::<Vec<_>>(), at)?;
-    Ok((places.into_iter().map(|place| cups[place].clone()).collect(), join))
 }
 
 /// Mixed mass of a batch of a pour.
@@ -296,23 +227,21 @@ fn ready(cast: &Prepared<'_>, pour: Option<&ScheduledPour>) -> Vec<ReadyItem> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use fondant_cast::document::{Colour, Stage};
     use fondant_cast::{Inputs, Kind, Site, evaluate};
     use fondant_materials::resin::shipped;
     use fondant_numerics::Stop;
-    use fondant_pours::layers::Purpose;
     use fondant_pours::{ShopHours, Workday};
     use fondant_quantities::Length;
     use fondant_shapes::form::Piece;
 
-    fn evaluated(kind: Kind, sides_mm: [f64; 3]) -> (Document, Evaluation) {
+    pub(super) fn evaluated(kind: Kind, sides_mm: [f64; 3]) -> (Document, Evaluation) {
         let [length, width, thickness] = sides_mm.map(Length::from_mm);
         let piece = Piece::slab(length, width, thickness, Length::ZERO);
         let begin = "2026-11-23T08:00:00Z".parse().unwrap();
         worked(Document::begin(kind, "Cast".into(), piece, begin))
     }
 
-    fn worked(document: Document) -> (Document, Evaluation) {
+    pub(super) fn worked(document: Document) -> (Document, Evaluation) {
         let day = Workday::read_day("08:00-18:00").unwrap();
         let site = Site::plain(ShopHours::new(vec![day; 7].try_into().unwrap(), "UTC").unwrap());
         let resin = shipped::find(&document.resin).unwrap();
@@ -320,7 +249,7 @@ mod tests {
         (document, evaluate(&inputs, &Stop::NEVER).unwrap())
     }
 
-    fn prepared(
+    pub(super) fn prepared(
         (document, evaluation): &(Document, Evaluation),
         pour: Option<PourId>,
     ) -> Result<RunPlan, NotPrepared> {
@@ -353,60 +282,5 @@ mod tests {
         }
         assert!(!plan.ready.contains(&ReadyItem::Tubes) && !plan.ready.contains(&ReadyItem::Below));
         assert!(plan.gels > plan.mixing);
-    }
-
-    #[test]
-    fn colours_of_a_block_are_cups_of_their_share_the_slowest_first() {
-        let (mut document, _) = evaluated(Kind::Block, [200.0, 120.0, 20.0]);
-        let Contents::Block(block) = &mut document.contents else { panic!() };
-        let colour = |name: &str, parts| Colour { name: name.into(), parts };
-        block.swirl.colours = vec![colour("sand", 5.0), colour("sea", 2.0), colour("foam", 1.0)];
-        block.swirl.join = Temperature::from_celsius(26.0);
-        let cast = worked(document);
-        let plan = prepared(&cast, None).unwrap();
-        let names: Vec<&str> = plan.cups.iter().map(|cup| cup.colour.as_str()).collect();
-        assert_eq!(names, ["foam", "sea", "sand"]);
-        let mixed: Mass = plan.cups.iter().map(|cup| cup.mass).sum();
-        assert!((mixed.kg() - plan.mass().kg()).abs() < 1e-9);
-        assert!((plan.cups[2].mass / plan.cups[0].mass - 5.0).abs() < 1e-9);
-        assert_eq!(plan.join, Some(Temperature::from_celsius(26.0)));
-    }
-
-    #[test]
-    fn a_base_under_a_swirl_is_of_its_own_colour() {
-        let (mut document, _) = evaluated(Kind::Block, [200.0, 120.0, 20.0]);
-        let Contents::Block(block) = &mut document.contents else { panic!() };
-        let colour = |name: &str| Colour { name: name.into(), parts: 1.0 };
-        block.swirl.colours = vec![colour("sea"), colour("foam")];
-        document.stages.below = vec![Stage::begin(Purpose::Base)];
-        let (document, evaluation) = worked(document);
-        let pours = &evaluation.pours.as_ref().unwrap().pours;
-        let counts: Vec<(bool, usize)> = pours
-            .iter()
-            .map(|pour| {
-                let resin = &evaluation.need_of(&pour.layer).resin;
-                let is_main = matches!(pour.layer.kind, LayerKind::Main(_));
-                (is_main, cups(&document, pour, resin).unwrap().0.len())
-            })
-            .collect();
-        assert!(counts.len() > 1 && counts.iter().all(|(is_main, n)| *is_main == (*n == 2)));
-        assert!(counts.iter().any(|(is_main, _)| !is_main), "{counts:?}");
-    }
-
-    #[test]
-    fn moulds_of_two_colours_are_mixed_apart_and_joined_by_nobody() {
-        let (mut document, _) = evaluated(Kind::Moulds, [120.0, 80.0, 20.0]);
-        let Contents::Moulds(moulds) = &mut document.contents else { panic!() };
-        let mut clear = moulds.cavities[0].clone();
-        (clear.count, clear.colour) = (2, String::new());
-        moulds.cavities[0].colour = "sea".into();
-        moulds.cavities.push(clear);
-        let plan = prepared(&worked(document), None).unwrap();
-        let cups: Vec<(&str, f64)> =
-            plan.cups.iter().map(|cup| (cup.colour.as_str(), cup.mass / plan.mass())).collect();
-        assert_eq!(cups.iter().map(|(colour, _)| *colour).collect::<Vec<_>>(), ["sea", ""]);
-        assert!((cups[0].1 - 0.75).abs() < 1e-9 && plan.join.is_none(), "{cups:?}");
-        let one = prepared(&evaluated(Kind::Moulds, [120.0, 80.0, 20.0]), None).unwrap();
-        assert!(one.cups.is_empty());
     }
 }
