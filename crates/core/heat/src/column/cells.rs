@@ -10,7 +10,7 @@ use fondant_numerics::rosenbrock::StiffSystem;
 use fondant_numerics::tridiagonal::Tridiagonal;
 
 use super::layer_resin::LayerResin;
-use crate::cure::{Slopes, SlopesOf};
+use crate::cure::{CureRate, Slopes, SlopesOf};
 use crate::surroundings::Surroundings;
 
 /// The cells of one layer, which are of one resin.
@@ -20,10 +20,18 @@ pub(super) struct LayerCells {
     pub(super) resin: LayerResin,
 }
 
+/// Cells that cure alike: of one layer, or of several of one resin.
+#[derive(Debug, Clone)]
+struct Alike {
+    cells: Range<usize>,
+    cure: CureRate,
+}
+
 /// The cells of all layers poured so far.
 #[derive(Debug, Clone)]
 pub(super) struct Column {
     layers: Vec<LayerCells>,
+    alike: Vec<Alike>,
     surroundings: Surroundings,
     heights_m: Vec<f64>,
     /// H / cp of each cell, K.
@@ -66,6 +74,7 @@ impl Column {
     pub(super) fn new(surroundings: Surroundings) -> Self {
         Self {
             layers: Vec::new(),
+            alike: Vec::new(),
             surroundings,
             heights_m: Vec::new(),
             rise_k: Vec::new(),
@@ -102,6 +111,10 @@ impl Column {
         let height = depth_m / cells as f64;
         self.heights_m.extend(std::iter::repeat_n(height, cells));
         self.rise_k.extend(std::iter::repeat_n(resin.rise_k, cells));
+        match self.alike.last_mut().filter(|alike| alike.cure.is_of(&resin.cure)) {
+            Some(alike) => alike.cells.end = first + cells,
+            None => self.alike.push(Alike { cells: first..first + cells, cure: resin.cure }),
+        }
         self.layers.push(LayerCells { cells: first..first + cells, resin });
         self.by_conversion_per_s = vec![0.0; self.heights_m.len()];
         self.by_temperature_per_s_k = vec![0.0; self.heights_m.len()];
@@ -181,10 +194,10 @@ impl StiffSystem for Column {
     fn rates(&mut self, t_s: f64, y: &[f64], dydt: &mut [f64]) {
         let n = self.cells();
         let (t_k, conversions) = y.split_at(n);
-        for LayerCells { cells, resin } in &self.layers {
+        for Alike { cells, cure } in &self.alike {
             let of = || cells.clone();
             let rates = &mut dydt[n..][of()];
-            resin.cure.rates_of(&conversions[of()], &t_k[of()], rates);
+            cure.rates_of(&conversions[of()], &t_k[of()], rates);
         }
         let surface_k = self.surface_k(t_s, y[n - 1]);
         dydt[2 * n] = self.top_resin().map_or(0.0, |top| top.cure.rate_per_s(y[2 * n], surface_k));
@@ -194,14 +207,14 @@ impl StiffSystem for Column {
     fn linearise(&mut self, t_s: f64, y: &[f64], dydt: &mut [f64], by_time: &mut [f64]) -> bool {
         let n = self.cells();
         let (t_k, conversions) = y.split_at(n);
-        for LayerCells { cells, resin } in &self.layers {
+        for Alike { cells, cure } in &self.alike {
             let of = || cells.clone();
             let mut to = SlopesOf {
                 rate_per_s: &mut dydt[n..][of()],
                 by_conversion_per_s: &mut self.by_conversion_per_s[of()],
                 by_temperature_per_s_k: &mut self.by_temperature_per_s_k[of()],
             };
-            resin.cure.slopes_of(&conversions[of()], &t_k[of()], &mut to);
+            cure.slopes_of(&conversions[of()], &t_k[of()], &mut to);
         }
         let surface_k = self.surface_k(t_s, y[n - 1]);
         self.surface_slopes =
