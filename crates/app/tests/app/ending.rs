@@ -214,6 +214,12 @@ async fn the_ledger_finds_sorts_and_counts() {
         let asked_words = LedgerAsked { words: words.into(), ..all.clone() };
         assert_eq!(asked(asked_words).await.0, found, "{words}");
     }
+    for (people, found) in [("bent", 3), ("Bento", 3), ("quiet", 0), ("%", 0)] {
+        let by = LedgerAsked { people: people.into(), ..all.clone() };
+        assert_eq!(asked(by).await.1.casts, found, "{people}");
+    }
+    let of_no_timber = LedgerAsked { timber: "bento".into(), ..all.clone() };
+    assert_eq!(asked(of_no_timber).await.1.casts, 0);
     let from = Some(documents::now() - SignedDuration::from_hours(30));
     assert_eq!(asked(LedgerAsked { from, ..all.clone() }).await.0, "Birch tray, ash table");
     let third = asked(all.clone()).await.1.volume_m3 / 3.0;

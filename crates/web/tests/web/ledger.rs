@@ -1,10 +1,13 @@
 //! The record of a cast and the ledger through the router.
 
 use axum::http::StatusCode;
+use fondant_app::casts::pours;
 use fondant_app::records::CastId;
+use fondant_cast::forecast::MODEL_VERSION;
+use fondant_materials::resin::shipped;
 use fondant_testkit::{TestApp, documents};
 
-use crate::common::{get, post_as};
+use crate::common::{get, post, post_as};
 
 async fn app() -> TestApp {
     TestApp::new(&documents::workshop(8, 18)).await
@@ -221,4 +224,26 @@ async fn what_a_fault_taught_goes_into_the_next_cast_where_it_is_ticked() {
     };
     assert!(field(&minded).contains("value=\"No silicone in the room"), "{}", field(&minded));
     assert!(!field(&left).contains("silicone"), "{}", field(&left));
+}
+
+/// What was promised says by what, and that the cast has another resin since.
+#[tokio::test]
+async fn a_promise_says_by_which_model_and_resin_it_was_made() {
+    let app = app().await;
+    let cast = app.cast("Alder bench").await;
+    let none = get(&app, &format!("/casts/{cast}/record")).await.text;
+    assert!(!none.contains("Promised by"), "{none}");
+    pours::settle(&app.app, cast, 1).await.expect("the times are taken");
+    let open = app.open(cast).await;
+    let resin = open.record.document.resin.0.clone();
+    let record = get(&app, &format!("/casts/{cast}/record")).await.text;
+    let by = format!("Promised by heat model {MODEL_VERSION}, with");
+    assert!(record.contains(&by) && record.contains("as its class has it."), "{record}");
+    assert!(!record.contains("The cast has"), "{record}");
+    let other = shipped::all().into_iter().find(|one| one.id.0 != resin).expect("another resin");
+    let revision = open.record.revision.to_string();
+    let change = [("resin", other.id.0.as_str()), ("revision", &*revision)];
+    post(&app, &format!("/casts/{cast}/resin"), &change).await;
+    let record = get(&app, &format!("/casts/{cast}/record")).await.text;
+    assert!(record.contains(&format!("The cast has {} now.", other.name)), "{record}");
 }

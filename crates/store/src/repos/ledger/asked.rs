@@ -54,6 +54,10 @@ pub struct LedgerAsked {
     pub kind: String,
     /// Name of the resin; empty for all.
     pub resin: String,
+    /// What the timber has in its name; empty for all.
+    pub timber: String,
+    /// A name of those who worked on it, or a part of it; empty for all.
+    pub people: String,
     /// How the cast came to its end.
     pub outcome: Option<Outcome>,
     /// A fault that its piece has.
@@ -96,6 +100,12 @@ impl Asking {
             if !wanted.is_empty() {
                 let place = asking.value(wanted.clone());
                 asking.sql += &format!(" and d.{column} = {place}");
+            }
+        }
+        for (column, wanted) in [("timber", &asked.timber), ("people", &asked.people)] {
+            if !wanted.is_empty() {
+                let place = asking.value(like(wanted));
+                asking.sql += &format!(" and d.{column} ilike {place}");
             }
         }
         if let Some(outcome) = &asked.outcome {

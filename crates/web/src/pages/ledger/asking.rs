@@ -25,6 +25,8 @@ pub(super) struct Asking {
     pub(super) words: String,
     pub(super) kind: String,
     pub(super) resin: String,
+    pub(super) timber: String,
+    pub(super) people: String,
     pub(super) outcome: String,
     pub(super) fault: String,
     /// First and last day on the shop's calendar, such as `2026-11-28`.
@@ -58,7 +60,7 @@ pub(super) const SORTS: [(LedgerSort, &str, &str); 6] = [
 ];
 
 /// Fields of an address that leave something out.
-const NARROWING: usize = 11;
+const NARROWING: usize = 13;
 
 /// The figures that a chart can show.
 pub(super) const CHARTED: [Figure; 8] = [
@@ -91,6 +93,8 @@ impl Asking {
             words: self.words.trim().to_owned(),
             kind: Kind::from_slug(&self.kind).map_or_else(String::new, |k| k.slug().to_owned()),
             resin: self.resin.clone(),
+            timber: self.timber.trim().to_owned(),
+            people: self.people.trim().to_owned(),
             outcome: named(&self.outcome),
             fault: named(&self.fault),
             volume_m3: [&self.least_size, &self.most_size].map(size),
@@ -135,6 +139,8 @@ impl Asking {
             ("words", &self.words),
             ("kind", &self.kind),
             ("resin", &self.resin),
+            ("timber", &self.timber),
+            ("people", &self.people),
             ("outcome", &self.outcome),
             ("fault", &self.fault),
             ("from", &self.from),

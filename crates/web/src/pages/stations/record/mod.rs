@@ -1,10 +1,12 @@
 //! Station 9: what was promised, what happened, what is wrong with the piece and why.
 //!
-//! - `view`: what the station shows; `drawing`: the piece from above with its faults
+//! - `view`: what the station shows; `promised`: the forecast beside what happened; `drawing`: the
+//!   piece from above with its faults
 //! - `form`: what the maker says, as it is shown and read
 
 pub(crate) mod drawing;
 pub(crate) mod form;
+mod promised;
 mod view;
 
 use fondant_app::ending::{self, Ending};

@@ -2,7 +2,6 @@
 
 use askama::Template;
 use fondant_app::ending::{Ending, Explained};
-use fondant_cast::Forecast;
 use fondant_quantities::Temperature;
 use fondant_quantities::units::UnitSystem;
 use fondant_record::compare::Difference;
@@ -13,6 +12,7 @@ use fondant_record::figures::{Figure, Unit};
 
 use super::super::asked::Asked;
 use super::super::pours::form::LOCAL;
+use super::promised::{self, Promised};
 use super::{drawing, form};
 use crate::drawings::course::{self, Drawn, Legend};
 use crate::paths::casts::{
@@ -23,7 +23,7 @@ use crate::ui::field::Field;
 use crate::ui::slug::{named, slug};
 use crate::ui::units::Shown;
 use crate::words::lessons::{self, Told};
-use crate::words::{causes, layers, record};
+use crate::words::{causes, record};
 
 /// Causes that are shown at once; the others open with the arithmetic.
 const SHOWN_CAUSES: usize = 3;
@@ -47,6 +47,8 @@ struct RecordStation {
     sheet: RecordSheet,
     archive: Export,
     promised: Vec<Promised>,
+    /// What it was promised by.
+    versions: String,
     course: Markup,
     /// What the axes are.
     degrees: &'static str,
@@ -65,13 +67,6 @@ struct RecordStation {
     flags: Vec<Field>,
     fault_fields: Vec<Field>,
     outcome: Vec<(String, &'static str, bool)>,
-}
-
-/// What was promised beside what happened.
-struct Promised {
-    name: String,
-    promised: String,
-    happened: String,
 }
 
 struct FigureRow {
@@ -137,7 +132,14 @@ pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup>
         again: CopyCast { cast },
         sheet: RecordSheet { cast },
         archive: Export { cast, file: "cast.zip".to_owned() },
-        promised: ending.forecast.as_ref().map_or_else(Vec::new, |f| promised(asked, ending, f)),
+        promised: ending
+            .forecast
+            .as_ref()
+            .map_or_else(Vec::new, |f| promised::promised(asked, ending, f)),
+        versions: ending
+            .forecast
+            .as_ref()
+            .map_or_else(String::new, |f| promised::versions(asked, f)),
         course: lived.map_or_else(Markup::default, |drawn| course::draw(drawn, FULL)),
         degrees: course::degrees(asked.shown),
         legend: lived.map_or_else(Vec::new, course::legend),
@@ -172,46 +174,6 @@ pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup>
 /// A revision as the maker saw it: a change that came too late stays late until somebody chooses.
 fn as_typed(asked: &Asked<'_>, name: &str, now: i32) -> i32 {
     asked.typed.and_then(|typed| typed.number(name)).unwrap_or(now)
-}
-
-/// The forecast against what happened, line by line.
-fn promised(asked: &Asked<'_>, ending: &Ending, forecast: &Forecast) -> Vec<Promised> {
-    let (shown, zone) = (asked.shown, asked.shop.hours().zone());
-    let figure =
-        |figure| ending.figures.get(figure).map(|value| record::value(figure, value, shown));
-    let plain = |text: Option<String>| text.unwrap_or_else(|| "not known".to_owned());
-    let uncertainty = shown.volume_uncertainty(forecast.volume, forecast.volume_uncertainty);
-    let mut rows = vec![Promised {
-        name: "Mixed volume".into(),
-        promised: format!("{} {uncertainty}", shown.volume(forecast.volume)),
-        happened: plain(figure(Figure::Volume)),
-    }];
-    let peak = match forecast.peak_interval_k {
-        Some((below, above)) => {
-            let at = |k: f64| shown.temperature(Temperature::from_k(forecast.peak.k() + k));
-            format!("{} to {}", at(-below.abs()), at(above))
-        }
-        None => shown.temperature(forecast.peak),
-    };
-    rows.push(Promised {
-        name: "Highest temperature".into(),
-        promised: peak,
-        happened: plain(figure(Figure::Peak)),
-    });
-    let happened = fondant_cast::facts::standing(&asked.visit.facts);
-    for pour in &forecast.pours {
-        let poured = happened.iter().find_map(|row| match row.fact {
-            fondant_cast::facts::Fact::Poured { pour: of, at, .. } if of == pour.id => Some(at),
-            _ => None,
-        });
-        rows.push(Promised {
-            name: layers::heading(pour.layer),
-            promised: shown.date_and_time(pour.at, zone),
-            happened: poured
-                .map_or_else(|| "not written down".to_owned(), |at| shown.date_and_time(at, zone)),
-        });
-    }
-    rows
 }
 
 fn figures(ending: &Ending, shown: Shown) -> Vec<FigureRow> {
