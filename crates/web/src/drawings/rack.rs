@@ -34,7 +34,6 @@ pub(crate) fn pot(pot: &Pot, standing: &[Standing], loading: &Loading, frame: Fr
         let middle = (8.0 + size.0 / 2.0, 8.0 + size.0 / 2.0);
         from_above(&mut svg, middle, (level, &loading.places[level.of], one), scale);
     }
-    svg.rect("wall", from.0, from.1, size.0, size.1);
     for (place, level) in levels.iter().enumerate() {
         let Some(one) = standing.get(level.of) else { continue };
         let floor = from.1 + size.1 - level.floor.mm() * scale;
@@ -45,6 +44,7 @@ pub(crate) fn pot(pot: &Pot, standing: &[Standing], loading: &Loading, frame: Fr
         let label = format!("{}: {}", place + 1, level.count);
         svg.text("s12", from.0 + size.0 + 8.0, middle + 4.0, &label);
     }
+    svg.rect("wall", from.0, from.1, size.0, size.1);
     svg.finish()
 }
 

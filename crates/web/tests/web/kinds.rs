@@ -5,6 +5,7 @@ use crate::common::{form_fields, get, post, post_as};
 use axum::http::StatusCode;
 use fondant_app::records::CastId;
 use fondant_cast::Kind;
+use fondant_quantities::{Length, Temperature};
 use fondant_shapes::volume::methods::Method;
 use fondant_testkit::{TestApp, documents};
 
@@ -266,4 +267,19 @@ async fn an_object_that_nobody_has_named_is_a_guess() {
     let cast = app.create(&embed).await;
     let page = get(&app, &format!("/casts/{cast}/timber")).await.text;
     assert!(!page.contains("guess until") && !page.contains("by a guess"));
+}
+
+/// Other resins in the layers of a plan that was taken: one that gets too hot in a shop that is too cold
+/// for it is told both.
+#[tokio::test]
+async fn no_trouble_of_a_resin_hides_another() {
+    let app = app().await;
+    let mut document = documents::of_kind(Kind::Block);
+    document.piece.thickness = Length::from_mm(45.0);
+    document.conditions.air = Temperature::from_celsius(17.0);
+    let cast = app.create(&document).await;
+    fondant_app::casts::pours::settle(&app.app, cast, 1).await.expect("taken");
+    let compared = get(&app, &format!("/casts/{}/resin", cast.0)).await.text;
+    let both = "take them at Pours. Made for a shop of 18\u{202f}°C to 30\u{202f}°C; yours is at";
+    assert!(compared.contains(both), "{compared}");
 }

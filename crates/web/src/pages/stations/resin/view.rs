@@ -109,6 +109,9 @@ pub(super) fn view(
     })
 }
 
+/// What is said of a resin that gets too hot in the layers of a plan that was made for another.
+const TOO_HOT: &str = "Hotter than it may get, with the layers of this plan. Chosen, it needs others: take them at Pours.";
+
 fn bucket(shown: Shown) -> String {
     let unit = shown.system.mass();
     with_unit(&trimmed(unit.write(BUCKET), 1), unit.symbol())
@@ -145,24 +148,19 @@ fn choice(asked: &Asked<'_>, each: &InResin, stock: &Stock, key: char) -> Choice
     let Some(evaluation) = &each.evaluation else { return choice };
     choice.mass = shown.mass(evaluation.own().parts.mass);
     choice.cost = cost(resin, evaluation, stock);
+    let mut troubles = Vec::new();
     match &evaluation.pours {
-        Ok(schedule) => choice.poured(asked, each.bubbles, schedule),
-        Err(trouble) => {
-            choice.is_trouble = true;
-            choice.reason = trouble::pours(trouble, shown);
+        Ok(schedule) => {
+            choice.poured(asked, each.bubbles, schedule);
+            let is_hot = |broken: &Break| matches!(broken, Break::TooHot { .. });
+            troubles.extend(schedule.breaks.iter().any(is_hot).then(|| TOO_HOT.to_owned()));
         }
+        Err(trouble) => troubles.push(trouble::pours(trouble, shown)),
     }
-    if let Ok(schedule) = &evaluation.pours
-        && schedule.breaks.iter().any(|broken| matches!(broken, Break::TooHot { .. }))
-    {
-        choice.is_trouble = true;
-        choice.reason = "Hotter than it may get, with the layers of this plan. Chosen, it needs \
-                         others: take them at Pours."
-            .to_owned();
-    }
-    if let Some(cold) = outside_air(document, resin, shown) {
-        choice.is_trouble = true;
-        choice.reason = cold;
+    troubles.extend(outside_air(document, resin, shown));
+    choice.is_trouble = !troubles.is_empty();
+    if choice.is_trouble {
+        choice.reason = troubles.join(" ");
     }
     choice
 }
