@@ -3,7 +3,7 @@
 use fondant_cast::document::PourId;
 use fondant_cast::facts::{FactRow, rest};
 use fondant_cast::planning::{self, Fix, Offer};
-use fondant_cast::pours::{self, as_given};
+use fondant_cast::pours::{self, as_given, recoated};
 use fondant_cast::{Document, PourTask, PourTrouble};
 use fondant_pours::layers::LayersError;
 use fondant_pours::simulate::{Held, TRIES, robust};
@@ -128,7 +128,8 @@ impl Act for Move {
     }
 }
 
-/// Fits the pours to come to what has happened.
+/// Fits the pours to come to what has happened. A flood coat that the cast has got since its plan was
+/// taken joins it, after what is in the form; one that it has no more leaves it.
 ///
 /// # Errors
 /// [`AppError::Stale`], [`AppError::Pours`] where the model cannot follow it; nothing is written
@@ -142,13 +143,42 @@ struct Fit;
 impl Act for Fit {
     async fn draft(&self, app: &App, open: &Open, rows: &[FactRow]) -> Result<Draft, AppError> {
         let worked = open.worked(app).await?;
-        let planned = worked.evaluation.planned.clone().ok_or(AppError::NotFound("pour plan"))?;
+        let Some(planned) = worked.evaluation.planned.clone() else {
+            return recoat(app, open, &worked, rows).await;
+        };
         let (task, facts) = (task(&worked)?.clone(), rows.to_vec());
         let fitted =
             app.lanes.pages.run(move |stop| rest::fitted(&task.until(stop), &planned, &facts));
         let schedule = fitted.await?.map_err(|error| AppError::Pours(error.into()))?;
         taken(app, open, &planned_by(&worked, rows, &schedule)).await
     }
+}
+
+/// The taken plan with the flood coat that the cast has now.
+async fn recoat(
+    app: &App,
+    open: &Open,
+    worked: &Worked,
+    rows: &[FactRow],
+) -> Result<Draft, AppError> {
+    let mut open = open.clone();
+    let id = app.store.read().pour_ids(1).await?.pop().unwrap_or(PourId(0));
+    let surfaces = worked.evaluation.measured.surfaces();
+    let plan = &mut open.record.document.pours.taken;
+    let last = plan.last().map_or(app.now(), |pour| pour.at);
+    *plan = recoated(plan, surfaces, (id, last.max(app.now())))
+        .ok_or(AppError::NotFound("pour plan"))?;
+    let worked = open.worked(app).await?;
+    let planned = worked.evaluation.planned.clone().ok_or(AppError::NotFound("pour plan"))?;
+    // What follows the last pour in the form is moved along with it: the coat, once the face is finished.
+    let in_form = planned.iter().rposition(|pour| pour.given.layer.to <= surfaces.face);
+    let in_form = in_form.ok_or(AppError::NotFound("pour plan"))?;
+    let stays = (in_form, planned[in_form].given.at);
+    let (task, facts) = (task(&worked)?.clone(), rows.to_vec());
+    let fitted =
+        app.lanes.pages.run(move |stop| rest::moved(&task.until(stop), &planned, &facts, stays));
+    let schedule = fitted.await?.map_err(|error| AppError::Pours(error.into()))?;
+    taken(app, &open, &planned_by(&worked, rows, &schedule)).await
 }
 
 /// Times as a plan has them, by a schedule of what happened and what is to come.

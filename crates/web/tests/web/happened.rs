@@ -5,7 +5,7 @@ use fondant_cast::document::{PourId, Split};
 use fondant_testkit::{TestApp, documents, eventually};
 use jiff::{SignedDuration, Timestamp};
 
-use crate::common::{get, post};
+use crate::common::{get, post, post_as};
 
 async fn app() -> TestApp {
     TestApp::new(&documents::workshop(0, 23)).await
@@ -169,4 +169,49 @@ async fn times_that_a_comparison_does_not_suggest_are_questioned_before_they_are
     let sure = post(&app, &settle, &[("revision", "1"), ("sure", "yes")]).await;
     assert_eq!(sure.status, StatusCode::OK);
     assert!(!app.document(cast).await.pours.taken.is_empty());
+}
+
+/// "A flood coat that was added to a cast in hand threw its plan away, and with it what was poured."
+/// What is poured stays; the coat comes after it, in its own hours, and is run at the bench.
+#[tokio::test]
+async fn a_flood_coat_is_added_to_a_cast_that_is_poured() {
+    let app = app().await;
+    let (cast, layers, pours) = taken(&app).await;
+    for (pour, at) in &layers {
+        app.set_now(*at + SignedDuration::from_mins(90));
+        let (pour, at) = (pour.0.to_string(), local(*at));
+        let fact =
+            [("revision", "2"), ("fact_pour", &*pour), ("fact_what", "poured"), ("fact_at", &*at)];
+        let written = post(&app, &format!("{pours}/facts"), &fact).await;
+        assert_eq!(written.status, StatusCode::OK, "{}", written.text);
+    }
+    let (_, last) = *layers.last().expect("layers");
+    let now = last + SignedDuration::from_hours(96);
+    app.set_now(now);
+    let change = async |revision: &str, what: (&str, &str)| {
+        let begin = ("not_before", "2026-11-23T09:00");
+        let form = [("revision", revision), begin, ("sanding", "60 min"), what];
+        post(&app, &pours, &form).await.text
+    };
+    let added = change("2", ("stage_add", "flood")).await;
+    assert!(added.contains("Put the coat into the plan"), "{added}");
+    let cast = fondant_app::records::CastId(cast);
+    let kept = app.document(cast).await.pours.taken;
+    assert_eq!(kept.len(), layers.len(), "what was taken is still there");
+    let fitted = post(&app, &format!("{pours}/fit"), &[("revision", "3")]).await;
+    assert_eq!(fitted.status, StatusCode::OK, "{}", fitted.text);
+    let coated = app.document(cast).await.pours.taken;
+    assert_eq!(coated[..layers.len()], kept, "their hours and ids stay");
+    assert_eq!(coated.len(), layers.len() + 1);
+    // Hard after some two days, six hours of work on the face: a quarter of an hour from now at most.
+    let coat = coated.last().expect("a coat");
+    let soon = now + SignedDuration::from_mins(15);
+    assert!((now..=soon).contains(&coat.at), "{} at {now}", coat.at);
+    let text = get(&app, &pours).await.text;
+    assert!(text.contains("Taken.") && !text.contains("Put the coat into"), "{text}");
+    let run = [("pour", &*coat.id.0.to_string())];
+    let begun = post_as(&app, &format!("/casts/{cast}/runs"), &run, false).await;
+    assert_eq!(begun.status, StatusCode::SEE_OTHER, "{}", begun.text);
+    let bench = get(&app, begun.header("location")).await.text;
+    assert!(bench.contains("lood coat"), "{bench}");
 }

@@ -2,7 +2,7 @@
 
 use fondant_pours::MixedRatio;
 use fondant_pours::layers::{Filling, Stages};
-use fondant_quantities::{Area, Mass, Volume};
+use fondant_quantities::{Area, Length, Mass, Volume};
 use fondant_shapes::form::CastSize;
 use fondant_shapes::geometry::Point;
 use fondant_shapes::timber::River;
@@ -35,11 +35,26 @@ pub struct Measured {
     pub trim_marks: Vec<Vec<Point>>,
 }
 
+/// Where the resin of a cast ends.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct Surfaces {
+    /// The surface of the last pour in the form.
+    pub face: Length,
+    /// That of the coat over it, where there is one.
+    pub top: Length,
+}
+
 impl Measured {
     /// The fill with its stages, to be split into layers.
     #[must_use]
     pub fn filling(&self) -> Filling<'_> {
         Filling { fill: &self.fill, stages: &self.stages }
+    }
+
+    /// Where the resin in the form ends, and where a coat over it does.
+    #[must_use]
+    pub fn surfaces(&self) -> Surfaces {
+        Surfaces { face: self.fill.depth(), top: self.filling().top() }
     }
 
     /// What is mixed for a layer over what it takes: what is lost on the way, soaks in or runs off

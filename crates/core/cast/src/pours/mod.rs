@@ -5,8 +5,10 @@
 //! - `depths`: the layers into which a depth may be split
 //! - `in_bucket`: [`InBucket`], whether a bucket is poured before it is too thick
 //! - `task`: [`PourTask`], everything that pour times follow from
+//! - `coat`: a flood coat that comes to a plan which was taken
 //! - `taken`: pours as a document keeps them once they are taken, with ids that stay
 
+mod coat;
 mod depths;
 mod in_bucket;
 pub mod lead;
@@ -15,6 +17,7 @@ mod site;
 mod taken;
 mod task;
 
+pub use coat::recoated;
 pub use depths::EXTRA_LAYERS;
 pub use in_bucket::InBucket;
 pub use site::Site;

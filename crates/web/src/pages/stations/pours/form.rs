@@ -3,6 +3,7 @@
 use fondant_app::Shop;
 use fondant_cast::document::AirFrom;
 use fondant_cast::{Conflict, Document, Kind};
+use fondant_pours::layers::Stages;
 use fondant_quantities::{Span, TemperatureDelta, bounds};
 use jiff::Timestamp;
 use jiff::civil::DateTime;
@@ -50,10 +51,14 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, shop: &Sho
         let why = &mut document.pours.outside_air;
         reader.text("outside_air", "The reason", bounds::REASON_CHARACTERS, true, why);
     }
-    let before = (document.pours.split.clone(), document.layered());
+    // A coat comes after all that is in the form, whose times it leaves as they are.
+    let in_form = |document: &Document| {
+        (document.pours.split.clone(), Stages { flood: None, ..document.layered() })
+    };
+    let before = in_form(document);
     split::apply(reader, document);
     stages::apply(reader, document);
-    if before != (document.pours.split.clone(), document.layered()) {
+    if before != in_form(document) {
         // Times of other layers say nothing.
         document.pours.give_up();
     }

@@ -7,6 +7,7 @@ use fondant_app::jobs::plans_key;
 use fondant_cast::document::{AirFrom, PourId};
 use fondant_cast::facts;
 use fondant_cast::planning::is_wanted;
+use fondant_cast::pours::recoated;
 use fondant_cast::{Evaluation, PourTrouble, Standing};
 use fondant_pours::simulate::Observed;
 use fondant_pours::{Break, Schedule, ScheduleError};
@@ -88,6 +89,8 @@ struct PoursPage {
     has_begun: bool,
     /// Some pour to come breaks something.
     is_broken: bool,
+    /// What the button says where only the flood coat is not as the plan has it.
+    coat: &'static str,
     difference: String,
     split: SplitView,
     stages: StagesView,
@@ -126,7 +129,11 @@ fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
     let zone = asked.shop.hours().zone();
     let local = |at: Timestamp| at.to_zoned_datetime(zone.clone()).strftime(LOCAL).to_string();
     let poured = facts::poured(&asked.visit.facts);
-    let (standing, standing_note) = standing(evaluation.standing);
+    let coat = coat(asked);
+    let (standing, standing_note) = match coat.is_empty() {
+        true => standing(evaluation.standing),
+        false => ("Taken, but for the coat", COAT_NOTE),
+    };
     PoursPage {
         cautions: at_the_pour(document, evaluation.needs.iter().map(|need| &*need.resin)),
         links: Links {
@@ -157,6 +164,7 @@ fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
         standing_note,
         has_taken: !document.pours.taken.is_empty(),
         is_broken: false,
+        coat,
         has_begun: document.pours.taken.iter().any(|taken| poured.contains(&taken.id)),
         difference: String::new(),
         split: SplitView::new(asked),
@@ -223,6 +231,32 @@ fn is_unfit(evaluation: &Evaluation) -> bool {
         }
         Err(PourTrouble::Schedule(ScheduleError::NoFitAir { .. })) => true,
         Err(_) => false,
+    }
+}
+
+/// What is said where only the flood coat is not as the plan has it.
+const COAT_NOTE: &str = "Only the flood coat is not as in the plan that was taken, and the hours shown \
+     are proposed. Brought up to it, the plan keeps all that is in the form as it was.";
+
+/// What the button says that brings the plan up to the flood coat; empty where more has changed, or
+/// nothing. A coat that is poured cannot leave.
+fn coat(asked: &Asked<'_>) -> &'static str {
+    let taken = &asked.document.pours.taken;
+    if asked.evaluation.standing != Standing::Outdated {
+        return "";
+    }
+    let surfaces = asked.measured().surfaces();
+    let Some(recoated) = recoated(taken, surfaces, (PourId(0), asked.now)) else { return "" };
+    let poured = facts::poured(&asked.visit.facts);
+    match taken.last() {
+        Some(coat) if recoated.len() < taken.len() => {
+            if poured.contains(&coat.id) {
+                ""
+            } else {
+                "Take the coat out of the plan"
+            }
+        }
+        _ => "Put the coat into the plan",
     }
 }
 
