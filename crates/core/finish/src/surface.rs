@@ -1,6 +1,7 @@
 //! The last surface: polished, a flood coat, or oil; what each takes.
 
-use fondant_quantities::{Area, Length, Span, Volume};
+use fondant_cast::document::Flood;
+use fondant_quantities::{Area, Span, Volume};
 use serde::{Deserialize, Serialize};
 
 use crate::sand::{Grit, grits, sand};
@@ -40,10 +41,6 @@ impl School {
     }
 }
 
-/// Depth of a flood coat.
-const COAT: Length = Length::from_m(1.5e-3);
-/// What runs off its edges, share of it.
-const RUN_OFF: f64 = 0.15;
 /// Polishing takes this long, s/m², for each of its steps.
 const POLISH_S_M2: f64 = 600.0;
 /// Steps of polishing: a cutting and a finishing compound.
@@ -84,7 +81,8 @@ pub fn surface(school: School, area: Area, timber: Area, from: u32) -> Surface {
             (polishing, Volume::ZERO, Volume::ZERO)
         }
         School::FloodCoat => {
-            let volume = Volume::from_m3(area.m2() * COAT.m() * (1.0 + RUN_OFF));
+            let volume =
+                Volume::from_m3(area.m2() * Flood::THICKNESS.m() * (1.0 + Flood::RUN_OFF_RATIO));
             (COAT_TAKES, volume, Volume::ZERO)
         }
         School::Oiled => {
@@ -99,12 +97,12 @@ pub fn surface(school: School, area: Area, timber: Area, from: u32) -> Surface {
 mod tests {
     use super::*;
 
-    /// 0.72 m², 0.5 m² of it timber: 0.72 × 1.5 mm × 1.15 = 1.242 L; 0.5 × 2 ÷ 20 = 50 mL.
+    /// 0.72 m², 0.5 m² of it timber: 0.72 × 1.6 mm × 1.10 = 1.2672 L; 0.5 × 2 ÷ 20 = 50 mL.
     #[test]
     fn quantities_by_hand() {
         let (area, timber) = (Area::from_m2(0.72), Area::from_m2(0.5));
         let coat = surface(School::FloodCoat, area, timber, 80);
-        assert!((coat.resin.m3() * 1e3 - 1.242).abs() < 1e-9);
+        assert!((coat.resin.m3() * 1e3 - 1.2672).abs() < 1e-9);
         let oil = surface(School::Oiled, area, timber, 80);
         assert!((oil.oil.m3() * 1e6 - 50.0).abs() < 1e-9);
         let polished = surface(School::Polished, area, timber, 80);

@@ -188,6 +188,11 @@ async fn a_flood_coat_is_added_to_a_cast_that_is_poured() {
     let (_, last) = *layers.last().expect("layers");
     let now = last + SignedDuration::from_hours(96);
     app.set_now(now);
+    let finish = format!("/casts/{cast}/finish");
+    let school = [("request", "a-flood-coat"), ("school", "flood_coat")];
+    post_as(&app, &format!("{finish}/told"), &school, false).await;
+    let told = get(&app, &finish).await.text;
+    assert!(told.contains("Put it into the plan at Pours"), "{told}");
     let change = async |revision: &str, what: (&str, &str)| {
         let begin = ("not_before", "2026-11-23T09:00");
         let form = [("revision", revision), begin, ("sanding", "60 min"), what];
@@ -209,6 +214,8 @@ async fn a_flood_coat_is_added_to_a_cast_that_is_poured() {
     assert!((now..=soon).contains(&coat.at), "{} at {now}", coat.at);
     let text = get(&app, &pours).await.text;
     assert!(text.contains("Taken.") && !text.contains("Put the coat into"), "{text}");
+    let told = get(&app, &finish).await.text;
+    assert!(told.contains("in the plan for") && told.contains("Pour it at the bench"), "{told}");
     let run = [("pour", &*coat.id.0.to_string())];
     let begun = post_as(&app, &format!("/casts/{cast}/runs"), &run, false).await;
     assert_eq!(begun.status, StatusCode::SEE_OTHER, "{}", begun.text);

@@ -21,6 +21,7 @@ use super::kind::Kind;
 use super::moulds::{Cavities, Moulds};
 use super::pours::Pours;
 use super::recipe::Recipe;
+use super::stages::Flood;
 use super::stages::Stages;
 use super::swirl::Swirl;
 use super::usual::{GUESSED_RIVER_RATIO, GUESSED_STATIONS, USUAL_TOLERANCE};
@@ -181,6 +182,11 @@ impl Moulds {
 
 impl Default for Coat {
     fn default() -> Self {
-        Self { thickness: mm(1.6), coats: 1, run_off_ratio: 0.10, edges: true }
+        Self {
+            thickness: Flood::THICKNESS,
+            coats: 1,
+            run_off_ratio: Flood::RUN_OFF_RATIO,
+            edges: true,
+        }
     }
 }

@@ -82,12 +82,17 @@ impl Stage {
 }
 
 impl Flood {
-    /// A coat as it begins: as much as levels itself, a day's work after the form is opened.
+    /// As much as levels itself (convention).
+    pub const THICKNESS: Length = Length::from_mm(1.6);
+    /// What runs off over the edges, share of the coat (convention).
+    pub const RUN_OFF_RATIO: f64 = 0.10;
+
+    /// A coat as it begins, a day's work after the form is opened.
     #[must_use]
     pub fn begin(resin: Option<ResinId>) -> Self {
         Self {
-            thickness: Length::from_mm(1.6),
-            run_off_ratio: 0.10,
+            thickness: Self::THICKNESS,
+            run_off_ratio: Self::RUN_OFF_RATIO,
             finishing: Span::from_h(6.0),
             resin,
             tint: String::new(),

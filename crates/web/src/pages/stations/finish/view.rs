@@ -2,6 +2,7 @@
 
 use askama::Template;
 use fondant_app::finishing::Finishing;
+use fondant_cast::Standing;
 
 use fondant_finish::pace::{Pace, of_the_trade};
 use fondant_finish::square::COOL;
@@ -9,11 +10,12 @@ use fondant_finish::steps::{Finish, chosen, finish, ordered, resin_face};
 use fondant_finish::surface::{School, Surface};
 use fondant_finish::work::{StepKind, StepWork};
 use fondant_materials::resin::shipped;
+use fondant_pours::ScheduledPour;
 use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Length, Mass, Span, Volume};
 
 use super::super::asked::Asked;
-use crate::paths::casts::TellFinish;
+use crate::paths::casts::{Station, TellFinish};
 use crate::svg::Markup;
 use crate::ui::field::Field;
 use crate::ui::slug::slug;
@@ -56,6 +58,8 @@ struct Step {
     note: Field,
     /// What was typed was refused: the fields stay open.
     is_open: bool,
+    /// Where it is done, and what the link says: a flood coat is a pour.
+    done_at: Option<(Station, &'static str)>,
 }
 
 struct SchoolView {
@@ -119,6 +123,7 @@ fn step(
         is_done: own.is_done,
         is_open: took.is_refused() || note.is_refused(),
         notes: own.notes,
+        done_at: poured_at(asked, kind, school),
         slug: name,
         took,
         note,
@@ -172,7 +177,10 @@ fn says(asked: &Asked<'_>, found: Option<&Finish>, (kind, school): (StepKind, Sc
                 '\u{202f}'
             )
         }),
-        StepKind::Surface => surface.map_or_else(String::new, |one| uses(one, shown)),
+        StepKind::Surface => match coat(asked, school) {
+            Some(pour) => planned_coat(asked, pour),
+            None => surface.map_or_else(String::new, |one| uses(one, shown)),
+        },
         StepKind::Edges => "Router or plane, then P120 along every edge of both faces.".to_owned(),
         StepKind::Cure => format!(
             "Load, warm things and food wait until {} is cured through, by its datasheet.",
@@ -182,6 +190,44 @@ fn says(asked: &Asked<'_>, found: Option<&Finish>, (kind, school): (StepKind, Sc
             "With its record on paper: what it is made of, and how to look after it.".to_owned()
         }
     }
+}
+
+/// The flood coat as a pour of the plan, where the piece is to have one and the plan has it.
+fn coat<'a>(asked: &'a Asked<'_>, school: School) -> Option<&'a ScheduledPour> {
+    let schedule = asked.evaluation.pours.as_ref().ok()?;
+    let coat = schedule.pours.last().filter(|pour| pour.layer.kind.is_flood())?;
+    (school == School::FloodCoat).then_some(coat)
+}
+
+fn planned_coat(asked: &Asked<'_>, pour: &ScheduledPour) -> String {
+    let shown = asked.shown;
+    format!(
+        "{} of {}, {} thick, {} {}.",
+        shown.volume(pour.mixed),
+        asked.evaluation.need_of(&pour.layer).resin.name,
+        shown.length(pour.layer.depth()),
+        match asked.evaluation.standing {
+            Standing::Taken => "in the plan for",
+            Standing::Proposed | Standing::Outdated => "proposed for",
+        },
+        shown.date_and_time(pour.at, asked.shop.hours().zone())
+    )
+}
+
+/// A flood coat is poured at the bench once the plan has it, and put into the plan before.
+fn poured_at(asked: &Asked<'_>, kind: StepKind, school: School) -> Option<(Station, &'static str)> {
+    let is_coat = kind == StepKind::Surface && school == School::FloodCoat;
+    let can_have = asked.document.takes_flood();
+    (is_coat && can_have).then(|| match coat(asked, school) {
+        Some(_) if asked.evaluation.standing == Standing::Taken => {
+            (Station::of(asked.cast, "bench"), "Pour it at the bench")
+        }
+        Some(_) => (Station::of(asked.cast, "pours"), "Take its hours at Pours"),
+        None => (
+            Station::of(asked.cast, "pours"),
+            "Put it into the plan at Pours, for its hours and its run at the bench",
+        ),
+    })
 }
 
 fn opening(asked: &Asked<'_>) -> String {
