@@ -1,5 +1,6 @@
 //! What follows from a cast's document, worked out once and kept.
 
+use std::any::Any;
 use std::sync::Arc;
 
 use fondant_cast::facts::{self, FactRow, standing};
@@ -10,6 +11,7 @@ use fondant_cast::{
 use fondant_materials::resin::{Record, ResinId};
 use fondant_numerics::Stop;
 use fondant_pours::simulate::Observed;
+use serde::Serialize;
 
 use crate::app::App;
 use crate::compute::Key;
@@ -86,6 +88,34 @@ impl App {
         work: impl FnOnce(&Stop) -> T + Send + 'static,
     ) -> Result<T, AppError> {
         self.lanes.pages.run(work).await
+    }
+
+    /// Works out for a page what belongs to a worked cast, or finds it worked out. `by` is what it
+    /// follows from beside the evaluation; a sort of its own tells one page's from another's. It
+    /// takes up a few kilobytes.
+    ///
+    /// # Errors
+    /// [`AppError::Busy`], [`AppError::TooLong`], [`AppError::Fault`].
+    pub async fn beside<T: Send + Sync + 'static>(
+        &self,
+        worked: &Worked,
+        by: &(impl Serialize + Sync),
+        work: impl FnOnce(&Stop) -> T + Send + 'static,
+    ) -> Result<Arc<T>, AppError> {
+        // What happened moves a plan, and leaves the key of what was worked out.
+        let pours = worked.evaluation.pours.as_ref().ok();
+        let times: Option<Vec<_>> = pours.map(|all| all.pours.iter().map(|one| one.at).collect());
+        let key = Key::of(&(std::any::type_name::<T>(), &worked.key, times, by))?;
+        let work = async {
+            let run = self.lanes.pages.run(move |stop| {
+                let found: Arc<dyn Any + Send + Sync> = Arc::new(work(stop));
+                (!stop.is_requested()).then_some(found)
+            });
+            run.await?.ok_or(AppError::TooLong)
+        };
+        let kept = self.results.beside.get_or(&key, work).await?;
+        let found: Arc<dyn Any + Send + Sync> = Arc::clone(kept.as_ref());
+        found.downcast().map_err(|_| AppError::Fault("another sort of result".into()))
     }
 
     /// Runs something that is asked for beside a page, which never keeps a page waiting.

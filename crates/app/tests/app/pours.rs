@@ -1,7 +1,11 @@
 //! Plans taken, moved, given up.
 
+use std::sync::Arc;
+use std::sync::atomic::{AtomicUsize, Ordering};
+
 use fondant_app::casts::pours::{self, Move};
 use fondant_app::{AppError, Key};
+use fondant_numerics::Stop;
 use fondant_quantities::Length;
 use jiff::Timestamp;
 
@@ -95,4 +99,25 @@ async fn what_was_promised_is_kept_with_the_plan_that_was_taken() {
     pours::release(&app.app, cast, 3).await.unwrap();
     pours::settle(&app.app, cast, 4).await.unwrap();
     assert_ne!(promised().await, Some(first));
+}
+
+/// "Pours and Heat of an unchanged cast were worked out again for everyone who opened them."
+#[tokio::test]
+async fn what_a_page_works_out_beside_a_cast_is_worked_out_once() {
+    let app = app().await;
+    let cast = app.cast("Alder bench").await;
+    let count = Arc::new(AtomicUsize::new(0));
+    let opened = async |by: &str| {
+        let worked = app.open(cast).await.worked(&app.app).await.unwrap();
+        let count = Arc::clone(&count);
+        let work = move |_: &Stop| count.fetch_add(1, Ordering::SeqCst);
+        *app.app.beside::<usize>(&worked, &by, work).await.unwrap()
+    };
+    assert_eq!((opened("a").await, opened("a").await), (0, 0), "the second finds it");
+    assert_eq!(opened("b").await, 1, "what it follows from is another");
+    pours::settle(&app.app, cast, 1).await.unwrap();
+    assert_eq!(opened("a").await, 2, "the cast is another");
+    let worked = app.open(cast).await.worked(&app.app).await.unwrap();
+    let other = app.app.beside::<String>(&worked, &"a", |_| "another sort".to_owned()).await;
+    assert_eq!(*other.unwrap(), "another sort", "each page has its own");
 }

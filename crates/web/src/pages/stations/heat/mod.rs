@@ -31,7 +31,7 @@ use extras::{HeatExtras, slower};
 pub(super) struct Heat;
 
 impl Station for Heat {
-    type Loaded = HeatExtras;
+    type Loaded = Arc<HeatExtras>;
     const SLUG: &'static str = "heat";
     const DIGIT: usize = 5;
     const SCRIPTS: &'static [Script] = &[Script::Module("/heat.js")];
@@ -53,21 +53,22 @@ impl Station for Heat {
         form::apply(reader, document, shop);
     }
 
-    async fn load(app: &App, visit: &Visit) -> Result<HeatExtras, WebError> {
+    async fn load(app: &App, visit: &Visit) -> Result<Arc<HeatExtras>, WebError> {
         let (worked, document) = (visit.worked.clone(), visit.document.clone());
         let offered = visit.open.shop.shelf().offered();
         let measured = &worked.evaluation.measured;
         let slower = slower(&document.resin, offered)
             .filter(|resin| suits(&document, measured, resin).is_ok())
             .cloned();
-        let work = app.compute(move |stop| {
+        let by = (&visit.document, slower.clone());
+        let work = app.beside(&visit.worked, &by, move |stop| {
             let evaluation = Arc::clone(&worked.evaluation);
             HeatExtras::work(&worked.inputs, &document, &evaluation, slower.as_ref(), stop)
         });
         Ok(work.await?)
     }
 
-    fn view(asked: &Asked<'_>, extras: HeatExtras) -> askama::Result<Markup> {
+    fn view(asked: &Asked<'_>, extras: Arc<HeatExtras>) -> askama::Result<Markup> {
         view::view(asked, &extras)
     }
 }

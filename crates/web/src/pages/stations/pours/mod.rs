@@ -67,7 +67,9 @@ impl Station for Pours {
     async fn load(app: &App, visit: &Visit) -> Result<PoursExtras, WebError> {
         let observed = app.by_facts(&visit.planned, &visit.facts).await?;
         let evaluation = Arc::clone(&visit.worked.evaluation);
-        let narrowest = app.compute(move |stop| notes::narrowest(&evaluation, stop)).await?;
+        let narrowest =
+            app.beside(&visit.worked, &(), move |stop| notes::narrowest(&evaluation, stop));
+        let narrowest = *narrowest.await?;
         Ok(PoursExtras { observed, narrowest, request: Request::new_key()? })
     }
 

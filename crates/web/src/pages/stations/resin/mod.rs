@@ -8,6 +8,8 @@ mod drawing;
 mod form;
 mod view;
 
+use std::sync::Arc;
+
 use fondant_app::recipes::{self, Mixed};
 use fondant_app::stock::{Stock, stock};
 use fondant_app::{App, AppError, Shop, shelf};
@@ -65,16 +67,17 @@ impl Station for Resin {
                 Document { resin: resin.id.clone(), ..visit.open.record.document.clone() };
             let conditions = visit.document.conditions;
             works.spawn(async move {
-                let evaluation = match app.evaluate(&document, &shop).await {
-                    Ok(worked) => worked.evaluation,
+                let worked = match app.evaluate(&document, &shop).await {
+                    Ok(worked) => worked,
                     Err(AppError::Conflicts(_)) => {
                         return Ok((place, InResin { resin, evaluation: None, bubbles: None }));
                     }
                     Err(error) => return Err(error),
                 };
-                let worked =
-                    move |stop: &Stop| InResin::worked(resin, evaluation, &conditions, stop);
-                Ok((place, app.compute(worked).await?))
+                let evaluation = Arc::clone(&worked.evaluation);
+                let work = move |stop: &Stop| view::rising(&evaluation, &conditions, stop);
+                let bubbles = *app.beside(&worked, &conditions, work).await?;
+                Ok((place, InResin { resin, evaluation: Some(worked.evaluation), bubbles }))
             });
         }
         let all: Result<Vec<_>, AppError> = works.join_all().await.into_iter().collect();

@@ -36,25 +36,20 @@ pub(crate) struct InResin {
     pub(super) bubbles: Option<Bubbles>,
 }
 
-impl InResin {
-    /// In a resin in which it can be worked out. `conditions` are in the mean of the air.
-    pub(super) fn worked(
-        resin: Record,
-        evaluation: Arc<Evaluation>,
-        conditions: &Conditions,
-        stop: &Stop,
-    ) -> Self {
-        let thickest = evaluation.pours.as_ref().ok().map(Schedule::thickest);
-        let bubbles = thickest.and_then(|depth| {
-            let around = conditions
-                .cooling
-                .surroundings(Air::Steady(conditions.air.k()))
-                .with_sides(evaluation.heat.losses.at(depth));
-            let poured = evaluation.heat.poured;
-            bubbles::rising(&evaluation.resin, around, depth.m(), poured, stop).ok()
-        });
-        Self { resin, evaluation: Some(evaluation), bubbles }
-    }
+/// What rises out of the thickest layer of a cast; `None` where the model cannot say. `conditions` are in
+/// the mean of the air.
+pub(super) fn rising(
+    evaluation: &Evaluation,
+    conditions: &Conditions,
+    stop: &Stop,
+) -> Option<Bubbles> {
+    let depth = evaluation.pours.as_ref().ok().map(Schedule::thickest)?;
+    let around = conditions
+        .cooling
+        .surroundings(Air::Steady(conditions.air.k()))
+        .with_sides(evaluation.heat.losses.at(depth));
+    let poured = evaluation.heat.poured;
+    bubbles::rising(&evaluation.resin, around, depth.m(), poured, stop).ok()
 }
 
 /// Pot lives are compared for this much mixed resin.
