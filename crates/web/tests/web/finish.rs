@@ -27,6 +27,8 @@ async fn a_river_top_is_told_its_passes_and_three_last_surfaces() {
         "Flood coat",
         "of oil",
         "of coating resin",
+        "Cured through from about",
+        "food too, and only on a resin whose maker allows it",
     ] {
         assert!(page.contains(said), "{said} is not in {page}");
     }

@@ -1,5 +1,6 @@
 //! Whole casts: from a document to its resin, its heat and its pours.
 
+mod curing;
 mod kept_documents;
 mod kinds;
 mod measuring;

@@ -8,6 +8,7 @@ pub(crate) mod view;
 
 use fondant_app::finishing::{Finishing, finishing};
 use fondant_app::{App, Shop};
+use fondant_cast::planning::{CuredThrough, cured_through};
 use fondant_cast::{Document, Evaluation, Kind};
 
 use super::asked::{Asked, Visit};
@@ -21,7 +22,7 @@ use crate::ui::reader::Reader;
 pub(super) struct Finish;
 
 impl Station for Finish {
-    type Loaded = Finishing;
+    type Loaded = (Finishing, Option<CuredThrough>);
     const SLUG: &'static str = "finish";
     const DIGIT: usize = 8;
     const HAS_FORM: bool = false;
@@ -37,11 +38,15 @@ impl Station for Finish {
     /// Nothing of the document is changed here.
     fn apply(_: &mut Reader<'_>, _: &mut Document, _: &Shop) {}
 
-    async fn load(app: &App, visit: &Visit) -> Result<Finishing, WebError> {
-        Ok(finishing(app, &visit.open).await?)
+    async fn load(app: &App, visit: &Visit) -> Result<Self::Loaded, WebError> {
+        let (worked, document) = (visit.worked.clone(), visit.document.clone());
+        let cured = app.beside(&visit.worked, &visit.document, move |stop| {
+            cured_through(&worked.inputs, &document, &worked.evaluation, stop)
+        });
+        Ok((finishing(app, &visit.open).await?, *cured.await?))
     }
 
-    fn view(asked: &Asked<'_>, finishing: Finishing) -> askama::Result<Markup> {
-        view::view(asked, &finishing)
+    fn view(asked: &Asked<'_>, (finishing, cured): Self::Loaded) -> askama::Result<Markup> {
+        view::view(asked, &finishing, cured)
     }
 }

@@ -3,6 +3,7 @@
 use askama::Template;
 use fondant_app::finishing::Finishing;
 use fondant_cast::Standing;
+use fondant_cast::planning::CuredThrough;
 
 use fondant_finish::pace::{Pace, of_the_trade};
 use fondant_finish::square::COOL;
@@ -73,12 +74,16 @@ struct SchoolView {
     takes: String,
 }
 
-pub(super) fn view(asked: &Asked<'_>, finishing: &Finishing) -> askama::Result<Markup> {
+pub(super) fn view(
+    asked: &Asked<'_>,
+    finishing: &Finishing,
+    cured: Option<CuredThrough>,
+) -> askama::Result<Markup> {
     let found = finish(asked.document, resin_face(asked.document, asked.measured()));
     let school = chosen(asked.document, &finishing.work);
     let all = ordered(found.as_ref(), school);
-    let steps: Vec<Step> =
-        all.iter().map(|one| step(asked, finishing, (found.as_ref(), school), *one)).collect();
+    let told = Known { asked, finishing, found: found.as_ref(), school, cured };
+    let steps = all.iter().map(|one| step(&told, *one)).collect();
     let page = FinishStation {
         tell: TellFinish { cast: asked.cast },
         request: fondant_app::Request::new_key().unwrap_or_default(),
@@ -97,12 +102,18 @@ pub(super) fn view(asked: &Asked<'_>, finishing: &Finishing) -> askama::Result<M
     Markup::of(&page)
 }
 
-fn step(
-    asked: &Asked<'_>,
-    finishing: &Finishing,
-    (found, school): (Option<&Finish>, School),
-    (kind, planned): (StepKind, Span),
-) -> Step {
+/// What steps are told from.
+struct Known<'a> {
+    asked: &'a Asked<'a>,
+    finishing: &'a Finishing,
+    /// `None` for what is turned.
+    found: Option<&'a Finish>,
+    school: School,
+    cured: Option<CuredThrough>,
+}
+
+fn step(told: &Known<'_>, (kind, planned): (StepKind, Span)) -> Step {
+    let Known { asked, finishing, school, .. } = *told;
     let own = finishing.work.steps.get(&kind).cloned().unwrap_or_default();
     let pace = finishing.paces.get(&kind).copied().unwrap_or_else(of_the_trade);
     let name = slug(kind);
@@ -114,7 +125,7 @@ fn step(
     }
     Step {
         name: finishing::step(kind, school),
-        says: says(asked, found, (kind, school)),
+        says: says(told, kind),
         takes: if planned > Span::ZERO { span(planned * pace.factor) } else { String::new() },
         worked: worked(asked, &own),
         pace: finishing::pace(pace),
@@ -152,7 +163,8 @@ fn totals(finishing: &Finishing, all: &[(StepKind, Span)]) -> String {
     }
 }
 
-fn says(asked: &Asked<'_>, found: Option<&Finish>, (kind, school): (StepKind, School)) -> String {
+fn says(told: &Known<'_>, kind: StepKind) -> String {
+    let Known { asked, found, school, .. } = *told;
     let shown = asked.shown;
     let surface = found.and_then(|found| found.schools.iter().find(|one| one.school == school));
     match kind {
@@ -182,14 +194,30 @@ fn says(asked: &Asked<'_>, found: Option<&Finish>, (kind, school): (StepKind, Sc
             None => surface.map_or_else(String::new, |one| uses(one, shown)),
         },
         StepKind::Edges => "Router or plane, then P120 along every edge of both faces.".to_owned(),
-        StepKind::Cure => format!(
-            "Load, warm things and food wait until {} is cured through, by its datasheet.",
-            asked.evaluation.resin.name
-        ),
+        StepKind::Cure => curing(asked, told.cured),
         StepKind::HandOver => {
             "With its record on paper: what it is made of, and how to look after it.".to_owned()
         }
     }
+}
+
+/// From when on it is cured through, and what waits for it.
+fn curing(asked: &Asked<'_>, cured: Option<CuredThrough>) -> String {
+    let waits = "Load and warm things wait until then";
+    let resin = &asked.evaluation.resin.name;
+    let says = match cured {
+        Some(CuredThrough { at: Some(at), is_by_datasheet }) => format!(
+            "Cured through from about {}, {}. {waits}",
+            asked.shown.date_and_time(at, asked.shop.hours().zone()),
+            if is_by_datasheet { "as the datasheet says" } else { "by the model, in this air" },
+        ),
+        Some(CuredThrough { at: None, .. }) => format!(
+            "In this air {resin} does not cure through: keep the piece warmer, as its datasheet says. \
+             {waits}"
+        ),
+        None => format!("When {resin} is cured through, its datasheet says. {waits}"),
+    };
+    says + "; food too, and only on a resin whose maker allows it, cured as its datasheet says."
 }
 
 /// The flood coat as a pour of the plan, where the piece is to have one and the plan has it.

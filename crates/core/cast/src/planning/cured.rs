@@ -1,0 +1,82 @@
+//! When a piece is cured through: for load, warm things and food.
+
+use fondant_heat::{Accuracy, Air, Goal, HeatError, Stack};
+use fondant_materials::resin::Record;
+use fondant_numerics::Stop;
+use fondant_pours::ScheduledPour;
+use fondant_quantities::Span;
+use jiff::Timestamp;
+
+use crate::document::Document;
+use crate::evaluate::{Evaluation, Inputs};
+
+/// Resin that is not cured through after this long, in this air, never is: it would have to be warmer, s.
+const HORIZON_S: f64 = 60.0 * 86_400.0;
+
+/// When all resin of a piece is cured through.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct CuredThrough {
+    /// The later of what model and datasheet say, UTC; `None` where the model says that it never is
+    /// in this air.
+    pub at: Option<Timestamp>,
+    /// The datasheet says it, later than the model.
+    pub is_by_datasheet: bool,
+}
+
+/// When all pours of a cast are cured through, in the mean of the air in `document`; `None` without pour
+/// times, and where the model cannot follow them.
+///
+/// Each pour is followed as a layer of its own: what is poured on it warms it, and makes this late rather
+/// than early.
+#[must_use]
+pub fn cured_through(
+    inputs: &Inputs,
+    document: &Document,
+    evaluation: &Evaluation,
+    stop: &Stop,
+) -> Option<CuredThrough> {
+    let schedule = evaluation.pours.as_ref().ok()?;
+    let mut latest = CuredThrough { at: Some(Timestamp::MIN), is_by_datasheet: false };
+    for pour in &schedule.pours {
+        let by_model = by_model(document, evaluation, pour, stop).ok()?;
+        let record = resin_of(inputs, pour);
+        let by_sheet = record.and_then(|record| record.datasheet.full_cure).map(|one| one.after);
+        let is_by_datasheet = by_sheet > by_model;
+        let after = by_model.map(|model| by_sheet.map_or(model, |sheet| sheet.max(model)));
+        let at = after.and_then(|after| pour.done.checked_add(after.signed()).ok());
+        match (at, latest.at) {
+            (_, None) => {}
+            (None, _) => latest = CuredThrough { at: None, is_by_datasheet: false },
+            (Some(at), Some(before)) if at > before => {
+                latest = CuredThrough { at: Some(at), is_by_datasheet };
+            }
+            _ => {}
+        }
+    }
+    (!schedule.pours.is_empty()).then_some(latest)
+}
+
+/// Time from a pour to its full cure; `None` where it is not reached.
+fn by_model(
+    document: &Document,
+    evaluation: &Evaluation,
+    pour: &ScheduledPour,
+    stop: &Stop,
+) -> Result<Option<Span>, HeatError> {
+    let conditions = &document.conditions;
+    let resin = &evaluation.need_of(&pour.layer).resin;
+    let depth = pour.layer.heat_depth;
+    let around = conditions.cooling.surroundings(Air::Steady(conditions.air.k()));
+    let around = around.with_sides(evaluation.heat.losses.at(depth));
+    let mut stack = Stack::new(resin, around, &Accuracy::coarse().until(stop));
+    stack.pour(depth.m(), conditions.resin.k(), 0.0)?;
+    stack.run(HORIZON_S, Goal::Full)?;
+    Ok(stack.top().and_then(|events| events.full_s).map(Span::from_s))
+}
+
+fn resin_of<'a>(inputs: &'a Inputs, pour: &ScheduledPour) -> Option<&'a Record> {
+    match usize::from(pour.layer.resin).checked_sub(1) {
+        None => Some(&inputs.resin),
+        Some(stage) => inputs.stage_resins.get(stage),
+    }
+}
