@@ -25,6 +25,7 @@ pub mod roots;
 pub mod rosenbrock;
 pub mod shrunk;
 mod stop;
+mod sums;
 pub mod tridiagonal;
 
 pub use stop::Stop;

@@ -9,6 +9,8 @@
 
 use std::ops::Range;
 
+use crate::sums::{add_all, add_scaled, largest_ratio};
+
 /// A system that can evaluate itself and solve with its own Jacobian.
 ///
 /// The caller's structure (a chain of cells, two unknowns) decides how the
@@ -247,45 +249,6 @@ impl Rosenbrock {
             start * rest + theta * (end + rest * (dense_2 + theta * dense_3))
         })
     }
-}
-
-/// Adds each of the `xs` with its factor, a few of `y` at a time so that their sums stay in registers.
-fn add_all(y: &mut [f64], factors: &[f64], xs: &[Vec<f64>]) {
-    const WIDTH: usize = 8;
-    let (whole, rest) = y.as_chunks_mut::<WIDTH>();
-    for (chunk, y) in whole.iter_mut().enumerate() {
-        let mut sum = *y;
-        for (factor, x) in factors.iter().zip(xs) {
-            let (x, _) = x.as_chunks::<WIDTH>();
-            for (sum, x) in sum.iter_mut().zip(&x[chunk]) {
-                *sum += factor * x;
-            }
-        }
-        *y = sum;
-    }
-    let begun = WIDTH * whole.len();
-    for (factor, x) in factors.iter().zip(xs) {
-        add_scaled(rest, *factor, &x[begun..]);
-    }
-}
-
-fn add_scaled(y: &mut [f64], factor: f64, x: &[f64]) {
-    for (y, x) in y.iter_mut().zip(x) {
-        *y += factor * x;
-    }
-}
-
-/// The largest error in units of its tolerance; NaN counts as infinite.
-fn largest_ratio(error: &[f64], tolerance: &[f64]) -> f64 {
-    let mut largest = 0.0f64;
-    for (e, tolerance) in error.iter().zip(tolerance) {
-        let ratio = e.abs() / tolerance;
-        if ratio.is_nan() {
-            return f64::INFINITY;
-        }
-        largest = largest.max(ratio);
-    }
-    largest.max(1e-12)
 }
 
 #[cfg(test)]

@@ -8,7 +8,7 @@ use fondant_pours::ScheduledPour;
 use fondant_pours::layers::LayerKind;
 use fondant_quantities::Temperature;
 
-use super::{Prepared, bucket};
+use super::prepared::{Prepared, bucket};
 use crate::batches::split;
 use crate::bucket::Mixed;
 use crate::run::{Cup, Tinting};
@@ -70,8 +70,8 @@ pub fn cups(
 
 #[cfg(test)]
 mod tests {
-    use super::super::tests::{evaluated, prepared, worked};
     use super::*;
+    use crate::prepare::tests::{evaluated, prepared, worked};
     use fondant_cast::Kind;
     use fondant_cast::document::{Colour, Stage};
     use fondant_pours::layers::Purpose;

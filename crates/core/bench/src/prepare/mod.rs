@@ -2,16 +2,17 @@
 //! that needs no schedule.
 //!
 //! - this file: [`prepare`], and the ready list
+//! - `prepared`: a cast that is to be run, its batches and buckets
 //! - `colours`: recipes, and cups of several colours; `pot`: how moulds stand in the pressure pot
 
 mod colours;
 mod pot;
+mod prepared;
 
-use fondant_cast::{Contents, Document, Evaluation, PourId, ShopSettings, Standing};
+use fondant_cast::{Contents, Evaluation, PourId, Standing};
 use fondant_heat::HeatError;
 use fondant_heat::bucket::{BUCKET_FILM_W_M2K, Bucket, Lumped};
 use fondant_heat::cooling::{Cooling, CoolingBy};
-use fondant_materials::resin::shelf::Colour;
 use fondant_materials::resin::{Calibrated, Hazard};
 use fondant_pours::{Joint, ScheduledPour, WATCH_S};
 use fondant_quantities::{Mass, Span, Temperature};
@@ -22,6 +23,8 @@ use crate::run::{Chill, ReadyItem, RunPlan};
 pub use colours::cups;
 use colours::recipe;
 use pot::pot_levels;
+pub use prepared::Prepared;
+use prepared::{batch, bucket};
 
 /// Nothing is followed longer, s.
 const HORIZON_S: f64 = 14.0 * 86_400.0;
@@ -47,19 +50,6 @@ pub enum NotPrepared {
     /// The model cannot follow the resin.
     #[error(transparent)]
     Heat(#[from] HeatError),
-}
-
-/// A cast and its shop, as they are when a run begins.
-#[derive(Debug, Clone, Copy)]
-pub struct Prepared<'a> {
-    /// The cast, in the mean of its air.
-    pub document: &'a Document,
-    /// What follows from it.
-    pub evaluation: &'a Evaluation,
-    /// The shop.
-    pub shop: &'a ShopSettings,
-    /// The colours on its shelf.
-    pub colours: &'a [Colour],
 }
 
 /// Whether a cast can be poured at once, without a schedule: all of it goes in as one layer.
@@ -164,16 +154,6 @@ fn chill(cooling: &Cooling, pour: &ScheduledPour) -> Option<Chill> {
     is_cold.then_some(Chill { by: cooling.by, at: cooling.at, lasts })
 }
 
-/// Mixed mass of a batch of a pour.
-fn batch(pour: &ScheduledPour, resin: &Calibrated) -> Mass {
-    pour.mixed * resin.density / f64::from(pour.batches.max(1))
-}
-
-/// Most that a bucket of a pour is filled with.
-fn bucket(document: &Document, pour: &ScheduledPour, resin: &Calibrated) -> Mass {
-    batch(pour, resin).max(document.conditions.bucket)
-}
-
 /// How long a batch takes to gel in its own mass, which is sooner than in a thin layer.
 fn gels(
     resin: &Calibrated,
@@ -227,7 +207,7 @@ fn ready(cast: &Prepared<'_>, pour: Option<&ScheduledPour>) -> Vec<ReadyItem> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use fondant_cast::{Inputs, Kind, Site, evaluate};
+    use fondant_cast::{Document, Inputs, Kind, ShopSettings, Site, evaluate};
     use fondant_materials::resin::shipped;
     use fondant_numerics::Stop;
     use fondant_pours::{ShopHours, Workday};

@@ -4,7 +4,7 @@ use fondant_cast::Contents;
 use fondant_cast::measure::standing_in_pot;
 use fondant_shapes::blanks::pot::{Level, load};
 
-use super::Prepared;
+use super::prepared::Prepared;
 use crate::run::PotLevel;
 
 /// How the pot is loaded, and how many moulds have no place in it. Nothing where none of them stands in
@@ -26,8 +26,8 @@ pub(super) fn pot_levels(cast: &Prepared<'_>) -> (Vec<PotLevel>, u32) {
 
 #[cfg(test)]
 mod tests {
-    use super::super::tests::{evaluated, prepared, worked};
     use super::*;
+    use crate::prepare::tests::{evaluated, prepared, worked};
     use fondant_cast::Kind;
     use fondant_quantities::Length;
     use fondant_shapes::blanks::Hollow;

@@ -1,7 +1,6 @@
 //! What was promised when the plan was taken, beside what happened.
 
 use fondant_app::ending::Ending;
-use fondant_cast::Forecast;
 use fondant_cast::facts::{Fact, standing};
 use fondant_cast::forecast::MODEL_VERSION;
 use fondant_quantities::Temperature;
@@ -21,7 +20,8 @@ pub(super) struct Promised {
 const SAME_RATIO: f64 = 0.005;
 
 /// By which model and which knowledge of the resin it was promised, and what has changed since.
-pub(super) fn versions(asked: &Asked<'_>, forecast: &Forecast) -> String {
+pub(super) fn versions(asked: &Asked<'_>, ending: &Ending) -> String {
+    let Some(forecast) = &ending.forecast else { return String::new() };
     let (then, now) = (&forecast.resin, &asked.evaluation.resin);
     let by =
         if then.is_from_readings() { "as readings had shown it" } else { "as its class has it" };
@@ -44,7 +44,8 @@ pub(super) fn versions(asked: &Asked<'_>, forecast: &Forecast) -> String {
 }
 
 /// The forecast against what happened, line by line.
-pub(super) fn promised(asked: &Asked<'_>, ending: &Ending, forecast: &Forecast) -> Vec<Promised> {
+pub(super) fn promised(asked: &Asked<'_>, ending: &Ending) -> Vec<Promised> {
+    let Some(forecast) = &ending.forecast else { return Vec::new() };
     let (shown, zone) = (asked.shown, asked.shop.hours().zone());
     let figure =
         |figure| ending.figures.get(figure).map(|value| record::value(figure, value, shown));

@@ -6,7 +6,7 @@ use fondant_quantities::Temperature;
 use fondant_quantities::units::UnitSystem;
 use fondant_record::compare::Difference;
 use fondant_record::diagnose::Likely;
-use fondant_record::end::Outcome;
+use fondant_record::end::{CastEnd, Outcome};
 use fondant_record::fault::FaultKind;
 use fondant_record::figures::{Figure, Unit};
 
@@ -106,15 +106,8 @@ struct CauseView {
 
 pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup> {
     let cast = asked.cast;
-    let zone = asked.shop.hours().zone();
     let closed = ending.kept.as_ref().filter(|kept| !kept.is_open);
-    let ended = closed.map_or_else(String::new, |kept| {
-        let how = match kept.end.outcome {
-            Outcome::Finished => "Finished",
-            Outcome::GivenUp => "Given up",
-        };
-        format!("{how} on {}.", asked.shown.date_and_time(kept.end.ended_at, zone))
-    });
+    let ended = closed.map_or_else(String::new, |kept| ended(asked, &kept.end));
     // As typed where the form was refused.
     let typed = asked.typed.and_then(|typed| typed.get("outcome")).and_then(named);
     let kept = ending.kept.as_ref().map(|kept| kept.end.outcome);
@@ -132,14 +125,8 @@ pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup>
         again: CopyCast { cast },
         sheet: RecordSheet { cast },
         archive: Export { cast, file: "cast.zip".to_owned() },
-        promised: ending
-            .forecast
-            .as_ref()
-            .map_or_else(Vec::new, |f| promised::promised(asked, ending, f)),
-        versions: ending
-            .forecast
-            .as_ref()
-            .map_or_else(String::new, |f| promised::versions(asked, f)),
+        promised: promised::promised(asked, ending),
+        versions: promised::versions(asked, ending),
         course: lived.map_or_else(Markup::default, |drawn| course::draw(drawn, FULL)),
         degrees: course::degrees(asked.shown),
         legend: lived.map_or_else(Vec::new, course::legend),
@@ -169,6 +156,15 @@ pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup>
         ],
     };
     Markup::of(&page)
+}
+
+/// How it came to its end, and when.
+fn ended(asked: &Asked<'_>, end: &CastEnd) -> String {
+    let how = match end.outcome {
+        Outcome::Finished => "Finished",
+        Outcome::GivenUp => "Given up",
+    };
+    format!("{how} on {}.", asked.shown.date_and_time(end.ended_at, asked.shop.hours().zone()))
 }
 
 /// A revision as the maker saw it: a change that came too late stays late until somebody chooses.
