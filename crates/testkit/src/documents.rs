@@ -1,8 +1,8 @@
 //! Documents and workshops to test with.
 
 use fondant_app::records::WorkshopSettings;
-use fondant_cast::document::River;
-use fondant_cast::{Document, Kind, ShopSettings};
+use fondant_cast::document::{Cavities, River};
+use fondant_cast::{Contents, Document, Kind, ShopSettings};
 use fondant_pours::Workday;
 use fondant_quantities::Length;
 use fondant_quantities::units::UnitSystem;
@@ -18,6 +18,20 @@ use jiff::civil::Time;
 #[must_use]
 pub fn now() -> Timestamp {
     "2026-11-23T09:00:00Z".parse().expect("a time")
+}
+
+/// Moulds of which some are to be "sea" and two clear: a cup each.
+#[must_use]
+pub fn moulds_of_two_colours() -> Document {
+    let mm = Length::from_mm;
+    let piece = Piece::slab(mm(120.0), mm(80.0), mm(12.0), Length::ZERO);
+    let mut document = Document::begin(Kind::Moulds, "Two".into(), piece, now());
+    if let Contents::Moulds(moulds) = &mut document.contents {
+        let clear = Cavities { count: 2, ..moulds.cavities[0].clone() };
+        moulds.cavities[0].colour = "sea".into();
+        moulds.cavities.push(clear);
+    }
+    document
 }
 
 /// A shop that is open every day between two hours, in UTC.

@@ -250,15 +250,7 @@ async fn it_is_installable() {
 #[tokio::test]
 async fn cups_of_two_colours_are_labelled_by_colour() {
     let app = TestApp::new(&documents::workshop(0, 23)).await;
-    let mm = Length::from_mm;
-    let piece = Piece::slab(mm(120.0), mm(80.0), mm(12.0), Length::ZERO);
-    let mut moulds = Document::begin(Kind::Moulds, "Two".into(), piece, documents::now());
-    let Contents::Moulds(contents) = &mut moulds.contents else { panic!("moulds") };
-    let mut clear = contents.cavities[0].clone();
-    clear.count = 2;
-    contents.cavities[0].colour = "sea".into();
-    contents.cavities.push(clear);
-    let cast = app.create(&moulds).await;
+    let cast = app.create(&documents::moulds_of_two_colours()).await;
     let begun = post_as(&app, &format!("/casts/{cast}/runs"), &[], false).await;
     let bench = begun.header("location").to_owned();
     let labels = get(&app, &format!("{bench}/labels")).await.text;

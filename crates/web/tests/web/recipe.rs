@@ -3,7 +3,7 @@
 use axum::http::StatusCode;
 use fondant_app::records::CastId;
 use fondant_cast::document::RecipeColour;
-use fondant_cast::{Contents, Document, Kind};
+use fondant_cast::{Document, Kind};
 use fondant_heat::cooling::CoolingBy;
 use fondant_quantities::{Length, Span, Temperature};
 use fondant_shapes::form::Piece;
@@ -129,15 +129,7 @@ async fn what_was_mixed_is_offered_to_the_next_cast_by_mass_and_by_depth() {
 #[tokio::test]
 async fn a_cup_is_coloured_by_a_recipe_of_its_own() {
     let app = TestApp::new(&documents::workshop(0, 23)).await;
-    let mm = Length::from_mm;
-    let piece = Piece::slab(mm(120.0), mm(80.0), mm(12.0), Length::ZERO);
-    let mut moulds = Document::begin(Kind::Moulds, "Two".into(), piece, documents::now());
-    let Contents::Moulds(contents) = &mut moulds.contents else { panic!("moulds") };
-    let mut clear = contents.cavities[0].clone();
-    clear.count = 2;
-    contents.cavities[0].colour = "sea".into();
-    contents.cavities.push(clear);
-    let cast = app.create(&moulds).await;
+    let cast = app.create(&documents::moulds_of_two_colours()).await;
     let row = [TINT[0], TINT[1], ("tint_percent-0", "0.5"), ("tint_cup-0", "sea")];
     let page = colour(&app, cast, &row).await.text;
     assert!(page.contains("In the cup") && page.contains("for the cup “sea”"), "{page}");

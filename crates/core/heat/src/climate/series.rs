@@ -1,6 +1,6 @@
 //! Temperature and humidity at dated moments.
 
-use std::sync::Arc;
+use std::sync::{Arc, OnceLock};
 
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
@@ -23,13 +23,33 @@ pub struct AirAt {
 
 /// The air over time: straight lines between moments, and before the first and
 /// after the last as it is there. Cheap to copy.
-#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
+#[derive(Debug, Clone, Serialize, Deserialize)]
 #[serde(try_from = "Vec<AirAt>", into = "Vec<AirAt>")]
-pub struct AirSeries(Arc<[AirAt]>);
+pub struct AirSeries {
+    moments: Arc<[AirAt]>,
+    /// Fewer lines that keep within [`SKETCH_K`] of it, drawn when they are first asked for.
+    sketch: Arc<OnceLock<Box<[AirAt]>>>,
+}
+
+/// The sketch of a series keeps so close to it, K: fewer kinks, at each of which a step of the model
+/// has to end.
+const SKETCH_K: f64 = 0.1;
+
+impl PartialEq for AirSeries {
+    fn eq(&self, other: &Self) -> bool {
+        self.moments == other.moments
+    }
+}
 
 impl From<AirSeries> for Vec<AirAt> {
     fn from(series: AirSeries) -> Self {
-        series.0.to_vec()
+        series.moments.to_vec()
+    }
+}
+
+impl From<Arc<[AirAt]>> for AirSeries {
+    fn from(moments: Arc<[AirAt]>) -> Self {
+        Self { moments, sketch: Arc::default() }
     }
 }
 
@@ -38,7 +58,11 @@ impl TryFrom<Vec<AirAt>> for AirSeries {
 
     fn try_from(moments: Vec<AirAt>) -> Result<Self, SeriesError> {
         // One moment alone is steady air.
-        if moments.len() == 1 { Ok(Self(moments.into())) } else { Self::new(&moments) }
+        if moments.len() == 1 {
+            Ok(Arc::<[AirAt]>::from(moments).into())
+        } else {
+            Self::new(&moments)
+        }
     }
 }
 
@@ -71,43 +95,34 @@ impl AirSeries {
         if let Some(index) = (1..moments.len()).find(|i| moments[*i].at <= moments[i - 1].at) {
             return Err(SeriesError::NotRising { number: index + 1 });
         }
-        Ok(Self(moments.into()))
+        Ok(Arc::<[AirAt]>::from(moments).into())
     }
 
     /// Always the same.
     #[must_use]
     pub fn steady(temperature: Temperature, humidity_percent: f64) -> Self {
-        Self([AirAt { at: Timestamp::UNIX_EPOCH, temperature, humidity_percent }].into())
+        let always = AirAt { at: Timestamp::UNIX_EPOCH, temperature, humidity_percent };
+        Arc::<[AirAt]>::from([always]).into()
     }
 
     /// Whether the temperature never changes.
     #[must_use]
     pub fn is_steady(&self) -> bool {
-        self.0.iter().all(|m| (m.temperature.k() - self.0[0].temperature.k()).abs() < 1e-9)
+        self.moments
+            .iter()
+            .all(|m| (m.temperature.k() - self.moments[0].temperature.k()).abs() < 1e-9)
     }
 
     /// Values of the series, in order of time.
     #[must_use]
     pub fn moments(&self) -> &[AirAt] {
-        &self.0
+        &self.moments
     }
 
     /// The air at a time.
     #[must_use]
     pub fn at(&self, at: Timestamp) -> AirAt {
-        let next = self.0.partition_point(|m| m.at <= at);
-        let (a, b) = match (next.checked_sub(1), self.0.get(next)) {
-            (Some(before), Some(after)) => (self.0[before], *after),
-            (Some(last), None) => return AirAt { at, ..self.0[last] },
-            (None, _) => return AirAt { at, ..self.0[0] },
-        };
-        let share = at.duration_since(a.at).as_secs_f64() / b.at.duration_since(a.at).as_secs_f64();
-        AirAt {
-            at,
-            temperature: a.temperature + (b.temperature - a.temperature) * share,
-            humidity_percent: a.humidity_percent
-                + (b.humidity_percent - a.humidity_percent) * share,
-        }
+        at_of(&self.moments, at)
     }
 
     /// Dew point at a time.
@@ -126,14 +141,14 @@ impl AirSeries {
             let humidity_percent = (m.humidity_percent * ratio).min(100.0);
             AirAt { temperature, humidity_percent, ..*m }
         };
-        Self(self.0.iter().map(warmed).collect())
+        self.moments.iter().map(warmed).collect::<Arc<[AirAt]>>().into()
     }
 
     /// The same, dried to a humidity where it is over that.
     #[must_use]
     pub fn dried_to(&self, percent: f64) -> Self {
         let dried = |m: &AirAt| AirAt { humidity_percent: m.humidity_percent.min(percent), ..*m };
-        Self(self.0.iter().map(dried).collect())
+        self.moments.iter().map(dried).collect::<Arc<[AirAt]>>().into()
     }
 
     /// Mean temperature between two times.
@@ -159,43 +174,73 @@ impl AirSeries {
     /// poured at `from` stands in.
     #[must_use]
     pub fn since(&self, from: Timestamp, to: Timestamp) -> Vec<(f64, f64)> {
-        let mut readings = vec![(0.0, self.at(from).temperature.k())];
-        let first = self.0.partition_point(|m| m.at <= from);
-        for moment in self.0[first..].iter().take_while(|m| m.at < to) {
-            readings.push((moment.at.duration_since(from).as_secs_f64(), moment.temperature.k()));
-        }
-        let end = to.max(from + SignedDuration::from_secs(1));
-        readings.push((end.duration_since(from).as_secs_f64(), self.at(end).temperature.k()));
-        readings
+        since_of(&self.moments, from, to)
     }
 
-    /// [`AirSeries::since`] by as few lines as keep within `close_k` of it (U.
-    /// Ramer, *Computer Graphics and Image Processing* 1 (1972) 244–256, upright).
+    /// [`AirSeries::since`] by as few lines as keep within a tenth of a kelvin of it. Every plan asks
+    /// for it many times: the series is drawn once, and each time is told a stretch of that.
     #[must_use]
-    pub fn sketched(&self, from: Timestamp, to: Timestamp, close_k: f64) -> Vec<(f64, f64)> {
-        let all = self.since(from, to);
-        let mut keep = vec![false; all.len()];
-        keep[0] = true;
-        keep[all.len() - 1] = true;
-        let mut open = vec![(0, all.len() - 1)];
-        while let Some((first, last)) = open.pop() {
-            let (a, b) = (all[first], all[last]);
-            let slope = (b.1 - a.1) / (b.0 - a.0);
-            // The farthest from the line; every plan asks this of a whole season's air many times.
-            let (mut worst, mut farthest) = (first, close_k);
-            for (i, moment) in all.iter().enumerate().take(last).skip(first + 1) {
-                let off = (a.1 + slope * (moment.0 - a.0) - moment.1).abs();
-                if off > farthest {
-                    (worst, farthest) = (i, off);
-                }
-            }
-            if worst > first {
-                keep[worst] = true;
-                open.extend([(first, worst), (worst, last)]);
+    pub fn sketched(&self, from: Timestamp, to: Timestamp) -> Vec<(f64, f64)> {
+        let sketch = self.sketch.get_or_init(|| sketch(&self.moments));
+        since_of(sketch, from, to)
+    }
+}
+
+/// The air at a time, by lines between moments.
+fn at_of(all: &[AirAt], at: Timestamp) -> AirAt {
+    let next = all.partition_point(|m| m.at <= at);
+    let (a, b) = match (next.checked_sub(1), all.get(next)) {
+        (Some(before), Some(after)) => (all[before], *after),
+        (Some(last), None) => return AirAt { at, ..all[last] },
+        (None, _) => return AirAt { at, ..all[0] },
+    };
+    let share = at.duration_since(a.at).as_secs_f64() / b.at.duration_since(a.at).as_secs_f64();
+    AirAt {
+        at,
+        temperature: a.temperature + (b.temperature - a.temperature) * share,
+        humidity_percent: a.humidity_percent + (b.humidity_percent - a.humidity_percent) * share,
+    }
+}
+
+fn since_of(all: &[AirAt], from: Timestamp, to: Timestamp) -> Vec<(f64, f64)> {
+    let mut readings = vec![(0.0, at_of(all, from).temperature.k())];
+    let first = all.partition_point(|m| m.at <= from);
+    for moment in all[first..].iter().take_while(|m| m.at < to) {
+        readings.push((moment.at.duration_since(from).as_secs_f64(), moment.temperature.k()));
+    }
+    let end = to.max(from + SignedDuration::from_secs(1));
+    readings.push((end.duration_since(from).as_secs_f64(), at_of(all, end).temperature.k()));
+    readings
+}
+
+/// As few of the moments as lines need that keep within [`SKETCH_K`] of all (U. Ramer, *Computer Graphics
+/// and Image Processing* 1 (1972) 244–256, upright).
+fn sketch(moments: &[AirAt]) -> Box<[AirAt]> {
+    let begin = moments[0].at;
+    let all: Vec<(f64, f64)> = moments
+        .iter()
+        .map(|m| (m.at.duration_since(begin).as_secs_f64(), m.temperature.k()))
+        .collect();
+    let mut keep = vec![false; all.len()];
+    keep[0] = true;
+    keep[all.len() - 1] = true;
+    let mut open = vec![(0, all.len() - 1)];
+    while let Some((first, last)) = open.pop() {
+        let (a, b) = (all[first], all[last]);
+        let slope = (b.1 - a.1) / (b.0 - a.0);
+        let (mut worst, mut farthest) = (first, SKETCH_K);
+        for (i, moment) in all.iter().enumerate().take(last).skip(first + 1) {
+            let off = (a.1 + slope * (moment.0 - a.0) - moment.1).abs();
+            if off > farthest {
+                (worst, farthest) = (i, off);
             }
         }
-        all.into_iter().zip(keep).filter_map(|(moment, keep)| keep.then_some(moment)).collect()
+        if worst > first {
+            keep[worst] = true;
+            open.extend([(first, worst), (worst, last)]);
+        }
     }
+    moments.iter().zip(keep).filter_map(|(moment, keep)| keep.then_some(*moment)).collect()
 }
 
 #[cfg(test)]
@@ -227,5 +272,23 @@ mod tests {
         assert_eq!(AirSeries::new(&[moment(0, 1.0, 1.0)]), Err(SeriesError::TooFew { found: 1 }));
         let falling = [moment(2, 1.0, 1.0), moment(1, 1.0, 1.0)];
         assert_eq!(AirSeries::new(&falling), Err(SeriesError::NotRising { number: 2 }));
+    }
+
+    /// From any hour of a day on: never a tenth of a kelvin off, by fewer moments.
+    #[test]
+    fn a_sketch_keeps_close_by_few_lines() {
+        let wave = |h: i64| 20.0 + 4.0 * (h as f64 * std::f64::consts::TAU / 24.0).sin();
+        let moments: Vec<AirAt> = (0..24 * 8).map(|h| moment(h, wave(h), 50.0)).collect();
+        let air = AirSeries::new(&moments).unwrap();
+        for (hour, begin) in moments.iter().take(24).enumerate() {
+            let from = begin.at + SignedDuration::from_mins(20);
+            let to = from + SignedDuration::from_hours(24 * 7);
+            let sketch = crate::Air::through(&air.sketched(from, to)).unwrap();
+            let all = air.since(from, to);
+            for (t_s, k) in &all {
+                assert!((sketch.at(*t_s) - k).abs() < 0.1 + 1e-9, "{hour} h: {t_s}");
+            }
+            assert!(air.sketched(from, to).len() < all.len());
+        }
     }
 }

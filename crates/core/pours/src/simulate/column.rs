@@ -12,9 +12,6 @@ use crate::layers::Layer;
 
 /// How far past the first pour the air is read.
 const AIR_HORIZON: SignedDuration = SignedDuration::from_hours(40 * 24);
-/// The air is drawn by lines that keep so close to it, K: fewer kinks, at each of
-/// which a step of the model has to end.
-const SKETCH_K: f64 = 0.1;
 
 /// The layers of a plan as they stand, with the limit of each.
 #[derive(Debug, Clone)]
@@ -90,7 +87,7 @@ fn surroundings(task: &Task<'_>, first: i64) -> Result<Surroundings, ScheduleErr
     let from = timestamp(first);
     let air = match task.air.is_steady() {
         true => Air::Steady(task.air.at(from).temperature.k()),
-        false => Air::through(&task.air.sketched(from, from + AIR_HORIZON, SKETCH_K))?,
+        false => Air::through(&task.air.sketched(from, from + AIR_HORIZON))?,
     };
     Ok(task.cooling.surroundings(air).with_sides(task.sides.loss_w_m3k))
 }
