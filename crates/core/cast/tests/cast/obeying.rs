@@ -1,14 +1,14 @@
 //! What a plan obeys beside the heat: the air at each pour, the work before the first, the present;
 //! a day and night shop at 82 % humidity by hand.
 
-use fondant_cast::document::AirFrom;
+use fondant_cast::document::{AirFrom, Flood, PourId, TakenPour};
 use fondant_cast::planning::{Fix, offers};
-use fondant_cast::{Document, Evaluation, Inputs, Kind, PourTrouble, Site, evaluate};
+use fondant_cast::{Document, Evaluation, Inputs, Kind, PourTrouble, Site, Standing, evaluate};
 use fondant_heat::climate::profile::{DayNight, Known, Profile, Way};
 use fondant_heat::climate::trouble::TroubleKind;
-use fondant_materials::resin::shipped;
+use fondant_materials::resin::{ResinId, shipped};
 use fondant_numerics::Stop;
-use fondant_pours::{Break, ScheduleError, ShopHours, Workday};
+use fondant_pours::{Break, ScheduleError, ScheduledPour, ShopHours, Workday};
 use fondant_quantities::{Length, Span, Temperature};
 use fondant_shapes::form::Piece;
 use jiff::civil::Time;
@@ -53,6 +53,42 @@ fn inputs(document: &Document, site: &Site) -> Inputs {
 
 fn worked(document: &Document, site: &Site) -> Evaluation {
     evaluate(&inputs(document, site), &Stop::NEVER).expect("it is worked out")
+}
+
+/// "A coat whose resin needs 18 °C made the base break, which stands 16 °C."
+#[test]
+fn a_layer_is_judged_by_the_air_that_its_own_resin_stands() {
+    let mut document = document(Kind::River);
+    document.resin = ResinId(shipped::MEDIUM_CASTING.into());
+    let site = site(16.5, 17.5, 50.0);
+    let evaluation = worked(&document, &site);
+    let schedule = evaluation.pours.as_ref().expect("medium resin cures at 16 °C");
+    assert!(schedule.breaks.is_empty(), "{:?}", schedule.breaks);
+    let id = |place: usize| PourId::of_place(place);
+    let taken = |(place, pour): (usize, &ScheduledPour)| TakenPour {
+        id: id(place),
+        at: pour.at,
+        to: pour.layer.to,
+    };
+    document.pours.taken = schedule.pours.iter().enumerate().map(taken).collect();
+    let coat = document.pours.taken.len();
+    document.stages.flood = Some(Flood::begin(Some(ResinId(shipped::COATING.into()))));
+    let top = evaluation.measured.surfaces().face + Flood::THICKNESS;
+    let at = schedule.form_opens() + SignedDuration::from_hours(48);
+    document.pours.taken.push(TakenPour { id: id(coat), at, to: top });
+    let coating = shipped::find(&ResinId(shipped::COATING.into())).expect("it ships");
+    let coated = inputs(&document, &site).with_stage_resins(vec![coating]);
+    let coated = evaluate(&coated, &Stop::NEVER).expect("it is worked out");
+    assert_eq!(coated.standing, Standing::Taken);
+    let breaks = &coated.pours.as_ref().expect("pours").breaks;
+    let cold: Vec<usize> = breaks
+        .iter()
+        .filter_map(|broken| match broken {
+            Break::UnfitAir { pour, unfit } if unfit.kind == TroubleKind::Cold => Some(*pour),
+            _ => None,
+        })
+        .collect();
+    assert_eq!(cold, [coat], "{breaks:?}");
 }
 
 #[test]

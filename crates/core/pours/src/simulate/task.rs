@@ -2,6 +2,7 @@
 
 use fondant_heat::Poured;
 use fondant_heat::climate::AirSeries;
+use fondant_heat::climate::trouble::AirLimits;
 use fondant_heat::cooling::Cooling;
 use fondant_heat::sides::Sides;
 use fondant_materials::resin::Calibrated;
@@ -39,7 +40,7 @@ pub struct Task<'a> {
     pub sides: Sides,
     /// The cast's own resin as it goes in.
     pub poured: Poured,
-    /// Limits of the air while a layer is poured; `None` where they are lifted.
+    /// Limits of the air while a layer is poured, of all resins together; `None` where they are lifted.
     pub air_rule: Option<AirRule>,
     /// No point of the cast's own resin may get hotter.
     pub limit: Temperature,
@@ -64,7 +65,17 @@ impl Task<'_> {
     #[must_use]
     pub fn unfit(&self, layer: &Layer, at: Timestamp) -> Option<Unfit> {
         let done = at + self.work(layer).signed();
-        self.air_rule.and_then(|rule| rule.unfit(self.air, at, done))
+        self.rule_of(layer).and_then(|rule| rule.unfit(self.air, at, done))
+    }
+
+    /// The rule of the air for a layer: how cold and warm the air may be is a matter of its own resin.
+    /// A search keeps to the strictest of all.
+    fn rule_of(&self, layer: &Layer) -> Option<AirRule> {
+        let rule = self.air_rule?;
+        let working = &self.resin_of(layer).working;
+        let (coldest, warmest) = (working.coldest, working.warmest);
+        let limits = AirLimits { coldest, warmest, ..rule.limits };
+        Some(AirRule { limits, surface: Temperature::from_k(self.poured_of(layer).t_k) })
     }
 
     /// From the first bucket of a layer to the last.
