@@ -272,6 +272,37 @@ mod tests {
         }
     }
 
+    /// Of any number of cells, in whatever registers: to the last bit.
+    #[test]
+    fn many_cells_have_the_rates_that_each_has_alone() {
+        for resin in shipped::models() {
+            let rate = CureRate::new(&resin.cure);
+            for cells in 1..12 {
+                let a: Vec<f64> = (0..cells).map(|i| f64::from(i) / 9.0).collect();
+                let t_k: Vec<f64> = (0..cells).map(|i| 285.0 + 7.0 * f64::from(i)).collect();
+                let [mut rates, mut own, mut by_a, mut by_t] = [(); 4].map(|()| vec![0.0; a.len()]);
+                rate.rates_of(&a, &t_k, &mut rates);
+                let mut to = SlopesOf {
+                    rate_per_s: &mut own,
+                    by_conversion_per_s: &mut by_a,
+                    by_temperature_per_s_k: &mut by_t,
+                };
+                rate.slopes_of(&a, &t_k, &mut to);
+                for i in 0..a.len() {
+                    let alone = rate.slopes(a[i], t_k[i]);
+                    let both = [(rates[i], alone.rate_per_s), (own[i], alone.rate_per_s)];
+                    let slopes = [
+                        (by_a[i], alone.by_conversion_per_s),
+                        (by_t[i], alone.by_temperature_per_s_k),
+                    ];
+                    for (among, alone) in both.into_iter().chain(slopes) {
+                        assert_eq!(among.to_bits(), alone.to_bits(), "cell {i} of {cells}");
+                    }
+                }
+            }
+        }
+    }
+
     #[test]
     fn conversions_outside_zero_to_one_are_clipped() {
         let rate = CureRate::new(&shipped::models()[0].cure);
