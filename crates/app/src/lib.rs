@@ -5,7 +5,7 @@
 //! - [`Shop`]: the workshop as its casts see it now
 //! - [`beginning`]: the records and the first workshop; [`Background`]: what goes on beside requests
 //! - [`casts`], [`settings`], [`shelf`], [`forms`]: what can be done
-//! - [`bench`]: runs at the bench, begun, written down, read
+//! - [`mod@bench`]: runs at the bench, begun, written down, read
 //! - [`devices`]: instruments and their readings
 //! - [`ending`]: the record of a cast, its faults and their causes; [`ledger`]: all of them
 //! - [`CastAgenda`], [`collisions`]: what is due, and what is in each other's way

@@ -20,7 +20,7 @@ pub struct Open {
 /// Opens a cast.
 ///
 /// # Errors
-/// [`AppError::NotFound`] where the workshop has none of that number.
+/// [`AppError::NotFound`](crate::error::AppError::NotFound) where the workshop has none of that number.
 pub fn open(app: &App, cast: CastId) -> Boxed<'_, Open> {
     Box::pin(async move {
         let shop = app.shop().await?;
@@ -33,7 +33,7 @@ impl Open {
     /// What follows from its document.
     ///
     /// # Errors
-    /// [`AppError`].
+    /// [`AppError`](crate::error::AppError).
     pub fn worked<'a>(&'a self, app: &'a App) -> Boxed<'a, Worked> {
         app.evaluate(&self.record.document, &self.shop)
     }
@@ -41,7 +41,7 @@ impl Open {
     /// What has happened to it, in the order in which it was written down.
     ///
     /// # Errors
-    /// [`AppError`].
+    /// [`AppError`](crate::error::AppError).
     pub fn facts<'a>(&'a self, app: &'a App) -> Boxed<'a, Vec<FactRow>> {
         Box::pin(async { Ok(app.store.read().facts(self.shop.id, self.record.id).await?) })
     }

@@ -7,7 +7,7 @@
 //! - `pairs`: group codes and values; `tables`: unit, layers, blocks
 //! - `place`: planes and blocks; `shapes`: entities as lines; `spline`, `hatch`: two of them
 //! - `read`: which entities are read, which are left out and why
-//! - [`write`]: boards as a drawing
+//! - [`write()`]: boards as a drawing
 
 mod hatch;
 mod pairs;

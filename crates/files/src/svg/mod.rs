@@ -5,7 +5,7 @@
 //! - `source`: the file as `usvg` is to read it, its layers and what is no line
 //! - `size`: how long a unit is; `css`: transforms as CSS writes them; `hidden`: what is not to be seen
 //! - `paths`: what `usvg` makes of it, as pieces of line
-//! - [`write`]: boards as a drawing
+//! - [`write()`]: boards as a drawing
 
 mod css;
 mod hidden;

@@ -7,7 +7,7 @@
 //! - `cups`: cups of several colours; `colours`: colour by a recipe
 //! - `hands`: how long it keeps hands busy
 //! - `baths`: warm water for bottles, cold water round the form
-//! - [`acts`]: what is to be done next; [`clocks`]: what is running
+//! - [`acts()`]: what is to be done next; [`clocks()`]: what is running
 
 pub mod acts;
 pub mod batch;
