@@ -102,9 +102,10 @@ impl App {
         by: &(impl Serialize + Sync),
         work: impl FnOnce(&Stop) -> T + Send + 'static,
     ) -> Result<Arc<T>, AppError> {
-        // What happened moves a plan, and leaves the key of what was worked out.
+        // What happened moves pours and windows of a plan, and leaves the key of what was worked out.
         let pours = worked.evaluation.pours.as_ref().ok();
-        let times: Option<Vec<_>> = pours.map(|all| all.pours.iter().map(|one| one.at).collect());
+        let times: Option<Vec<_>> =
+            pours.map(|all| all.pours.iter().map(|one| [one.at, one.opens, one.closes]).collect());
         let key = Key::of(&(std::any::type_name::<T>(), &worked.key, times, by))?;
         let work = async {
             let run = self.lanes.pages.run(move |stop| {

@@ -1,7 +1,7 @@
 //! A cast's plan: taken, moved, given up; a change that helps applied.
 
 use fondant_cast::document::PourId;
-use fondant_cast::facts::{FactRow, rest};
+use fondant_cast::facts::{self, FactRow, rest};
 use fondant_cast::planning::{self, Fix, Offer};
 use fondant_cast::pours::{self, as_given, recoated};
 use fondant_cast::{Document, PourTask, PourTrouble};
@@ -166,12 +166,13 @@ async fn recoat(
     let surfaces = worked.evaluation.measured.surfaces();
     let plan = &mut open.record.document.pours.taken;
     let last = plan.last().map_or(app.now(), |pour| pour.at);
-    *plan = recoated(plan, surfaces, (id, last.max(app.now())))
+    let new = (id, last.max(app.now()));
+    *plan = recoated(plan, surfaces, new, &facts::poured(rows))
         .ok_or(AppError::NotFound("pour plan"))?;
     let worked = open.worked(app).await?;
     let planned = worked.evaluation.planned.clone().ok_or(AppError::NotFound("pour plan"))?;
     // What follows the last pour in the form is moved along with it: the coat, once the face is finished.
-    let in_form = planned.iter().rposition(|pour| pour.given.layer.to <= surfaces.face);
+    let in_form = planned.iter().rposition(|pour| !pour.given.layer.kind.is_flood());
     let in_form = in_form.ok_or(AppError::NotFound("pour plan"))?;
     let stays = (in_form, planned[in_form].given.at);
     let (task, facts) = (task(&worked)?.clone(), rows.to_vec());

@@ -4,10 +4,10 @@ use std::sync::Arc;
 use std::sync::atomic::{AtomicUsize, Ordering};
 
 use fondant_app::casts::pours::{self, Move};
-use fondant_app::{AppError, Key};
+use fondant_app::{AppError, Key, Worked};
 use fondant_numerics::Stop;
 use fondant_quantities::Length;
-use jiff::Timestamp;
+use jiff::{SignedDuration, Timestamp};
 
 use crate::{app, damage, edit, taken};
 
@@ -120,4 +120,10 @@ async fn what_a_page_works_out_beside_a_cast_is_worked_out_once() {
     let worked = app.open(cast).await.worked(&app.app).await.unwrap();
     let other = app.app.beside::<String>(&worked, &"a", |_| "another sort".to_owned()).await;
     assert_eq!(*other.unwrap(), "another sort", "each page has its own");
+    // A touch moves a window, and no pour.
+    let mut evaluation = worked.evaluation.as_ref().clone();
+    evaluation.pours.as_mut().unwrap().pours[0].opens += SignedDuration::from_hours(1);
+    let touched = Worked { evaluation: Arc::new(evaluation), ..worked };
+    let work = |_: &Stop| 77_usize;
+    assert_eq!(*app.app.beside::<usize>(&touched, &"a", work).await.unwrap(), 77);
 }

@@ -1,8 +1,8 @@
 //! Exponentials and logarithms of several numbers at once.
 //!
 //! They have no branch and call nothing, so that the compiler computes as many of them at a time as the
-//! processor has room for ([`Wide`]); a call to the C library would be made for each. For figures that are finite
-//! and, for the logarithm, positive and not denormal, both are within 1e-14 of the library's.
+//! processor has room for ([`Wide`]); a call to the C library would be made for each. For figures that
+//! are finite and, for the logarithm, positive and not denormal, both are within 1e-14 of the library's.
 
 /// ln 2, its high 32 bits and the rest, so that multiples of the first up to 2²⁰ are exact.
 const LN2_HIGH: f64 = 6.931_471_803_691_238e-1;

@@ -1,6 +1,7 @@
 //! What stands in a pressure pot, in words.
 
-use fondant_cast::{Contents, Document, Kind};
+use fondant_cast::measure::standing_name;
+use fondant_cast::{Document, Kind};
 
 use super::counting::counted;
 
@@ -21,11 +22,7 @@ pub(crate) fn standing(kind: Kind, name: &str, count: u32) -> String {
 /// The same by their place among the sizes of a cast.
 #[must_use]
 pub(crate) fn standing_of(document: &Document, of: usize, count: u32) -> String {
-    let name = match &document.contents {
-        Contents::Moulds(moulds) => moulds.cavities.get(of).map_or("", |row| &row.name),
-        _ => "",
-    };
-    standing(document.kind(), name, count)
+    standing(document.kind(), standing_name(document, of), count)
 }
 
 /// Why what has no place in the pot has to wait.

@@ -238,7 +238,10 @@ async fn a_promise_says_by_which_model_and_resin_it_was_made() {
     let resin = open.record.document.resin.0.clone();
     let record = get(&app, &format!("/casts/{cast}/record")).await.text;
     let by = format!("Promised by heat model {MODEL_VERSION}, with");
-    assert!(record.contains(&by) && record.contains("as its class has it."), "{record}");
+    assert!(
+        record.contains(&by) && record.contains("as its class and datasheet have it."),
+        "{record}"
+    );
     assert!(!record.contains("The cast has"), "{record}");
     let other = shipped::all().into_iter().find(|one| one.id.0 != resin).expect("another resin");
     let revision = open.record.revision.to_string();

@@ -1,7 +1,6 @@
 //! How the moulds of a cast stand in its pressure pot.
 
-use fondant_cast::Contents;
-use fondant_cast::measure::standing_in_pot;
+use fondant_cast::measure::{standing_in_pot, standing_name};
 use fondant_shapes::blanks::pot::{Level, load};
 
 use super::prepared::Prepared;
@@ -14,21 +13,20 @@ pub(super) fn pot_levels(cast: &Prepared<'_>) -> (Vec<PotLevel>, u32) {
     let Some(pot) = document.contents.pot() else { return (Vec::new(), 0) };
     let all = standing_in_pot(document, &cast.evaluation.measured);
     let Ok(loading) = load(pot, &all) else { return (Vec::new(), 0) };
-    let name = |of: usize| match &document.contents {
-        Contents::Moulds(moulds) => moulds.cavities.get(of).map_or("", |row| &row.name),
-        _ => "",
-    };
     let (first, others) = loading.loads.split_first().map_or((&[][..], &[][..]), |(a, b)| (a, b));
-    let level = |level: &Level| PotLevel { name: name(level.of).to_owned(), count: level.count };
+    let level = |level: &Level| PotLevel {
+        name: standing_name(document, level.of).to_owned(),
+        count: level.count,
+    };
     let out = others.iter().flatten().map(|level| level.count).sum();
     (first.iter().map(level).collect(), out)
 }
 
 #[cfg(test)]
 mod tests {
-    use super::*;
     use crate::prepare::tests::{evaluated, prepared, worked};
-    use fondant_cast::Kind;
+    use fondant_cast::document::Cavities;
+    use fondant_cast::{Contents, Kind};
     use fondant_quantities::Length;
     use fondant_shapes::blanks::Hollow;
     use fondant_shapes::blanks::pot::Pot;
@@ -44,10 +42,7 @@ mod tests {
         let row = |name: &str, count, depth| {
             let hollow = Hollow::Box { length: mm(50.0), width: mm(50.0), depth: mm(depth) };
             let name = name.to_owned();
-            fondant_cast::document::Cavities {
-                name,
-                ..fondant_cast::document::Cavities::empty(count, hollow)
-            }
+            Cavities { name, ..Cavities::empty(count, hollow) }
         };
         moulds.cavities = vec![row("Trays", 3, 20.0), row("Cubes", 2, 50.0)];
         moulds.wall = mm(10.0);

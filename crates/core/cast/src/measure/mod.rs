@@ -22,7 +22,7 @@ pub use all::{measure, refusals};
 pub(crate) use hollows::COAT_RATIO;
 pub use measured::{Measured, Submerged, Surfaces, Ways};
 pub(crate) use moulds::{grid as mould_grid, pressed_in};
-pub use potting::standing as standing_in_pot;
+pub use potting::{standing as standing_in_pot, standing_name};
 
 #[cfg(test)]
 mod tests;

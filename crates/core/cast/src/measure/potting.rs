@@ -29,6 +29,15 @@ pub fn standing(document: &Document, measured: &Measured) -> Vec<Standing> {
     }
 }
 
+/// What the maker calls the moulds of a size, by its place; empty where they have no name.
+#[must_use]
+pub fn standing_name(document: &Document, of: usize) -> &str {
+    match &document.contents {
+        Contents::Moulds(moulds) => moulds.cavities.get(of).map_or("", |row| &row.name),
+        _ => "",
+    }
+}
+
 /// A cavity with a wall round it and under it.
 fn mould(hollow: Hollow, wall: Length, count: u32) -> Standing {
     let (length, width) = hollow.mouth();

@@ -36,24 +36,19 @@ pub fn cured_through(
     stop: &Stop,
 ) -> Option<CuredThrough> {
     let schedule = evaluation.pours.as_ref().ok()?;
-    let mut latest = CuredThrough { at: Some(Timestamp::MIN), is_by_datasheet: false };
+    let mut latest: Option<CuredThrough> = None;
     for pour in &schedule.pours {
-        let by_model = by_model(document, evaluation, pour, stop).ok()?;
-        let record = resin_of(inputs, pour);
-        let by_sheet = record.and_then(|record| record.datasheet.full_cure).map(|one| one.after);
-        let is_by_datasheet = by_sheet > by_model;
-        let after = by_model.map(|model| by_sheet.map_or(model, |sheet| sheet.max(model)));
-        let at = after.and_then(|after| pour.done.checked_add(after.signed()).ok());
-        match (at, latest.at) {
-            (_, None) => {}
-            (None, _) => latest = CuredThrough { at: None, is_by_datasheet: false },
-            (Some(at), Some(before)) if at > before => {
-                latest = CuredThrough { at: Some(at), is_by_datasheet };
-            }
-            _ => {}
+        let Some(by_model) = by_model(document, evaluation, pour, stop).ok()? else {
+            return Some(CuredThrough { at: None, is_by_datasheet: false });
+        };
+        let sheet = resin_of(inputs, pour).and_then(|record| record.datasheet.full_cure);
+        let by_sheet = sheet.map_or(Span::ZERO, |layer| layer.after);
+        let at = Some(pour.done.checked_add(by_model.max(by_sheet).signed()).ok()?);
+        if latest.is_none_or(|latest| at > latest.at) {
+            latest = Some(CuredThrough { at, is_by_datasheet: by_sheet > by_model });
         }
     }
-    (!schedule.pours.is_empty()).then_some(latest)
+    latest
 }
 
 /// Time from a pour to its full cure; `None` where it is not reached.

@@ -239,24 +239,18 @@ const COAT_NOTE: &str = "Only the flood coat is not as in the plan that was take
      are proposed. Brought up to it, the plan keeps all that is in the form as it was.";
 
 /// What the button says that brings the plan up to the flood coat; empty where more has changed, or
-/// nothing. A coat that is poured cannot leave.
+/// nothing.
 fn coat(asked: &Asked<'_>) -> &'static str {
     let taken = &asked.document.pours.taken;
     if asked.evaluation.standing != Standing::Outdated {
         return "";
     }
     let surfaces = asked.measured().surfaces();
-    let Some(recoated) = recoated(taken, surfaces, (PourId(0), asked.now)) else { return "" };
     let poured = facts::poured(&asked.visit.facts);
-    match taken.last() {
-        Some(coat) if recoated.len() < taken.len() => {
-            if poured.contains(&coat.id) {
-                ""
-            } else {
-                "Take the coat out of the plan"
-            }
-        }
-        _ => "Put the coat into the plan",
+    match recoated(taken, surfaces, (PourId(0), asked.now), &poured) {
+        None => "",
+        Some(now) if now.len() < taken.len() => "Take the coat out of the plan",
+        Some(_) => "Put the coat into the plan",
     }
 }
 

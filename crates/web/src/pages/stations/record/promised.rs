@@ -23,8 +23,10 @@ const SAME_RATIO: f64 = 0.005;
 pub(super) fn versions(asked: &Asked<'_>, ending: &Ending) -> String {
     let Some(forecast) = &ending.forecast else { return String::new() };
     let (then, now) = (&forecast.resin, &asked.evaluation.resin);
-    let by =
-        if then.is_from_readings() { "as readings had shown it" } else { "as its class has it" };
+    let by = match then.is_from_readings() {
+        true => "as readings had shown it",
+        false => "as its class and datasheet have it",
+    };
     let mut told = format!("Promised by heat model {}, with {} {by}.", forecast.model, then.name);
     if forecast.model != MODEL_VERSION {
         told += &format!(" Fondant now computes with model {MODEL_VERSION}.");
@@ -38,7 +40,7 @@ pub(super) fn versions(asked: &Asked<'_>, ending: &Ending) -> String {
     let is_same = |ratio: f64| (ratio - 1.0).abs() < SAME_RATIO;
     if !(is_same(rate) && is_same(heat)) {
         told +=
-            &format!(" The shelf has since learnt {rate:.2} × its rate and {heat:.2} × its heat.");
+            &format!(" On the shelf it now has {rate:.2} × that rate and {heat:.2} × that heat.");
     }
     told
 }

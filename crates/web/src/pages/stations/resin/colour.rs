@@ -85,18 +85,22 @@ impl Colouring {
         Self {
             list: list(asked, shelf),
             says: says(asked),
-            sum: sum(&asked.document.recipe),
+            sum: sum(asked.document),
             mixed: mixed.iter().map(|one| before(asked, shelf, one)).collect(),
             first: shelf.first().map_or_else(String::new, |colour| colour.name.clone()),
         }
     }
 }
 
-fn sum(recipe: &Recipe) -> String {
-    let names: Vec<&str> = recipe.colours.iter().map(|colour| colour.name.as_str()).collect();
-    match names.is_empty() {
-        true => "Clear: what could colour it".to_owned(),
-        false => format!("Coloured with {}", names.join(", ")),
+fn sum(document: &Document) -> String {
+    let all = &document.recipe.colours;
+    let mut names: Vec<&str> = all.iter().map(|colour| colour.name.as_str()).collect();
+    names.sort_unstable();
+    names.dedup();
+    match (names.is_empty(), document.cups().is_empty()) {
+        (false, _) => format!("Coloured with {}", names.join(", ")),
+        (true, true) => "Clear: what could colour it".to_owned(),
+        (true, false) => "Its cups by recipe".to_owned(),
     }
 }
 
