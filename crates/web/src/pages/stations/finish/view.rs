@@ -91,7 +91,11 @@ pub(super) fn view(
         totals: totals(finishing, &all),
         last: finishing.work.last,
         schools: found.as_ref().map_or_else(Vec::new, |found| {
-            found.schools.iter().map(|one| school_view(one, school, asked.shown)).collect()
+            found
+                .schools
+                .iter()
+                .map(|one| school_view((one, found.faces), school, asked.shown))
+                .collect()
         }),
         none: match found {
             Some(_) => "",
@@ -191,7 +195,9 @@ fn says(told: &Known<'_>, kind: StepKind) -> String {
         }),
         StepKind::Surface => match coat(asked, school) {
             Some(pour) => planned_coat(asked, pour),
-            None => surface.map_or_else(String::new, |one| uses(one, shown)),
+            None => surface
+                .zip(found)
+                .map_or_else(String::new, |(one, found)| uses(one, found.faces, shown)),
         },
         StepKind::Edges => "Router or plane, then P120 along every edge of both faces.".to_owned(),
         StepKind::Cure => curing(asked, told.cured),
@@ -230,7 +236,7 @@ fn coat<'a>(asked: &'a Asked<'_>, school: School) -> Option<&'a ScheduledPour> {
 fn planned_coat(asked: &Asked<'_>, pour: &ScheduledPour) -> String {
     let shown = asked.shown;
     format!(
-        "{} of {}, {} thick, {} {}.",
+        "{} of {} over the upper face, {} thick, {} {}.",
         shown.volume(pour.mixed),
         asked.evaluation.need_of(&pour.layer).resin.name,
         shown.length(pour.layer.depth()),
@@ -300,13 +306,15 @@ fn grits(one: &Surface) -> String {
     grits.join(", ")
 }
 
-fn uses(one: &Surface, shown: Shown) -> String {
+fn uses(one: &Surface, faces: u32, shown: Shown) -> String {
     match one.school {
         School::Polished => "Cutting and finishing compound, a pad for each.".to_owned(),
         School::FloodCoat => {
             let density = shipped::model(fondant_materials::resin::ResinClass::Coating).density;
             let mass: Mass = one.resin * density;
-            format!("{} of coating resin, {}.", shown.volume(one.resin), shown.weighed(mass))
+            let over = if faces > 1 { "both faces" } else { "the upper face" };
+            let volume = shown.volume(one.resin);
+            format!("{volume} of coating resin over {over}, {}.", shown.weighed(mass))
         }
         School::Oiled => {
             format!("{} of oil in two coats, wiped off after 10 min.", shown.volume(one.oil))
@@ -314,7 +322,7 @@ fn uses(one: &Surface, shown: Shown) -> String {
     }
 }
 
-fn school_view(one: &Surface, chosen: School, shown: Shown) -> SchoolView {
+fn school_view((one, faces): (&Surface, u32), chosen: School, shown: Shown) -> SchoolView {
     let discs: u32 = one.sanded.iter().map(|grit| grit.discs).sum();
     SchoolView {
         slug: slug(one.school),
@@ -323,7 +331,7 @@ fn school_view(one: &Surface, chosen: School, shown: Shown) -> SchoolView {
         gives: finishing::gives(one.school),
         grits: grits(one),
         discs: counted(discs, "disc"),
-        uses: uses(one, shown),
+        uses: uses(one, faces, shown),
         takes: if one.takes > Span::ZERO { span(one.takes) } else { String::new() },
     }
 }
