@@ -42,6 +42,8 @@ paths! {
     AbandonField("/casts/{cast}/field/abandon") { cast: CastId }
     /// The deepest layer for every air and resin temperature.
     DepthMap("/casts/{cast}/depth-map") { cast: CastId }
+    /// The plan on paper.
+    PlanSheet("/casts/{cast}/plan") { cast: CastId }
     /// The pour plan as a table.
     PoursCsv("/casts/{cast}/pours.csv") { cast: CastId }
     /// What moving a pour would do.

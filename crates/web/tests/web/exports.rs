@@ -2,9 +2,12 @@
 
 use axum::http::StatusCode;
 use fondant_app::records::CastId;
+use fondant_app::{Request, casts};
+use fondant_cast::facts::Fact;
 use fondant_testkit::{TestApp, documents};
+use jiff::SignedDuration;
 
-use crate::common::{bring, get, upload};
+use crate::common::{bring, get, post, upload};
 use crate::uploads::{TWO_BOARDS, app};
 
 /// What goes out as a file comes in again as the same cast, in another workshop too.
@@ -86,4 +89,34 @@ async fn the_cut_list_goes_out_as_a_table_and_as_a_drawing() {
         .sum();
     assert_eq!(on("Cuts"), pieces, "{table}");
     assert!(on("Stock") > 0);
+}
+
+/// On paper a proposal says that it is one; a plan that is taken has each bucket's parts and its acts in
+/// order; what is poured is ticked with its time, and what should be is marked.
+#[tokio::test]
+async fn the_plan_on_paper_says_what_it_is_and_ticks_what_is_done() {
+    let app = TestApp::new(&documents::workshop(0, 23)).await;
+    let cast = app.cast("Plan on paper").await;
+    let paper = async || get(&app, &format!("/casts/{cast}/plan")).await.text;
+    let proposed = paper().await;
+    assert!(proposed.contains("<b>Proposed.</b>") && !proposed.contains("What is done, in order"));
+    let settle = format!("/casts/{cast}/pours/settle");
+    let settled = post(&app, &settle, &[("revision", "1"), ("sure", "yes")]).await;
+    assert_eq!(settled.status, StatusCode::OK);
+    let taken = paper().await;
+    assert!(!taken.contains("<b>Proposed.</b>") && !taken.contains('☑'), "{taken}");
+    let pours = app.document(cast).await.pours.taken;
+    // Of each pour and of all the resin, by mass and by volume.
+    assert_eq!(taken.matches(" A + ").count(), 2 * (pours.len() + 1), "{taken}");
+    assert_eq!(taken.matches("Mix and pour").count(), pours.len());
+    app.set_now(pours[0].at + SignedDuration::from_hours(3));
+    assert!(paper().await.contains("☐ late"));
+    let at = pours[0].at + SignedDuration::from_mins(20);
+    let fact = Fact::Poured { pour: pours[0].id, at, resin_at: None };
+    casts::facts::log(&app.app, cast, 2, &Request::default(), fact).await.unwrap();
+    let done = paper().await;
+    let zone = app.shop().await.hours().zone().clone();
+    let time = at.to_zoned_datetime(zone).strftime("%H:%M").to_string();
+    let row = format!("☑</td><td class=\"act-when\"><b>{time}</b></td><td>Mix and pour");
+    assert!(done.contains(&row) && !done.contains("☐ late"), "{row}: {done}");
 }

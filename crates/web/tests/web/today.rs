@@ -305,13 +305,13 @@ async fn the_day_sheet_ticks_what_is_done_and_marks_what_is_late() {
     let date = first.at.to_zoned_datetime(app.shop().await.hours().zone().clone()).date();
     let sheet = async || get(&app, &format!("/today/sheet?date={date}")).await.text;
     let page = sheet().await;
-    assert!(page.contains(" A + ") && !page.contains(">late<") && !page.contains("☑"), "{page}");
+    assert!(page.contains(" A + ") && !page.contains("☐ late") && !page.contains("☑"), "{page}");
     app.set_now(first.done + SignedDuration::from_mins(10));
-    assert!(sheet().await.contains(">late<"));
+    assert!(sheet().await.contains("☐ late"));
     let fact = Fact::Poured { pour: first.id, at: first.at, resin_at: None };
     casts::facts::log(&app.app, cast, 2, &Request::default(), fact).await.unwrap();
     let page = sheet().await;
-    assert!(page.contains("☑") && !page.contains(">late<"), "{page}");
+    assert!(page.contains("☑") && !page.contains("☐ late"), "{page}");
 }
 
 #[tokio::test]

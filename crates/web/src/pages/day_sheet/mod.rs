@@ -51,7 +51,8 @@ struct Row {
 }
 
 /// How an act stands.
-enum Mark {
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(crate) enum Mark {
     /// To be ticked.
     Open,
     /// Written down as done.
@@ -116,7 +117,7 @@ fn rows(
                 ActKind::Pour => vec![poured(pour, shop), weighed_out(pour, &cast.agenda, shop)],
                 _ => Vec::new(),
             },
-            mark: mark(&act, cast.agenda.poured, now),
+            mark: Mark::of(&act, cast.agenda.poured, now),
         }
     };
     acts.into_iter().map(row).collect()
@@ -127,10 +128,22 @@ const fn leads_to_pour(kind: ActKind) -> bool {
     matches!(kind, ActKind::Sand | ActKind::Wait | ActKind::Pour)
 }
 
-fn mark(act: &Act, poured: usize, now: Timestamp) -> Mark {
-    match leads_to_pour(act.kind) {
-        true if act.pour < poured => Mark::Done,
-        true if act.at < now => Mark::Late,
-        _ => Mark::Open,
+impl Mark {
+    /// Of an act of a cast of whose pours `poured` have happened.
+    pub(crate) fn of(act: &Act, poured: usize, now: Timestamp) -> Self {
+        match leads_to_pour(act.kind) {
+            true if act.pour < poured => Self::Done,
+            true if act.at < now => Self::Late,
+            _ => Self::Open,
+        }
+    }
+
+    /// A box on paper.
+    pub(crate) const fn drawn(self) -> &'static str {
+        match self {
+            Self::Open => "☐",
+            Self::Done => "☑",
+            Self::Late => "☐ late",
+        }
     }
 }

@@ -2,6 +2,7 @@
 
 mod cuts;
 mod label_sheets;
+mod plan;
 mod sheet;
 
 use askama::Template;
@@ -29,7 +30,11 @@ use crate::ui::units::{InUnits, Shown};
 use crate::words::files;
 
 pub(crate) fn routes() -> Router<Web> {
-    Router::new().typed_get(export).typed_get(label_sheets::show).typed_get(cut_list_page)
+    Router::new()
+        .typed_get(export)
+        .typed_get(label_sheets::show)
+        .typed_get(cut_list_page)
+        .typed_get(plan::show)
 }
 
 async fn export(path: Export, State(app): State<App>) -> Result<Response, WebError> {

@@ -29,6 +29,8 @@ use crate::ui::reader::Reader;
 use view::PoursExtras;
 
 pub(crate) use facts::{QUESTIONED, difference};
+pub(crate) use rows::{PourRow, row};
+pub(crate) use split::picture;
 pub(crate) use view::{UNSTEADY, ids};
 
 /// The station.

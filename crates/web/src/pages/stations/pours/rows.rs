@@ -11,20 +11,20 @@ use crate::ui::units::span;
 use crate::words::mixing::of_each_bucket;
 use crate::words::{kinds, layers, pours};
 
-pub(super) struct PourRow {
-    pub(super) name: String,
+pub(crate) struct PourRow {
+    pub(crate) name: String,
     /// Its resin and its colour, where the cast has more than one.
-    pub(super) of: String,
-    pub(super) when: String,
-    pub(super) takes: String,
-    pub(super) why: String,
-    pub(super) depth: String,
-    pub(super) volume: String,
-    pub(super) parts: String,
-    pub(super) joint: String,
-    pub(super) window: String,
-    pub(super) peak: String,
-    pub(super) is_poured: bool,
+    pub(crate) of: String,
+    pub(crate) when: String,
+    pub(crate) takes: String,
+    pub(crate) why: String,
+    pub(crate) depth: String,
+    pub(crate) volume: String,
+    pub(crate) parts: String,
+    pub(crate) joint: String,
+    pub(crate) window: String,
+    pub(crate) peak: String,
+    pub(crate) is_poured: bool,
 }
 
 /// The resin of a layer where the cast has several, and what colours it.
@@ -38,7 +38,7 @@ fn of_what(asked: &Asked<'_>, layer: &Layer) -> String {
     [resin, tint, brushed].into_iter().flatten().collect::<Vec<_>>().join(", ")
 }
 
-pub(super) fn row(
+pub(crate) fn row(
     asked: &Asked<'_>,
     schedule: &Schedule,
     index: usize,

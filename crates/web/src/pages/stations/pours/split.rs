@@ -2,6 +2,7 @@
 
 use fondant_cast::document::Split;
 use fondant_cast::{Document, Kind};
+use fondant_pours::Schedule;
 use fondant_pours::layers::{Layer, LayerKind};
 use fondant_quantities::{Length, bounds};
 
@@ -157,12 +158,25 @@ fn seal_note(asked: &Asked<'_>) -> String {
     }
 }
 
-/// The layers to scale in height, their boundaries to be dragged.
-fn drawing(layers: &[Layer], below: usize, depth: Length, shown: Shown) -> Markup {
+/// The layers of a schedule to scale in height, for paper.
+pub(crate) fn picture(schedule: &Schedule, depth: Length, shown: Shown) -> Markup {
+    let layers: Vec<Layer> = schedule.pours.iter().map(|pour| pour.layer).collect();
+    layers_drawn(&layers, depth, shown).finish()
+}
+
+/// Left and right wall of the drawing, px.
+const WALLS: (f64, f64) = (14.0, 190.0);
+
+/// Where a level is drawn in a depth.
+fn y_of(level: Length, depth: Length) -> f64 {
+    8.0 + HEIGHT_PX * (1.0 - level / depth)
+}
+
+fn layers_drawn(layers: &[Layer], depth: Length, shown: Shown) -> Svg {
     let mut svg =
         Svg::new(DRAWN.class, DRAWN.width, HEIGHT_PX + 16.0, "The layers, drawn to scale");
-    let y = |level: Length| 8.0 + HEIGHT_PX * (1.0 - level / depth);
-    let (left, right) = (14.0, 190.0);
+    let y = |level: Length| y_of(level, depth);
+    let (left, right) = WALLS;
     let mut lowest_text = f64::INFINITY;
     for (index, layer) in layers.iter().enumerate().filter(|(_, l)| l.is_in_form()) {
         let class = if index % 2 == 0 { "resin2" } else { "resin" };
@@ -183,6 +197,14 @@ fn drawing(layers: &[Layer], below: usize, depth: Length, shown: Shown) -> Marku
         (right + 2.0, 2.0),
     ];
     svg.polyline("wall", &walls);
+    svg
+}
+
+/// The layers, their boundaries to be dragged.
+fn drawing(layers: &[Layer], below: usize, depth: Length, shown: Shown) -> Markup {
+    let mut svg = layers_drawn(layers, depth, shown);
+    let y = |level: Length| y_of(level, depth);
+    let (left, right) = WALLS;
     svg.plane("layers-plane", (left, right, 8.0, 8.0 + HEIGHT_PX), [0.0, depth.mm()]);
     let main: Vec<_> = layers.iter().filter(|l| matches!(l.kind, LayerKind::Main(_))).collect();
     for (index, layer) in main.iter().enumerate().take(main.len().saturating_sub(1)) {

@@ -24,7 +24,7 @@ use super::split::SplitView;
 use super::stages::StagesView;
 use crate::pages::stations::asked::Asked;
 use crate::paths::casts::{
-    Alternatives, FitRest, LogFact, MovePour, Offers, PoursCsv, Release, Settle, TryMove,
+    Alternatives, FitRest, LogFact, MovePour, Offers, PlanSheet, PoursCsv, Release, Settle, TryMove,
 };
 use crate::svg::Markup;
 use crate::ui::field::Field;
@@ -55,6 +55,7 @@ struct Links {
     release: Release,
     fit: FitRest,
     csv: PoursCsv,
+    paper: PlanSheet,
     try_move: TryMove,
     move_pour: MovePour,
     log_fact: LogFact,
@@ -143,6 +144,7 @@ fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
             release: Release { cast },
             fit: FitRest { cast },
             csv: PoursCsv { cast },
+            paper: PlanSheet { cast },
             try_move: TryMove { cast },
             move_pour: MovePour { cast },
             log_fact: LogFact { cast },
