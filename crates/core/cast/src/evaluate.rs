@@ -16,7 +16,7 @@ use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
 
 use crate::checks::Conflict;
-use crate::document::Document;
+use crate::document::{Document, Typed};
 use crate::heat::HeatLimits;
 use crate::heat::conditions::largest_batch;
 use crate::measure::{COAT_RATIO, Measured, Submerged, measure};
@@ -117,7 +117,9 @@ pub enum NotEvaluated {
 impl Inputs {
     /// Of a document, its resin and its shop, without what the cast does not depend on.
     #[must_use]
-    pub fn new(document: Document, resin: Record, site: &Site) -> Self {
+    pub fn new(mut document: Document, resin: Record, site: &Site) -> Self {
+        // In which words a figure was typed changes nothing that follows from it.
+        document.typed = Typed::default();
         let site = site.as_seen_by(&document);
         Self { document, resin, stage_resins: Vec::new(), site, now: None }
     }

@@ -1,11 +1,13 @@
 //! A field: a figure on an ink line, with its other unit and its refusal.
 
+use fondant_cast::document::Typed;
 use fondant_quantities::bounds::{self, NumberBound};
 use fondant_quantities::units::{UnitSystem, trimmed};
 use fondant_quantities::{Density, Length, Mass, Money, Temperature, Volume};
 
 use super::entries::{Entries, Refusals};
 use super::units::Shown;
+use super::written::{Written, reads_as};
 use crate::words::defaults;
 
 /// One field of a form.
@@ -53,12 +55,14 @@ pub(crate) struct Fields<'a> {
     pub(crate) refusals: &'a Refusals,
     /// Every figure says why it stands there: for a first cast.
     pub(crate) explains: bool,
+    /// Figures as they were typed, of a cast.
+    pub(crate) as_typed: Option<&'a Typed>,
 }
 
 impl<'a> Fields<'a> {
     /// Fields that say nothing of why they begin as they do.
     pub(crate) fn of(shown: Shown, typed: Option<&'a Entries>, refusals: &'a Refusals) -> Self {
-        Self { shown, typed, refusals, explains: false }
+        Self { shown, typed, refusals, explains: false, as_typed: None }
     }
 
     fn why(&self, name: &str) -> String {
@@ -81,32 +85,40 @@ impl<'a> Fields<'a> {
         }
     }
 
+    /// A quantity as it was typed or in the shop's units, with what else it is beside it.
+    #[must_use]
+    pub(crate) fn quantity<Q: Written>(&self, name: &str, label: &str, value: Q) -> Field {
+        let shown = self.shown;
+        let kept = self.as_typed.and_then(|typed| typed.of(name));
+        let (text, other) = match kept.filter(|text| reads_as(text, value, shown.system)) {
+            Some(text) => (text.to_owned(), value.beside(shown)),
+            None => (value.entry(shown), value.beside(shown.other())),
+        };
+        self.beside(self.text(name, label, &text), other)
+    }
+
     /// A length, with the other system beside it.
     #[must_use]
     pub(crate) fn length(&self, name: &str, label: &str, value: Length) -> Field {
-        let other = self.shown.other().length(value);
-        self.beside(self.text(name, label, &self.shown.length_entry(value)), other)
+        self.quantity(name, label, value)
     }
 
     /// A temperature, with the other system beside it.
     #[must_use]
     pub(crate) fn temperature(&self, name: &str, label: &str, value: Temperature) -> Field {
-        let other = self.shown.other().temperature(value);
-        self.beside(self.text(name, label, &self.shown.temperature_entry(value)), other)
+        self.quantity(name, label, value)
     }
 
     /// A density, with the other system beside it.
     #[must_use]
     pub(crate) fn density(&self, name: &str, label: &str, value: Density) -> Field {
-        let other = self.shown.other().density(value);
-        self.beside(self.text(name, label, &self.shown.density_entry(value)), other)
+        self.quantity(name, label, value)
     }
 
     /// A volume, with the other system beside it.
     #[must_use]
     pub(crate) fn volume(&self, name: &str, label: &str, value: Volume) -> Field {
-        let other = self.shown.other().volume(value);
-        self.beside(self.text(name, label, &self.shown.volume_entry(value)), other)
+        self.quantity(name, label, value)
     }
 
     /// A volume that may be left out.
@@ -118,8 +130,7 @@ impl<'a> Fields<'a> {
     /// A mass, with the other system beside it.
     #[must_use]
     pub(crate) fn mass(&self, name: &str, label: &str, value: Mass) -> Field {
-        let other = self.shown.other().mass(value);
-        self.beside(self.text(name, label, &self.shown.mass_entry(value)), other)
+        self.quantity(name, label, value)
     }
 
     /// A mass that may be left out.

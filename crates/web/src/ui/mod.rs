@@ -19,3 +19,4 @@ pub(crate) mod reader;
 pub(crate) mod slug;
 pub(crate) mod units;
 pub(crate) mod upload;
+pub(crate) mod written;

@@ -1,11 +1,14 @@
 //! A form read field by field into checked values.
 
+use fondant_cast::document::Typed;
 use fondant_quantities::Money;
-use fondant_quantities::bounds::{self, Bound, MOST_ROWS, NumberBound, ShopMeasured};
+use fondant_quantities::bounds::{self, Bound, MOST_ROWS, NumberBound};
 use fondant_quantities::units::UnitSystem;
 
 use super::entries::{Entries, Refusals};
 use super::field::absorption_entry;
+use super::units::Shown;
+use super::written::{Written, is_worth_keeping};
 use crate::words::entry::entry;
 
 /// Reads fields and gathers refusals.
@@ -17,37 +20,63 @@ pub(crate) struct Reader<'a> {
     pub(crate) system: UnitSystem,
     /// What was refused so far.
     pub(crate) refusals: Refusals,
+    /// Figures that were read, by field: as typed where that is in other words than the shop's.
+    pub(crate) typed: Vec<(String, Option<String>)>,
 }
 
 impl<'a> Reader<'a> {
     /// A reader with nothing refused yet.
     #[must_use]
     pub(crate) fn new(entries: &'a Entries, system: UnitSystem) -> Self {
-        Self { entries, system, refusals: Refusals::default() }
+        Self { entries, system, refusals: Refusals::default(), typed: Vec::new() }
     }
 
     /// A quantity into its place, unless it is refused.
-    pub(crate) fn quantity<Q: ShopMeasured>(
-        &mut self,
-        name: &str,
-        bound: &Bound<Q>,
-        place: &mut Q,
-    ) {
+    pub(crate) fn quantity<Q: Written>(&mut self, name: &str, bound: &Bound<Q>, place: &mut Q) {
         let text = self.entries.get(name).unwrap_or_default();
         self.quantity_of(name, text, bound, place);
     }
 
-    /// A quantity from a text, refused under the name given.
-    pub(crate) fn quantity_of<Q: ShopMeasured>(
+    /// A quantity from the text of a field, refused under the name given.
+    pub(crate) fn quantity_of<Q: Written>(
         &mut self,
         field: &str,
         text: &str,
         bound: &Bound<Q>,
         place: &mut Q,
     ) {
+        if let Some(value) = self.part_of(field, text, bound) {
+            *place = value;
+            self.was_typed(field, text, value);
+        }
+    }
+
+    fn was_typed<Q: Written>(&mut self, field: &str, text: &str, value: Q) {
+        let words = value.entry(Shown { system: self.system });
+        let kept = is_worth_keeping(text, &words).then(|| text.trim().to_owned());
+        self.typed.push((field.to_owned(), kept));
+    }
+
+    /// Keeps how figures were typed beside them.
+    pub(crate) fn keep_typed(&self, place: &mut Typed) {
+        for (field, text) in &self.typed {
+            place.keep(field, text.as_deref());
+        }
+    }
+
+    /// One of the quantities that stand in a field.
+    pub(crate) fn part_of<Q: Written>(
+        &mut self,
+        field: &str,
+        text: &str,
+        bound: &Bound<Q>,
+    ) -> Option<Q> {
         match bound.read(text, self.system) {
-            Ok(value) => *place = value,
-            Err(error) => self.refusals.add(field, entry(&error, self.system)),
+            Ok(value) => Some(value),
+            Err(error) => {
+                self.refusals.add(field, entry(&error, self.system));
+                None
+            }
         }
     }
 
@@ -101,7 +130,7 @@ impl<'a> Reader<'a> {
     }
 
     /// A quantity that may be left out: an empty field is `None`.
-    pub(crate) fn maybe<Q: ShopMeasured>(
+    pub(crate) fn maybe<Q: Written>(
         &mut self,
         name: &str,
         bound: &Bound<Q>,
@@ -112,9 +141,9 @@ impl<'a> Reader<'a> {
             *place = None;
             return;
         }
-        match bound.read(text, self.system) {
-            Ok(value) => *place = Some(value),
-            Err(error) => self.refusals.add(name, entry(&error, self.system)),
+        if let Some(value) = self.part_of(name, text, bound) {
+            *place = Some(value);
+            self.was_typed(name, text, value);
         }
     }
 

@@ -10,11 +10,21 @@ use crate::common::{get, post_as};
 
 /// Names and values of the inputs of a page.
 fn inputs(page: &str) -> Vec<(String, String)> {
+    values(page, |_| true)
+}
+
+/// The same without the boxes to tick.
+fn fields(page: &str) -> Vec<(String, String)> {
+    values(page, |tag| !tag.contains("type=\"checkbox\""))
+}
+
+fn values(page: &str, is_wanted: impl Fn(&str) -> bool) -> Vec<(String, String)> {
     let attribute = |tag: &str, name: &str| {
         let (_, from) = tag.split_once(&format!(" {name}=\""))?;
         Some(from.split('"').next().unwrap_or_default().to_owned())
     };
     let tags = page.split("<input").skip(1).filter_map(|from| from.split('>').next());
+    let tags = tags.filter(|tag| is_wanted(tag));
     tags.filter_map(|tag| Some((attribute(tag, "name")?, attribute(tag, "value")?))).collect()
 }
 
@@ -79,4 +89,52 @@ async fn what_timber_drinks_is_typed_in_the_units_of_the_shop() {
         let is_refused = answer.text.contains("Absorption must be between");
         assert_eq!(is_refused, typed == "5", "{typed}");
     }
+}
+
+/// A figure in another unit than the shop's stays as it was typed, in every field of a station; another
+/// figure in its place is the shop's again, and what is undone is as it was.
+#[tokio::test]
+async fn what_was_typed_keeps_its_unit() {
+    let app = TestApp::new(&documents::workshop(8, 18)).await;
+    let mm = Length::from_mm;
+    let piece = Piece::slab(mm(900.0), mm(300.0), mm(40.0), Length::ZERO);
+    let river = Document::begin(Kind::River, "Typed".into(), piece, documents::now());
+    let cast = app.create(&river).await;
+    for station in ["piece", "timber", "form"] {
+        let address = format!("/casts/{cast}/{station}");
+        let before = get(&app, &address).await.text;
+        let in_cm = |(name, value): (String, String)| {
+            let mm = value.strip_suffix(" mm").and_then(|mm| mm.parse::<f64>().ok());
+            let value = mm.map_or(value, |mm| format!("{} cm", mm / 10.0));
+            (name, value)
+        };
+        // Boxes are left unticked, as they stand.
+        let typed: Vec<(String, String)> = fields(&before).into_iter().map(in_cm).collect();
+        let form: Vec<(&str, &str)> = typed.iter().map(|(n, v)| (n.as_str(), v.as_str())).collect();
+        let answer = post_as(&app, &address, &form, false).await;
+        assert_eq!(answer.status, 303, "{station}: {}", answer.text);
+        let lengths = |pairs: Vec<(String, String)>| -> Vec<(String, String)> {
+            pairs.into_iter().filter(|(_, v)| v.ends_with(" cm") || v.ends_with(" mm")).collect()
+        };
+        let shown = lengths(inputs(&get(&app, &address).await.text));
+        assert!(shown.len() > 2, "{station}: {shown:?}");
+        assert_eq!(shown, lengths(typed), "{station}");
+    }
+    let piece = format!("/casts/{cast}/piece");
+    let length = async || {
+        let page = get(&app, &piece).await.text;
+        inputs(&page).into_iter().find(|(name, _)| name == "length").expect("the field").1
+    };
+    assert_eq!(length().await, "90 cm");
+    assert!((app.document(cast).await.piece.length - mm(900.0)).mm().abs() < 1e-9);
+    let page = fields(&get(&app, &piece).await.text);
+    let bare: Vec<(&str, &str)> = page
+        .iter()
+        .map(|(n, v)| (n.as_str(), if n == "length" { "910" } else { v.as_str() }))
+        .collect();
+    post_as(&app, &piece, &bare, false).await;
+    assert_eq!(length().await, "910 mm");
+    let revision = app.open(cast).await.record.revision.to_string();
+    post_as(&app, &format!("{piece}/undo"), &[("revision", &revision)], false).await;
+    assert_eq!(length().await, "90 cm");
 }

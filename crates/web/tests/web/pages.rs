@@ -103,7 +103,8 @@ async fn lengths_are_taken_as_typed_in_any_unit() {
     let widths: Vec<f64> = river.stations.iter().map(|s| s.width.mm()).collect();
     assert!((widths[0] - 215.9).abs() < 1e-9 && (widths[1] - 225.0).abs() < 1e-9, "{widths:?}");
     assert!((river.stations[1].from_wall.unwrap().mm() - 250.0).abs() < 1e-9);
-    assert!(answer.text.contains("38.1 mm") && answer.text.contains("1 1/2\u{202f}in"));
+    // As typed, with the shop's unit beside.
+    assert!(answer.text.contains("value=\"1 1/2 in\"") && answer.text.contains("38.1\u{202f}mm"));
 }
 
 /// Each bad entry: its form, the sentence it gets, and what is kept as typed.

@@ -25,7 +25,7 @@ use crate::document::{
 /// Everything in which a document leaves its bounds.
 pub(super) fn out_of_bounds(document: &Document) -> Vec<Conflict> {
     let mut found = Found(Vec::new());
-    // The schema is looked at first of all; the resin on the shelf.
+    // The schema is looked at first of all; the resin on the shelf; what was typed holds itself to bounds.
     let Document {
         schema: _,
         name,
@@ -40,6 +40,7 @@ pub(super) fn out_of_bounds(document: &Document) -> Vec<Conflict> {
         depth_override,
         stages,
         pours,
+        typed: _,
     } = document;
     found.text(Written::Name, name, 1, bounds::NAME_CHARACTERS);
     found.contents(contents);

@@ -24,6 +24,7 @@ use super::recipe::Recipe;
 use super::stages::Flood;
 use super::stages::Stages;
 use super::swirl::Swirl;
+use super::typed::Typed;
 use super::usual::{GUESSED_RIVER_RATIO, GUESSED_STATIONS, USUAL_TOLERANCE};
 
 /// Density of an object of which nothing is said, kg/m³: timber that floats (convention).
@@ -71,6 +72,7 @@ impl Document {
             depth_override: None,
             stages: Stages::default(),
             pours: Pours::from(not_before),
+            typed: Typed::default(),
         }
     }
 }

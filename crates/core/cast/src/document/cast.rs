@@ -17,6 +17,7 @@ use super::kind::Kind;
 use super::pours::Pours;
 use super::recipe::Recipe;
 use super::stages::Stages;
+use super::typed::Typed;
 use super::usual::GUESSED_STATIONS;
 
 /// The version of the document that this code writes. Versions 1 (rivers by stations alone), 2 (the
@@ -58,6 +59,9 @@ pub struct Document {
     pub stages: Stages,
     /// When work can begin, how long it takes, what was taken.
     pub pours: Pours,
+    /// Figures as they were typed, in other words than the shop's own. Nothing follows from them.
+    #[serde(skip_serializing_if = "Typed::is_empty")]
+    pub typed: Typed,
 }
 
 impl Document {

@@ -31,6 +31,7 @@ use super::pours::{PourId, Pours, Split, TakenPour};
 use super::recipe::Recipe;
 use super::stages::Stages;
 use super::swirl::Swirl;
+use super::typed::Typed;
 use super::usual::USUAL_TOLERANCE;
 
 /// A document of any version.
@@ -63,6 +64,8 @@ struct Now {
     #[serde(default)]
     stages: Stages,
     pours: Pours,
+    #[serde(default)]
+    typed: Typed,
 }
 
 /// A document of version 1 or 2.
@@ -215,6 +218,7 @@ impl From<Now> for Document {
             depth_override: now.depth_override,
             stages: now.stages,
             pours: now.pours,
+            typed: now.typed,
         }
     }
 }
@@ -243,6 +247,7 @@ impl From<Before> for Document {
                 taken: with_ids(before.pours.taken),
                 given_up: Vec::new(),
             },
+            typed: Typed::default(),
         }
     }
 }

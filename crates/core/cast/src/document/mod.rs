@@ -7,6 +7,7 @@
 //! - `brought`: what files bring into it; `drawn`: what the lines of a drawing are
 //! - `swirl`: colours in cups of their own; `recipe`: the colour of a fill of one
 //! - `brief`, `filling`, `building`, `conditions`, `stages`, `pours`: its parts, subject by subject
+//! - `typed`: figures as they were typed
 //! - `kept`: documents of every version that has been stored
 
 pub(crate) mod amounts;
@@ -28,6 +29,7 @@ mod recipe;
 mod staged;
 mod stages;
 mod swirl;
+mod typed;
 mod usual;
 
 pub use brief::Brief;
@@ -44,3 +46,4 @@ pub use pours::{PourId, Pours, Split, TakenPour};
 pub use recipe::{Recipe, RecipeColour, through_depth};
 pub use stages::{CracksFirst, Flood, Stage, Stages};
 pub use swirl::{Colour, Swirl};
+pub use typed::Typed;

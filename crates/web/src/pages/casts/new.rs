@@ -162,6 +162,7 @@ fn read(entries: &Entries, kind: Kind, shop: &Shop, now: Timestamp) -> Result<Do
         document.round_in_inches();
     }
     document.conditions.air_from = AirFrom::Shop;
+    reader.keep_typed(&mut document.typed);
     // Nothing is built yet.
     document.pours.lead = None;
     Ok(document)

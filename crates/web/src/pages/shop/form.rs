@@ -149,9 +149,7 @@ fn read_buckets(reader: &mut Reader<'_>, place: &mut Vec<Mass>) {
     let text = reader.entries.get("buckets").unwrap_or_default();
     let mut read = Vec::new();
     for part in text.split(';').map(str::trim).filter(|part| !part.is_empty()) {
-        let mut mass = Mass::from_kg(1.0);
-        reader.quantity_of("buckets", part, &bounds::BUCKET, &mut mass);
-        read.push(mass);
+        read.extend(reader.part_of("buckets", part, &bounds::BUCKET));
     }
     if read.is_empty() {
         reader.refusals.add("buckets", "Name one bucket at least, such as 5 kg.");

@@ -143,7 +143,8 @@ impl<'a> Asked<'a> {
 
     pub(crate) fn fields(&self) -> Fields<'_> {
         let explains = self.visit.open.record.is_only;
-        Fields { explains, ..Fields::of(self.shown, self.typed, self.refusals) }
+        let as_typed = Some(&self.document.typed);
+        Fields { explains, as_typed, ..Fields::of(self.shown, self.typed, self.refusals) }
     }
 
     pub(crate) fn refusal(&self) -> String {

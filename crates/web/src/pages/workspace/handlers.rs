@@ -104,6 +104,7 @@ fn edited(open: &Open, station: &str, entries: &Entries) -> Result<Document, Not
     let mut reader = Reader::new(entries, open.shop.shown().system);
     (entry.apply)(&mut reader, &mut document, &open.shop);
     if reader.refusals.is_empty() {
+        reader.keep_typed(&mut document.typed);
         Ok(document)
     } else {
         Err(NotSaved::Refused { refusals: reader.refusals, marks: Vec::new() })

@@ -58,9 +58,7 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document) {
             let text = reader.entries.get("levels").unwrap_or_default();
             let mut levels = Vec::new();
             for part in text.split([';', '\n']).map(str::trim).filter(|part| !part.is_empty()) {
-                let mut level = Length::ZERO;
-                reader.quantity_of("levels", part, &bounds::LEVEL, &mut level);
-                levels.push(level);
+                levels.extend(reader.part_of("levels", part, &bounds::LEVEL));
             }
             if levels.len() > bounds::MOST_LEVELS {
                 let sentence = format!(

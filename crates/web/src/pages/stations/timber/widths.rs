@@ -39,17 +39,16 @@ pub(super) fn apply(reader: &mut Reader<'_>, place: &mut Vec<Measured>) {
 
 /// The rows as typed, or as kept.
 pub(super) fn rows(asked: &Asked<'_>, kept: &[Measured], fields: &Fields<'_>) -> Vec<StationRow> {
-    let shown = asked.shown;
     let here = asked.station().unwrap_or(usize::MAX);
-    let cell = |name: &str, index: usize, value: String, other: String| Field {
+    let label = |name: &str, index: usize| match name {
+        "at" => format!("Station {}, from the left end", index + 1),
+        "river" => format!("Station {}, width of the river", index + 1),
+        _ => format!("Station {}, from the near wall", index + 1),
+    };
+    let cell = |name: &str, index: usize, value: String| Field {
         name: name.to_owned(),
-        label: match name {
-            "at" => format!("Station {}, from the left end", index + 1),
-            "river" => format!("Station {}, width of the river", index + 1),
-            _ => format!("Station {}, from the near wall", index + 1),
-        },
+        label: label(name, index),
         value,
-        other,
         refusal: fields.refusals.of(&format!("{name}-{index}")),
         ..Field::default()
     };
@@ -63,7 +62,7 @@ pub(super) fn rows(asked: &Asked<'_>, kept: &[Measured], fields: &Fields<'_>) ->
             .map(|(index, ((at, river), wall))| StationRow {
                 is_here: index == here,
                 cells: [("at", at), ("river", river), ("wall", wall)]
-                    .map(|(name, text)| cell(name, index, text.to_owned(), String::new()))
+                    .map(|(name, text)| cell(name, index, text.to_owned()))
                     .to_vec(),
             })
             .collect();
@@ -71,16 +70,17 @@ pub(super) fn rows(asked: &Asked<'_>, kept: &[Measured], fields: &Fields<'_>) ->
     kept.iter()
         .enumerate()
         .map(|(index, station)| {
-            let both = |q: Length| (shown.length_entry(q), shown.other().length(q));
-            let (at, at_other) = both(station.at);
-            let (width, width_other) = both(station.width);
-            let (wall, wall_other) = station.from_wall.map(both).unwrap_or_default();
+            let kept = |name: &str, length: Option<Length>| {
+                let field = format!("{name}-{index}");
+                let field = fields.maybe_length(&field, &label(name, index), length);
+                Field { name: name.to_owned(), ..field }
+            };
             StationRow {
                 is_here: index == here,
                 cells: vec![
-                    cell("at", index, at, at_other),
-                    cell("river", index, width, width_other),
-                    cell("wall", index, wall, wall_other),
+                    kept("at", Some(station.at)),
+                    kept("river", Some(station.width)),
+                    kept("wall", station.from_wall),
                 ],
             }
         })
