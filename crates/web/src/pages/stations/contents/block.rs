@@ -34,7 +34,10 @@ pub(super) fn apply(reader: &mut Reader<'_>, block: &mut Block) {
         let name = format!("colour {}", block.swirl.colours.len() + 1);
         block.swirl.colours.push(Colour { name, parts: 1.0 });
     }
-    reader.quantity("join", &bounds::JOIN_TEMPERATURE, &mut block.swirl.join);
+    // Asked for only where there are colours to join.
+    if reader.entries.get("join").is_some() {
+        reader.quantity("join", &bounds::JOIN_TEMPERATURE, &mut block.swirl.join);
+    }
 }
 
 fn read_colour(reader: &mut Reader<'_>, number: &str) -> Colour {
@@ -113,28 +116,32 @@ pub(super) fn inside(asked: &Asked<'_>, block: &Block) -> Inside {
     let (cast, cutting) = (CastSize::of(&asked.document.piece), &block.cutting);
     let sides = [cast.length, cast.width, cast.thickness];
     let layout = lay_out(sides, cutting);
+    let squaring = fields
+        .length("blank_squaring", "Off each face first", cutting.squaring)
+        .hint("To square the block before it is divided.");
+    let mut groups = vec![Group::new(
+        "One blank",
+        vec![
+            fields.length("blank_length", "Length", cutting.length),
+            fields.length("blank_width", "Width", cutting.width),
+            fields.length("blank_height", "Height", cutting.height),
+            fields.length("kerf", "Saw cut", cutting.kerf),
+            squaring,
+        ],
+    )];
+    if !asked.document.cups().is_empty() {
+        let join = fields
+            .temperature("join", "Joined at", block.swirl.join)
+            .hint("How warm the cups are then: later for crisp edges, too late makes lumps.");
+        groups.push(Group::new("Joining the colours", vec![join]));
+    }
     Inside {
         title: "What will be sawn from it?",
         list: Some(colours(asked, &block.swirl)),
-        groups: vec![Group::new(
-            "One blank",
-            vec![
-                fields.length("blank_length", "Length", cutting.length),
-                fields.length("blank_width", "Width", cutting.width),
-                fields.length("blank_height", "Height", cutting.height),
-                fields.length("kerf", "Saw cut", cutting.kerf),
-                fields
-                    .length("blank_squaring", "Off each face first", cutting.squaring)
-                    .hint("To square the block before it is divided."),
-            ],
-        ), Group::new(
-            "Joining the colours",
-            vec![fields.temperature("join", "Joined at", block.swirl.join).hint(
-                "How warm the cups are then: later for crisp edges, too late makes lumps.",
-            )],
-        )],
+        groups,
         drawing: both(WIDE, |frame| blanks::cutting(&layout, sides, cutting, shown, frame)),
-        caption: "The block from above and from its end, to scale: blanks, cuts, what is left".into(),
+        caption: "The block from above and from its end, to scale: set the fence by the cuts; what is pale is left \
+             over".into(),
         figures: vec![yielded(&layout)],
         notes: notes(&layout, shown).into_iter().chain(cups(asked)).collect(),
         cares: vec![
@@ -182,7 +189,7 @@ fn notes(layout: &Layout, shown: Shown) -> Vec<(&'static str, String)> {
         format!("{way}: {} of {size},{pitch} {over} over{largest}", row.count)
     };
     let [along, across, up] = layout.rows;
-    let rows = [("along", along), ("across", across), ("up", up)].map(row).join("; ");
+    let rows = [("Along", along), ("Across", across), ("Up", up)].map(row).join(".\n");
     let mut notes = vec![("Saw at this pitch", format!("{rows}."))];
     if let Some(less) = layout.one_mm_less {
         let side = match less.side {

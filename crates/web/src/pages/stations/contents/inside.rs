@@ -10,7 +10,7 @@ pub(super) struct Inside {
     pub(super) title: &'static str,
     pub(super) groups: Vec<Group>,
     pub(super) list: Option<List>,
-    /// A drawing of the kind's own, with its caption.
+    /// A drawing of the kind's own in the place of plan and section, with its caption.
     pub(super) drawing: Markup,
     pub(super) caption: String,
     pub(super) figures: Vec<Figure>,

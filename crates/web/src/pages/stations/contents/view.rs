@@ -1,7 +1,7 @@
 //! What is inside, as it is shown.
 
 use askama::Template;
-use fondant_cast::Contents;
+use fondant_cast::{Contents, Kind};
 
 use super::inside::Inside;
 use super::{block, cavities, face, objects, pieces, tubes};
@@ -15,8 +15,23 @@ struct Page {
     c: Inside,
     refusal: String,
     plan: Markup,
+    plan_caption: &'static str,
     section: Markup,
     section_caption: String,
+}
+
+/// What the view from above is to be held against.
+const fn plan_caption(kind: Kind) -> &'static str {
+    match kind {
+        Kind::Embed => {
+            "From above, to scale: hold what you lay in against it before you glue it down"
+        }
+        Kind::Inlay => {
+            "From above, to scale: how large each cavity is on the board, not where it lies"
+        }
+        Kind::Coat => "From above, to scale: the face that is coated",
+        _ => "From above, to scale: the cavities, and what stands or lies in each",
+    }
 }
 
 pub(super) fn view(asked: &Asked<'_>) -> askama::Result<Markup> {
@@ -35,10 +50,11 @@ pub(super) fn view(asked: &Asked<'_>) -> askama::Result<Markup> {
     Markup::of(&Page {
         c,
         refusal: asked.refusal(),
+        plan_caption: plan_caption(asked.document.kind()),
         plan: both(WIDE, |frame| plan_view::draw(&view, frame)),
         section: both(WIDE, |frame| section::draw(&cut, section::Extent::Whole, frame)),
         section_caption: format!(
-            "Section {} from the left end, to scale",
+            "Section {} from the left end, to scale: what stays above and below each thing",
             asked.shown.length(cut.at)
         ),
     })

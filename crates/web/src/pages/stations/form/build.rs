@@ -8,7 +8,7 @@ use fondant_shapes::form::cut_list::cut_list;
 use fondant_shapes::form::seal::{Release, bead};
 use fondant_shapes::form::wall::{Wall, bow};
 
-use crate::drawings::blanks::{part_name, sheets};
+use crate::drawings::blanks::{nest_note, part_name, sheets};
 use crate::pages::stations::asked::Asked;
 use crate::svg::{Markup, WIDE, both};
 use crate::ui::group::Group;
@@ -18,6 +18,7 @@ pub(crate) struct Build {
     pub(crate) fields: Group,
     pub(crate) cuts: Vec<(String, String)>,
     pub(crate) sheets: Markup,
+    pub(crate) caption: String,
     pub(crate) sentences: Vec<(&'static str, String)>,
     pub(crate) troubles: Vec<String>,
 }
@@ -75,7 +76,9 @@ pub(super) fn view(asked: &Asked<'_>, build: &FormBuild) -> Build {
                 .to_owned(),
         );
     }
+    let used = nest_note(list.nest.used_ratio, list.nest.sheets);
     Build {
+        caption: format!("The parts on the stock, to scale: saw the long cuts first. {used}."),
         fields: Group::new(
             "",
             vec![

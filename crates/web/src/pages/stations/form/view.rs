@@ -88,7 +88,10 @@ pub(super) fn view(
         cut_list: CutList { cast: asked.cast },
         refusal: asked.refusal(),
         section: both(WIDE, |frame| section::draw(&cut, extent, frame)),
-        section_caption: format!("Cut {} from the left end, to scale", shown.length(cut.at)),
+        section_caption: format!(
+            "Cut {} from the left end, to scale: the walls stand higher than the last layer",
+            shown.length(cut.at)
+        ),
         lines: sizing
             .lines
             .iter()

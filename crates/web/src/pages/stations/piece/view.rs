@@ -25,6 +25,7 @@ struct PieceBody {
     refusal: String,
     can_spread: bool,
     drawing: Markup,
+    caption: &'static str,
     cast_heading: &'static str,
     cast_size: String,
     cast_other: String,
@@ -54,6 +55,7 @@ pub(super) fn view(asked: &Asked<'_>, (): ()) -> askama::Result<Markup> {
         refusal: asked.refusal(),
         can_spread: asked.refusals.of("length").contains("lies beyond the form"),
         drawing: both(WIDE, |frame| draw(&view, frame)),
+        caption: caption(kind),
         cast_heading: match document.kind() {
             Kind::Inlay => "The board",
             Kind::Coat => "The face",
@@ -68,6 +70,19 @@ pub(super) fn view(asked: &Asked<'_>, (): ()) -> askama::Result<Markup> {
         why_thickness: why_thickness(document, shown),
         cautions: cautions(document),
     })
+}
+
+/// What the drawing is to be held against.
+const fn caption(kind: Kind) -> &'static str {
+    match kind {
+        Kind::River => "As it is cast, from above, to scale: click a width to measure it again",
+        Kind::Inlay => "The board from above, to scale, with what is filled in it",
+        Kind::Block | Kind::Embed => "As it is cast, from above, to scale: the inside of the form",
+        Kind::Tubes | Kind::Moulds => {
+            "As they are cast, from above, to scale: check the walls between them"
+        }
+        Kind::Coat => "The face from above, to scale",
+    }
 }
 
 fn size_fields(fields: &Fields<'_>, document: &Document) -> Vec<Field> {
