@@ -5,7 +5,7 @@ use fondant_testkit::{TestDb, with_browser};
 use crate::program::Server;
 
 /// Pages of the demo workshop: each place, each station, each kind.
-const PAGES: [&str; 30] = [
+const PAGES: [&str; 31] = [
     "/today",
     "/today/sheet",
     "/casts",
@@ -18,6 +18,7 @@ const PAGES: [&str; 30] = [
     "/casts/4/resin",
     "/casts/4/heat",
     "/casts/4/pours",
+    "/casts/4/plan",
     "/casts/4/bench",
     "/casts/10/runs/1",
     "/casts/4/finish",
