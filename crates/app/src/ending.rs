@@ -3,7 +3,8 @@
 use std::sync::Arc;
 
 use fondant_bench::Run;
-use fondant_finish::work::Work;
+use fondant_finish::work::{StepKind, Work};
+use fondant_materials::resin::shelf::{Colour, Lot};
 use fondant_quantities::Span;
 use fondant_record::at_once::as_poured;
 use fondant_record::causes::Cause;
@@ -29,6 +30,7 @@ use crate::events::{Event, tell};
 use crate::ledger::LIKE;
 use crate::lessons;
 use crate::request::Request;
+use crate::shelf::items;
 
 /// What the maker says of a cast that has come to its end.
 #[derive(Debug, Clone, PartialEq)]
@@ -132,7 +134,11 @@ async fn measured(app: &App, open: &Open, worked: &Worked) -> Result<(Figures, f
     let (workshop, cast) = (open.shop.id, open.record.id);
     let read = app.store.read();
     let kept = read.runs(workshop, cast).await?;
-    let finishing = Work::of(&read.finish_rows(workshop, cast).await?).took();
+    let work = Work::of(&read.finish_rows(workshop, cast).await?);
+    let finishing = work.took();
+    let opened = work.steps.get(&StepKind::Demould).and_then(|step| step.done);
+    let lots = items::<Lot>(app, &open.shop).await?.items;
+    let colours = items::<Colour>(app, &open.shop).await?.items;
     let forms = read.forms(workshop).await?.all;
     let is_own = |form: &FormRecord| form.booked_by.as_ref().is_some_and(|by| by.cast == cast);
     let is_built = !forms.iter().any(is_own);
@@ -143,8 +149,18 @@ async fn measured(app: &App, open: &Open, worked: &Worked) -> Result<(Figures, f
         let runs: Vec<Run> = kept.iter().map(folded).collect();
         let poured = as_poured(&evaluation, &runs, stop);
         let evaluation = poured.as_ref().unwrap_or(&evaluation);
-        let from = Gathered { document: &document, evaluation, runs: &runs };
-        let mut figures = gather::figures(&from);
+        let lots: Vec<(String, Lot)> =
+            lots.into_iter().map(|kept| (kept.slug, kept.item)).collect();
+        let colours: Vec<Colour> = colours.into_iter().map(|kept| kept.item).collect();
+        let from = Gathered {
+            document: &document,
+            evaluation,
+            runs: &runs,
+            lots: &lots,
+            colours: &colours,
+            opened,
+        };
+        let mut figures = gather::figures(&from, stop);
         figures.set_if(Figure::Finishing, Some(finishing.s()).filter(|took| *took > 0.0));
         let bench = figures.get(Figure::Hours).map_or(Span::ZERO, Span::from_s);
         let cost = cost(&from, &prices, bench + finishing, is_built);

@@ -27,7 +27,7 @@ pub(crate) async fn append(
     transaction.add_run_row(run, row, now).await?;
     draw_down(transaction, workshop, (&state, &kept.rows), &row.what, now).await?;
     if matches!(row.what, Happening::Finished | Happening::Abandoned { .. }) {
-        transaction.end_run(run, row.at).await?;
+        transaction.end_run(run, row.at, state.hard_at()).await?;
     }
     tell(transaction, &Event::RunChanged { workshop, cast, run }).await
 }

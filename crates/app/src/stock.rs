@@ -99,6 +99,7 @@ mod tests {
     fn what_others_have_reserved_is_not_free() {
         let resin = ResinId("deep".into());
         let lot = |of: &str, left: f64| Lot {
+            held: None,
             resin: ResinId(of.into()),
             lot: "L".into(),
             bought: jiff::civil::date(2026, 11, 1),

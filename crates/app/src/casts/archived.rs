@@ -1,5 +1,6 @@
 //! All that is kept of a cast, from the store into an archive and from an archive into the store.
 
+use fondant_bench::{Row, Run};
 use fondant_cast::agenda::Agenda;
 use fondant_files::FileError;
 use fondant_files::records::archive::{
@@ -200,16 +201,21 @@ async fn put_run(
     let begun = transaction.begin_run(cast, &read.plan, read.begun_at).await?;
     let Some(run) = begun else { return Ok(()) };
     let mut ids = Vec::with_capacity(read.rows.len());
+    let mut rows = Vec::with_capacity(read.rows.len());
     for (place, row) in read.rows.iter().enumerate() {
         let what = numbers::happening(row.what.clone(), |place| numbers::number(&ids, place));
         let Some(what) = what else { continue };
         // Devices make keys of their own: none looks like this.
         let key = format!("archive-{}", place + 1);
         let new = NewRow { key, at: row.at, by: row.by.clone(), what };
-        ids.push(transaction.add_run_row(run, &new, row.recorded_at).await?);
+        let number = transaction.add_run_row(run, &new, row.recorded_at).await?;
+        ids.push(number);
+        let NewRow { at, by, what, .. } = new;
+        rows.push(Row { number, at, recorded_at: row.recorded_at, by, what });
     }
     if let Some(ended_at) = read.ended_at {
-        transaction.end_run(run, ended_at).await?;
+        let hard_at = Run::of(read.plan.clone(), &rows).hard_at();
+        transaction.end_run(run, ended_at, hard_at).await?;
     }
     Ok(())
 }

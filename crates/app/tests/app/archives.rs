@@ -127,6 +127,7 @@ async fn a_whole_workshop_moves_into_a_fresh_installation() {
         kind: ColourKind::Dye,
         base: ColourBase::Solvent,
         ceiling_percent: 2.0,
+        price_kg: None,
     };
     shelf::add(&app.app, &shop, &sea, &Request::default()).await.unwrap();
     for (name, booked) in [("Free tray", false), ("Booked tray", true)] {

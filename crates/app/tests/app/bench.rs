@@ -198,6 +198,7 @@ async fn a_lot_is_drawn_down_by_what_is_mixed() {
         opened: None,
         left: Volume::from_l(6.0),
         cost: fondant_quantities::Money::from_units(90.0),
+        held: None,
     };
     let shop = app.shop().await;
     shelf::add(&app.app, &shop, &lot, &Request::default()).await.unwrap();

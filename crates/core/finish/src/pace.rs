@@ -27,7 +27,7 @@ pub fn paces<'a>(casts: impl Iterator<Item = &'a Work>) -> BTreeMap<StepKind, Pa
     let mut ratios: BTreeMap<StepKind, Vec<f64>> = BTreeMap::new();
     for (kind, step) in casts.flat_map(|work| &work.steps) {
         let planned = step.planned.filter(|planned| *planned > Span::ZERO);
-        if let Some(planned) = planned.filter(|_| step.is_done && step.took > Span::ZERO) {
+        if let Some(planned) = planned.filter(|_| step.done.is_some() && step.took > Span::ZERO) {
             ratios.entry(*kind).or_default().push(step.took.s() / planned.s());
         }
     }

@@ -92,7 +92,7 @@ pub fn chosen(document: &Document, work: &Work) -> School {
 pub fn left(document: &Document, measured: &Measured, work: &Work) -> Vec<(StepKind, Span)> {
     let found = finish(document, resin_face(document, measured));
     let mut all = ordered(found.as_ref(), chosen(document, work));
-    all.retain(|(kind, _)| !work.steps.get(kind).is_some_and(|step| step.is_done));
+    all.retain(|(kind, _)| !work.steps.get(kind).is_some_and(|step| step.done.is_some()));
     all
 }
 
@@ -244,7 +244,7 @@ mod tests {
         let measured = fondant_cast::measure(&document).unwrap();
         let before = left(&document, &measured, &work);
         assert_eq!(before[0].0, StepKind::Demould);
-        work.steps.entry(StepKind::Demould).or_default().is_done = true;
+        work.steps.entry(StepKind::Demould).or_default().done = Some(Timestamp::UNIX_EPOCH);
         assert_eq!(left(&document, &measured, &work), before[1..]);
     }
 }

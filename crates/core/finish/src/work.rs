@@ -107,8 +107,8 @@ pub struct StepWork {
     pub took: Span,
     /// What it was planned to take at the pace of the trade, when that was told last.
     pub planned: Option<Span>,
-    /// It is done.
-    pub is_done: bool,
+    /// When it was done, UTC; `None` while it is not.
+    pub done: Option<Timestamp>,
     /// Remarks, in order.
     pub notes: Vec<String>,
 }
@@ -164,7 +164,7 @@ impl Work {
             Told::Chosen { school } => self.school = Some(*school),
             Told::Started { step } => {
                 let step = self.steps.entry(*step).or_default();
-                (step.since, step.is_done) = (Some(row.at), false);
+                (step.since, step.done) = (Some(row.at), None);
             }
             Told::Stopped { step, planned } => {
                 let step = self.steps.entry(*step).or_default();
@@ -179,7 +179,7 @@ impl Work {
                 step.took = step.took + *took;
                 step.planned = Some(*planned);
             }
-            Told::Done { step } => self.steps.entry(*step).or_default().is_done = true,
+            Told::Done { step } => self.steps.entry(*step).or_default().done = Some(row.at),
             Told::Noted { step, note } => {
                 self.steps.entry(*step).or_default().notes.push(note.clone());
             }
@@ -240,7 +240,7 @@ mod tests {
         let work = Work::of(&rows(told.clone()));
         let sand = &work.steps[&SAND];
         assert!((sand.took.s() - 690.0).abs() < 1e-9);
-        assert!(sand.since.is_some() && !sand.is_done);
+        assert!(sand.since.is_some() && sand.done.is_none());
         assert_eq!(work.refuses(&Told::Started { step: SAND }), Some(WorkRefused::Running));
         assert_eq!(work.refuses(&Told::Done { step: SAND }), Some(WorkRefused::Running));
         // Only the last row that counts is taken back, and then the one before it.

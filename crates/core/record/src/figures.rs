@@ -91,6 +91,8 @@ pub enum Figure {
     Finishing,
     /// Cost of its resin, in whatever the shop pays with.
     ResinCost,
+    /// Cost of its colours.
+    TintCost,
     /// Cost of all work.
     WorkCost,
     /// Cost of the sheet of its form.
@@ -134,12 +136,13 @@ pub enum Unit {
 
 impl Figure {
     /// All, in the order in which a record shows them.
-    pub const ALL: [Self; 45] = [
+    pub const ALL: [Self; 46] = [
         Self::Volume,
         Self::Mass,
         Self::Hours,
         Self::Finishing,
         Self::ResinCost,
+        Self::TintCost,
         Self::WorkCost,
         Self::SheetCost,
         Self::Consumables,
@@ -206,7 +209,11 @@ impl Figure {
             Self::AfterWindow | Self::Mixing | Self::LotAge | Self::Hours | Self::Finishing => {
                 Unit::Time
             }
-            Self::ResinCost | Self::WorkCost | Self::SheetCost | Self::Consumables => Unit::Money,
+            Self::ResinCost
+            | Self::TintCost
+            | Self::WorkCost
+            | Self::SheetCost
+            | Self::Consumables => Unit::Money,
             Self::Pressure | Self::PressureLoss => Unit::Pressure,
             Self::Volume | Self::ToppedUp => Unit::Volume,
             Self::Mass => Unit::Mass,

@@ -1,10 +1,15 @@
 //! The figures of a cast, from what happened at the bench and what the model says of it.
 
+use fondant_bench::bucket::clock;
 use fondant_bench::run::ReadyItem;
 use fondant_bench::run::{Batch, Run};
+use fondant_cast::planning::glass_margin;
 use fondant_cast::{Document, Evaluation};
+use fondant_materials::resin::shelf::{Colour, Lot};
+use fondant_numerics::Stop;
 use fondant_quantities::{Mass, Span, Volume};
 use fondant_shapes::volume::sizing::LineKind;
+use jiff::tz::TimeZone;
 use jiff::{SignedDuration, Timestamp};
 
 use crate::figures::{Figure, Figures};
@@ -23,11 +28,17 @@ pub struct Gathered<'a> {
     pub evaluation: &'a Evaluation,
     /// The runs in which something was poured.
     pub runs: &'a [Run],
+    /// Lots of the shelf by their short names.
+    pub lots: &'a [(String, Lot)],
+    /// Colours of the shelf.
+    pub colours: &'a [Colour],
+    /// When the piece came out of its form, UTC, where that was told.
+    pub opened: Option<Timestamp>,
 }
 
 /// The figures that are known without asking anybody.
 #[must_use]
-pub fn figures(from: &Gathered<'_>) -> Figures {
+pub fn figures(from: &Gathered<'_>, stop: &Stop) -> Figures {
     let mut figures = Figures::default();
     of_the_document(from, &mut figures);
     of_the_model(from, &mut figures);
@@ -39,6 +50,8 @@ pub fn figures(from: &Gathered<'_>) -> Figures {
         of_the_pot(&poured, &mut figures);
         of_the_ready_list(&poured, &mut figures);
         of_the_air(from, &poured, &mut figures);
+        of_the_lots(from, &poured, &mut figures);
+        of_the_opening(from, &poured, stop, &mut figures);
     }
     figures
 }
@@ -94,12 +107,51 @@ fn of_the_buckets(runs: &[&Run], figures: &mut Figures) {
     let off = buckets(runs)
         .filter_map(|(run, batch)| Some(batch.weighed()?.ratio_error(&run.plan.resin).abs()));
     figures.set_if(Figure::RatioError, off.reduce(f64::max));
+    figures.set_if(Figure::BucketShare, buckets(runs).filter_map(bucket_share).reduce(f64::max));
     of_the_colour(runs, figures);
     let mut lots: Vec<&str> = buckets(runs).filter_map(|(_, batch)| batch.lot.as_deref()).collect();
     lots.sort_unstable();
     lots.dedup();
     if !lots.is_empty() {
         figures.set(Figure::Lots, lots.len() as f64);
+    }
+}
+
+/// The last of a bucket went in so long after A met B, as a share of how long it could be poured; `None`
+/// where one of these is not known.
+fn bucket_share((run, batch): (&Run, &Batch)) -> Option<f64> {
+    let (met, mixed) = batch.bucket(&run.plan)?;
+    let (last, _) = batch.poured?;
+    let life = clock(&run.plan.resin, mixed, &batch.read()).ok()?.life?;
+    Some(Span::between(met, last).s() / life.s())
+}
+
+/// Age of the oldest lot when it was poured from.
+fn of_the_lots(from: &Gathered<'_>, runs: &[&Run], figures: &mut Figures) {
+    let age = |(_, batch): (&Run, &Batch)| {
+        let bought = from.lot(batch.lot.as_deref()?)?.bought;
+        let bought = bought.to_zoned_datetime(TimeZone::UTC).ok()?;
+        Some(Span::between(bought.timestamp(), batch.pouring?).s())
+    };
+    figures.set_if(Figure::LotAge, buckets(runs).filter_map(age).reduce(f64::max));
+}
+
+/// How early it came out of its form, and how far it had cured then.
+fn of_the_opening(from: &Gathered<'_>, runs: &[&Run], stop: &Stop, figures: &mut Figures) {
+    let (Some(opened), Ok(schedule)) = (from.opened, &from.evaluation.pours) else { return };
+    let Some(all_in) = runs.iter().filter_map(|run| run.all_in()).max() else { return };
+    let forecast = Span::between(all_in, schedule.form_opens());
+    if forecast > Span::ZERO && opened > all_in {
+        figures.set(Figure::CureShare, Span::between(all_in, opened).s() / forecast.s());
+    }
+    let margin = glass_margin(from.document, from.evaluation, opened, stop);
+    figures.set_if(Figure::DemouldMargin, margin.map(|margin| margin.k()));
+}
+
+impl Gathered<'_> {
+    /// A lot by its short name.
+    pub(crate) fn lot(&self, slug: &str) -> Option<&Lot> {
+        self.lots.iter().find(|(own, _)| own == slug).map(|(_, lot)| lot)
     }
 }
 

@@ -51,32 +51,38 @@ pub(super) fn lots(now: Timestamp) -> [Lot; 3] {
         let then = now - SignedDuration::from_hours(24 * days);
         then.to_zoned_datetime(jiff::tz::TimeZone::UTC).date()
     };
-    let lot =
-        |resin: &str, mark: &str, bought: i64, opened: Option<i64>, litres: f64, cost: f64| Lot {
-            resin: ResinId(resin.into()),
-            lot: mark.into(),
-            bought: day(bought),
-            opened: opened.map(day),
-            left: Volume::from_l(litres),
-            cost: Money::from_units(cost),
-        };
+    let lot = |resin: &str,
+               mark: &str,
+               bought: i64,
+               opened: Option<i64>,
+               [left, held]: [f64; 2],
+               cost: f64| Lot {
+        resin: ResinId(resin.into()),
+        lot: mark.into(),
+        bought: day(bought),
+        opened: opened.map(day),
+        left: Volume::from_l(left),
+        held: Some(Volume::from_l(held)),
+        cost: Money::from_units(cost),
+    };
     [
-        lot(OWN, "S-2604", 48, Some(20), 6.5, 205.0),
-        lot(shipped::COATING, "C-117", 96, Some(61), 1.2, 60.0),
-        lot(shipped::MEDIUM_CASTING, "M-0930", 430, Some(402), 0.7, 75.0),
+        lot(OWN, "S-2604", 48, Some(20), [6.5, 12.0], 205.0),
+        lot(shipped::COATING, "C-117", 96, Some(61), [1.2, 3.0], 60.0),
+        lot(shipped::MEDIUM_CASTING, "M-0930", 430, Some(402), [0.7, 3.0], 75.0),
     ]
 }
 
 pub(super) fn colours() -> [Colour; 3] {
-    let colour = |name: &str, kind, base, ceiling_percent| Colour {
+    let colour = |name: &str, kind, base, ceiling_percent, price: f64| Colour {
         name: name.into(),
         kind,
         base,
         ceiling_percent,
+        price_kg: Some(Money::from_units(price)),
     };
     [
-        colour("sea-glass green", ColourKind::Paste, ColourBase::Resin, 5.0),
-        colour("pearl flakes", ColourKind::Powder, ColourBase::Dry, 4.0),
-        colour("lagoon blue", ColourKind::Dye, ColourBase::Solvent, 1.5),
+        colour("sea-glass green", ColourKind::Paste, ColourBase::Resin, 5.0, 48.0),
+        colour("pearl flakes", ColourKind::Powder, ColourBase::Dry, 4.0, 95.0),
+        colour("lagoon blue", ColourKind::Dye, ColourBase::Solvent, 1.5, 160.0),
     ]
 }

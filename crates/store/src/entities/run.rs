@@ -14,6 +14,8 @@ pub(crate) struct Model {
     pub(crate) plan: Json,
     pub(crate) begun_at: DateTimeUtc,
     pub(crate) ended_at: Option<DateTimeUtc>,
+    /// When all of it is hard, where it was poured at once.
+    pub(crate) hard_at: Option<DateTimeUtc>,
 }
 
 impl ActiveModelBehavior for ActiveModel {}

@@ -17,6 +17,7 @@ mod m20261129_000014_create_finish_row;
 mod m20261129_000015_find_readings_by_time;
 mod m20261129_000016_find_rated_swirls;
 mod m20261129_000017_find_tinted_runs;
+mod m20261129_000018_tell_hard_runs;
 
 use sea_orm_migration::prelude::*;
 
@@ -45,6 +46,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261129_000015_find_readings_by_time::Migration),
             Box::new(m20261129_000016_find_rated_swirls::Migration),
             Box::new(m20261129_000017_find_tinted_runs::Migration),
+            Box::new(m20261129_000018_tell_hard_runs::Migration),
         ]
     }
 }

@@ -46,8 +46,15 @@ impl CastState {
     }
 }
 
-/// The state of a cast `c` with its agenda `a` at the time `$2`.
-const STATE: &str = "case when a.begins_at is null or a.begins_at > $2 then 'planning' \
+/// A cast `c` with its agenda `a`, or with what was poured of it at once, `o`.
+const WITH_POURS: &str = "left join agenda a on a.cast_id = c.id \
+     left join (select r.cast_id, bool_or(r.ended_at is null) as in_hand, max(r.hard_at) as hard_at \
+     from run r where r.pour_id is null and (r.ended_at is null or r.hard_at is not null) \
+     group by r.cast_id) o on o.cast_id = c.id and a.cast_id is null";
+
+/// The state of a cast [`WITH_POURS`] at the time `$2`.
+const STATE: &str = "case when o.in_hand then 'pouring' when o.hard_at > $2 then 'curing' \
+     when o.hard_at is not null then 'done' when a.begins_at is null or a.begins_at > $2 then 'planning' \
      when a.poured_at > $2 then 'pouring' when a.ends_at > $2 then 'curing' else 'done' end";
 
 /// Whether a cast `c` has come to its end: it stands in the ledger, and in no list.
@@ -172,8 +179,7 @@ impl<C: ConnectionTrait> Session<C> {
         let mut sql = format!(
             "select c.id, c.name, c.revision, c.updated_at, {STATE} as state, r.plan \
              from \"cast\" c join cast_revision r on r.cast_id = c.id and r.number = c.revision \
-             left join agenda a on a.cast_id = c.id \
-             where c.workshop_id = $1 and {}",
+             {WITH_POURS} where c.workshop_id = $1 and {}",
             asked.listed.condition()
         );
         for word in asked.words.split_whitespace().take(MOST_WORDS) {
@@ -211,7 +217,7 @@ impl<C: ConnectionTrait> Session<C> {
         let sql = format!(
             "select case when c.deleted_at is not null then 'deleted' \
              when c.put_away_at is not null then 'put away' else {STATE} end as place, \
-             count(*) as count from \"cast\" c left join agenda a on a.cast_id = c.id \
+             count(*) as count from \"cast\" c {WITH_POURS} \
              where c.workshop_id = $1 \
              and (c.deleted_at is not null or not {ENDED}) group by place"
         );

@@ -196,6 +196,7 @@ impl Transaction {
             plan: ActiveValue::Set(to_json(plan)?),
             begun_at: ActiveValue::Set(to_column(now)?),
             ended_at: ActiveValue::Set(None),
+            hard_at: ActiveValue::Set(None),
         };
         Ok(Some(RunId(run::Entity::insert(row).exec(&self.0).await?.last_insert_id)))
     }
@@ -253,13 +254,21 @@ impl Transaction {
         Ok(run_row::Entity::insert(row).exec(&self.0).await?.last_insert_id)
     }
 
-    /// Ends a run that is locked in this transaction.
+    /// Ends a run that is locked in this transaction; `hard_at` is when all of it is hard, where it was
+    /// poured at once.
     ///
     /// # Errors
     /// [`StoreError`].
-    pub async fn end_run(&self, run: RunId, at: Timestamp) -> Result<(), StoreError> {
+    pub async fn end_run(
+        &self,
+        run: RunId,
+        at: Timestamp,
+        hard_at: Option<Timestamp>,
+    ) -> Result<(), StoreError> {
+        let hard_at = hard_at.map(to_column).transpose()?;
         run::Entity::update_many()
             .col_expr(run::Column::EndedAt, Expr::value(to_column(at)?))
+            .col_expr(run::Column::HardAt, Expr::value(hard_at))
             .filter(run::Column::Id.eq(run.0))
             .exec(&self.0)
             .await?;

@@ -56,6 +56,7 @@ pub(crate) const fn figure(figure: Figure) -> &'static str {
         Figure::LeftOver => "Left over, of what was mixed",
         Figure::Finishing => "Work of finishing",
         Figure::ResinCost => "Cost of the resin",
+        Figure::TintCost => "Cost of the colours",
         Figure::WorkCost => "Cost of the work",
         Figure::SheetCost => "Cost of the sheet",
         Figure::Consumables => "Cost of what it used up",

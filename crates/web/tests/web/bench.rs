@@ -1,6 +1,8 @@
 //! The bench through the router: what a tap does, what is refused, what other pages say of it.
 
 use axum::http::StatusCode;
+use fondant_app::casts;
+use fondant_app::records::{Asked, CastState, Listed};
 use fondant_cast::{Contents, Document, Kind};
 use fondant_quantities::Length;
 use fondant_shapes::blanks::Hollow;
@@ -214,6 +216,19 @@ async fn tubes_are_run_at_once_and_held_under_pressure() {
     assert_eq!(vented.status, StatusCode::OK, "{}", vented.text);
     let done = tap(&app, &bench, &[("what", "finished")]).await;
     assert!(done.text.contains("Done on"), "{}", done.text);
+    // It has no plan that says when it is hard, and is finished all the same.
+    let listed = async |state| {
+        let asked = Asked { listed: Listed::Of(state), ..Asked::default() };
+        let found = casts::list(&app.app, &app.shop().await, &asked).await.expect("a list");
+        found.casts.iter().any(|listed| listed.id == cast)
+    };
+    assert!(listed(CastState::Curing).await);
+    assert!(!get(&app, "/today").await.text.contains("id=\"finishing\""));
+    app.set_now(app.app.now() + SignedDuration::from_hours(5 * 24));
+    assert!(listed(CastState::Done).await);
+    let hard = get(&app, "/today").await.text;
+    let section = hard.split("id=\"finishing\"").nth(1).expect("the section");
+    assert!(section.contains("Blanks"), "{section}");
 }
 
 #[tokio::test]

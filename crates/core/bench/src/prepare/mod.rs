@@ -102,7 +102,8 @@ fn at_once(cast: &Prepared<'_>) -> Result<RunPlan, NotPrepared> {
     let schedule = evaluation.pours.as_ref().map_err(|_| NotPrepared::NoTimes)?;
     let proposed = schedule.pours.first().ok_or(NotPrepared::NoTimes)?;
     let plan = plan(cast, proposed, None)?;
-    Ok(RunPlan { ready: ready(cast, None), ..plan })
+    let hard = Some(Span::between(proposed.done, schedule.hard));
+    Ok(RunPlan { ready: ready(cast, None), hard, ..plan })
 }
 
 fn plan(
@@ -134,6 +135,7 @@ fn plan(
         watch: Span::from_s(WATCH_S as f64),
         cover: Span::between(pour.done, pour.cover_from()).max(Span::ZERO),
         gels: gels(&resin, batch, [conditions.resin, conditions.air])?,
+        hard: None,
         pot_bar: cast.shop.pot_bar.filter(|_| is_in_pot),
         pot_levels,
         out_of_pot,

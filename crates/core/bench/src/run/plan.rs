@@ -61,6 +61,9 @@ pub struct RunPlan {
     /// It gels this long after the last bucket.
     #[serde(rename = "gels_s")]
     pub gels: Span,
+    /// All of a cast that is poured at once is hard this long after the last bucket.
+    #[serde(default, rename = "hard_s", skip_serializing_if = "Option::is_none")]
+    pub hard: Option<Span>,
     /// The pot's rated pressure over the air's, bar, where it cures in one.
     pub pot_bar: Option<f64>,
     /// The levels of the rack in that pot, from the bottom.

@@ -272,6 +272,12 @@ impl Run {
         Some((at, read.map(|(_, temperature)| *temperature)))
     }
 
+    /// When all of a cast that was poured at once is hard; `None` where it was not, and until all is in.
+    #[must_use]
+    pub fn hard_at(&self) -> Option<Timestamp> {
+        Some(self.all_in()? + self.plan.hard?.signed())
+    }
+
     /// When all that the plan wants is in; `None` while a bucket is to come or in hand.
     #[must_use]
     pub fn all_in(&self) -> Option<Timestamp> {

@@ -4,7 +4,7 @@ use fondant_heat::{Accuracy, Air, Goal, HeatError, Stack};
 use fondant_materials::resin::Record;
 use fondant_numerics::Stop;
 use fondant_pours::ScheduledPour;
-use fondant_quantities::Span;
+use fondant_quantities::{Span, TemperatureDelta};
 use jiff::Timestamp;
 
 use crate::document::Document;
@@ -51,6 +51,28 @@ pub fn cured_through(
     latest
 }
 
+/// Least margin of the glass transition over the resin's own temperature at a moment, over all pours that
+/// are in by then; `None` before the first, and where the model cannot follow them.
+///
+/// Each pour is followed as a layer of its own, which makes the margin small rather than large.
+#[must_use]
+pub fn glass_margin(
+    document: &Document,
+    evaluation: &Evaluation,
+    at: Timestamp,
+    stop: &Stop,
+) -> Option<TemperatureDelta> {
+    let schedule = evaluation.pours.as_ref().ok()?;
+    let mut least: Option<f64> = None;
+    for pour in schedule.pours.iter().filter(|pour| pour.done < at) {
+        let mut stack = alone(document, evaluation, pour, stop).ok()?;
+        stack.run(Span::between(pour.done, at).s(), Goal::Time).ok()?;
+        let margin = stack.glass_margin_k()?;
+        least = Some(least.map_or(margin, |least| least.min(margin)));
+    }
+    least.map(TemperatureDelta::from_k)
+}
+
 /// Time from a pour to its full cure; `None` where it is not reached.
 fn by_model(
     document: &Document,
@@ -58,6 +80,18 @@ fn by_model(
     pour: &ScheduledPour,
     stop: &Stop,
 ) -> Result<Option<Span>, HeatError> {
+    let mut stack = alone(document, evaluation, pour, stop)?;
+    stack.run(HORIZON_S, Goal::Full)?;
+    Ok(stack.top().and_then(|events| events.full_s).map(Span::from_s))
+}
+
+/// A pour as a layer of its own, just poured.
+fn alone(
+    document: &Document,
+    evaluation: &Evaluation,
+    pour: &ScheduledPour,
+    stop: &Stop,
+) -> Result<Stack, HeatError> {
     let conditions = &document.conditions;
     let resin = &evaluation.need_of(&pour.layer).resin;
     let depth = pour.layer.heat_depth;
@@ -65,8 +99,7 @@ fn by_model(
     let around = around.with_sides(evaluation.heat.losses.at(depth));
     let mut stack = Stack::new(resin, around, &Accuracy::coarse().until(stop));
     stack.pour(depth.m(), conditions.resin.k(), 0.0)?;
-    stack.run(HORIZON_S, Goal::Full)?;
-    Ok(stack.top().and_then(|events| events.full_s).map(Span::from_s))
+    Ok(stack)
 }
 
 fn resin_of<'a>(inputs: &'a Inputs, pour: &ScheduledPour) -> Option<&'a Record> {

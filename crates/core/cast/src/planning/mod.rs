@@ -19,7 +19,7 @@ mod suits;
 pub use alternatives::{Alternative, STEADY, Wish, alternatives};
 pub use changes::{Change, ChangeOf, changes};
 pub use charts::{DepthMap, DepthPoint, depth_map, peak_by_depth, peak_by_wait, peak_of};
-pub use cured::{CuredThrough, cured_through};
+pub use cured::{CuredThrough, cured_through, glass_margin};
 pub use field_run::{expected_s, follow};
 pub use field_task::{Dimension, FieldTask, Followed, PouredTo};
 pub use fixes::{Changed, Fix, Offer, is_wanted, offers, opened, with};

@@ -125,6 +125,18 @@ impl Stack {
         self.mean(0)
     }
 
+    /// Least margin of the glass transition over the temperature of the same place, now, K: negative
+    /// where resin is still soft. `None` while nothing is in the form.
+    #[must_use]
+    pub fn glass_margin_k(&self) -> Option<f64> {
+        let n = self.column.cells();
+        let of_layer = |layer: &LayerCells| {
+            let margin = |cell: usize| layer.resin.cure.glass_k(self.y[n + cell]) - self.y[cell];
+            layer.cells.clone().map(margin).reduce(f64::min)
+        };
+        self.column.layers().iter().filter_map(of_layer).reduce(f64::min)
+    }
+
     fn mean(&self, offset: usize) -> f64 {
         let (mut sum, mut depth) = (0.0, 0.0);
         for (layer, events) in self.column.layers().iter().zip(&self.events) {

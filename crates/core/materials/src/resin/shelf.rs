@@ -135,6 +135,9 @@ pub struct Colour {
     pub base: ColourBase,
     /// Most of it, percent of the mixed mass.
     pub ceiling_percent: f64,
+    /// Price of a kilogram of it, where the shop says.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub price_kg: Option<Money>,
 }
 
 /// What a colour is made of.
@@ -193,6 +196,18 @@ pub struct Lot {
     pub left: Volume,
     /// Price paid for the lot.
     pub cost: Money,
+    /// Mixed volume that it held when it was bought, where somebody said.
+    #[serde(rename = "held_m3", default, skip_serializing_if = "Option::is_none")]
+    pub held: Option<Volume>,
+}
+
+impl Lot {
+    /// What a mixed volume of it cost; `None` where price or volume of the lot is not known.
+    #[must_use]
+    pub fn price(&self, volume: Volume) -> Option<Money> {
+        let held = self.held.filter(|held| *held > Volume::ZERO && self.cost > Money::ZERO)?;
+        Some(self.cost * (volume.m3() / held.m3()))
+    }
 }
 
 #[cfg(test)]

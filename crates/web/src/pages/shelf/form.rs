@@ -35,6 +35,9 @@ pub(super) fn lot_fields(fields: &Fields<'_>, shop: &Shop, today: Date) -> Vec<F
         fields.text("lot_mark", "Lot, as the bottle says", ""),
         fields.text("lot_bought", "Bought", &today.to_string()).kind("date"),
         fields.text("lot_opened", "Opened, if it is", "").kind("date"),
+        fields
+            .maybe_volume("lot_held", "It held, mixed", None)
+            .hint("As bought: what a litre costs follows."),
         fields.volume("lot_left", "Mixed volume left", Volume::from_l(3.0)),
         fields.money("lot_cost", "Cost", Money::from_units(0.0), &bounds::PRICE),
     ]
@@ -49,6 +52,7 @@ pub(super) fn colour_fields(fields: &Fields<'_>) -> Vec<Field> {
         fields
             .number("colour_ceiling", "At most, of the mixed mass", ceiling, &bounds::DOSE_PERCENT)
             .hint("Powders and pastes about 5 %, dyes 1–2 %."),
+        fields.text("colour_price", "Price of a kilogram", "").hint("Empty: not known."),
     ]
 }
 
@@ -74,6 +78,8 @@ pub(super) fn read_lot(reader: &mut Reader<'_>, shop: &Shop) -> Option<Lot> {
     }
     let (mut mark, mut left, mut cost) = (String::new(), Volume::ZERO, Money::from_units(0.0));
     reader.text("lot_mark", "The lot", MARK_CHARACTERS, false, &mut mark);
+    let mut held = None;
+    reader.maybe("lot_held", &bounds::OPENED, &mut held);
     reader.quantity("lot_left", &bounds::OPENED, &mut left);
     reader.money("lot_cost", &bounds::PRICE, &mut cost);
     let bought = date(reader, "lot_bought", true);
@@ -81,8 +87,11 @@ pub(super) fn read_lot(reader: &mut Reader<'_>, shop: &Shop) -> Option<Lot> {
     if bought.zip(opened).is_some_and(|(bought, opened)| opened < bought) {
         reader.refusals.add("lot_opened", "It cannot be opened before it was bought.");
     }
+    if held.is_some_and(|held| held < left) {
+        reader.refusals.add("lot_held", "More is left than it held. Check both.");
+    }
     let bought = bought.filter(|_| reader.refusals.is_empty())?;
-    Some(Lot { resin: id, lot: mark, bought, opened, left, cost })
+    Some(Lot { resin: id, lot: mark, bought, opened, left, cost, held })
 }
 
 /// Reads a colour; `None` where the reader has refused something.
@@ -92,11 +101,15 @@ pub(super) fn read_colour(reader: &mut Reader<'_>) -> Option<Colour> {
         kind: ColourKind::Powder,
         base: ColourBase::Dry,
         ceiling_percent: 5.0,
+        price_kg: None,
     };
     reader.text("colour_name", "The name", MARK_CHARACTERS, false, &mut colour.name);
     reader.choice("colour_kind", &KINDS.map(|(v, _, k)| (v, k)), &mut colour.kind);
     reader.choice("colour_base", &BASES.map(|(v, _, b)| (v, b)), &mut colour.base);
     reader.number("colour_ceiling", &bounds::DOSE_PERCENT, &mut colour.ceiling_percent);
+    let mut price = None;
+    reader.maybe_number("colour_price", &bounds::PRICE, &mut price);
+    colour.price_kg = price.map(Money::from_units);
     let most = ColourKind::Paint.usual_ceiling_percent();
     if colour.base == ColourBase::Water && colour.ceiling_percent > most {
         reader.refusals.add(

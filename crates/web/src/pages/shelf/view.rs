@@ -164,6 +164,8 @@ fn lot_row(kept: &Kept<LotItem>, shop: &Shop, fields: &Fields<'_>, today: Date) 
     };
     let opened =
         lot.opened.map_or_else(|| "not opened".to_owned(), |date| format!("opened {}", age(date)));
+    let held =
+        lot.held.map(|held| format!(" for {}", shop.shown().volume(held))).unwrap_or_default();
     let named = |id: &str| id.to_owned();
     LotRow {
         save: Lot { lot: kept.slug.clone() },
@@ -174,7 +176,7 @@ fn lot_row(kept: &Kept<LotItem>, shop: &Shop, fields: &Fields<'_>, today: Date) 
             .find(&lot.resin)
             .map_or_else(|_| named(&lot.resin.0), |r| named(&r.name)),
         lot: lot.lot.clone(),
-        about: format!("bought {}, {opened}, cost {}", age(lot.bought), money(lot.cost)),
+        about: format!("bought {}, {opened}, cost {}{held}", age(lot.bought), money(lot.cost)),
         left: fields.volume(&format!("left-{}", kept.slug), "left", lot.left),
         is_old: lot.opened.is_some_and(|date| days(date) > OLD_DAYS),
     }
@@ -186,10 +188,14 @@ fn colour_row(kept: &Kept<Colour>) -> ColourRow {
         remove: RemoveColour { colour: kept.slug.clone() },
         name: colour.name.clone(),
         about: format!(
-            "{}, {}, at most {} % of the mixed mass",
+            "{}, {}, at most {} % of the mixed mass{}",
             words_of(&KINDS, &colour.kind),
             words_of(&BASES, &colour.base),
-            trimmed(colour.ceiling_percent, 1)
+            trimmed(colour.ceiling_percent, 1),
+            colour
+                .price_kg
+                .map(|price| format!(", {} a kilogram", money(price)))
+                .unwrap_or_default()
         ),
     }
 }

@@ -35,6 +35,7 @@ fn plan() -> RunPlan {
         watch: Span::from_s(1800.0),
         cover: Span::from_h(5.0),
         gels: Span::from_h(8.0),
+        hard: None,
         pot_bar: None,
         pot_levels: Vec::new(),
         out_of_pot: 0,

@@ -135,7 +135,7 @@ fn step(told: &Known<'_>, (kind, planned): (StepKind, Span)) -> Step {
         pace: finishing::pace(pace),
         is_work: planned > Span::ZERO,
         is_running: own.since.is_some(),
-        is_done: own.is_done,
+        is_done: own.done.is_some(),
         is_open: took.is_refused() || note.is_refused(),
         notes: own.notes,
         done_at: poured_at(asked, kind, school),
