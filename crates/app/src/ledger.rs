@@ -47,11 +47,12 @@ pub async fn page(
     charted: Figure,
 ) -> Result<LedgerPage, AppError> {
     let read = app.store.read();
+    let zone = shop.hours().zone().iana_name().unwrap_or("UTC");
     // Each goes over the whole ledger: beside one another they take as long as the longest.
     let (mut rows, totals, month, resin, kind, resins, charted) = tokio::try_join!(
         read.ledger(shop.id, asked, PAGE + 1),
         read.ledger_totals(shop.id, asked),
-        read.ledger_groups(shop.id, asked, LedgerBy::Month),
+        read.ledger_groups(shop.id, asked, LedgerBy::Month(zone)),
         read.ledger_groups(shop.id, asked, LedgerBy::Resin),
         read.ledger_groups(shop.id, asked, LedgerBy::Kind),
         read.ledger_resins(shop.id),

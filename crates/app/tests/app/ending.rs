@@ -184,6 +184,24 @@ async fn closed(app: &TestApp, names: &[&str]) -> Vec<CastId> {
     casts
 }
 
+/// Two in the morning of the first of December in UTC is the last evening of November on a western coast.
+#[tokio::test]
+async fn a_month_of_the_ledger_is_that_of_the_shop() {
+    for (zone, month) in [("America/Vancouver", "2026-11"), ("UTC", "2026-12")] {
+        let mut workshop = documents::workshop(8, 18);
+        workshop.time_zone = zone.into();
+        let app = TestApp::new(&workshop).await;
+        let cast = app.cast("Late tray").await;
+        let ended_at = "2026-12-01T02:00:00Z".parse().unwrap();
+        ending::close(&app.app, cast, at(1), Told { ended_at, ..told() }).await.unwrap();
+        let all = LedgerAsked::default();
+        let shop = app.shop().await;
+        let page = ledger::page(&app.app, &shop, &all, Figure::Volume).await.unwrap();
+        let months: Vec<&str> = page.groups[0].iter().map(|group| &*group.label).collect();
+        assert_eq!(months, [month], "{zone}");
+    }
+}
+
 #[tokio::test]
 async fn the_ledger_finds_sorts_and_counts() {
     let app = app().await;

@@ -3,6 +3,7 @@
 mod casts;
 mod drawings;
 mod forms_and_photos;
+mod readings;
 mod workshops;
 
 use fondant_app::records::WorkshopId;

@@ -71,9 +71,9 @@ pub struct LedgerTotals {
 
 /// What a chart of the ledger counts by.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum LedgerBy {
-    /// Month in UTC, the last twelve.
-    Month,
+pub enum LedgerBy<'a> {
+    /// Month on the clock of a zone (its IANA name), the last twelve.
+    Month(&'a str),
     /// Resin, the most used first.
     Resin,
     /// Kind, the most used first.
@@ -215,13 +215,16 @@ impl<C: ConnectionTrait> Session<C> {
         &self,
         workshop: WorkshopId,
         asked: &LedgerAsked,
-        by: LedgerBy,
+        by: LedgerBy<'_>,
     ) -> Result<Vec<LedgerGroup>, StoreError> {
         let mut asking = Asking::of(workshop, asked)?;
         let (label, order) = match by {
-            LedgerBy::Month => ("to_char(d.ended_at, 'YYYY-MM')", "label desc"),
-            LedgerBy::Resin => ("d.resin", "casts desc, label"),
-            LedgerBy::Kind => ("d.kind", "casts desc, label"),
+            LedgerBy::Month(zone) => {
+                let zone = asking.value(zone);
+                (format!("to_char(d.ended_at at time zone {zone}, 'YYYY-MM')"), "label desc")
+            }
+            LedgerBy::Resin => ("d.resin".to_owned(), "casts desc, label"),
+            LedgerBy::Kind => ("d.kind".to_owned(), "casts desc, label"),
         };
         let most = asking.value(MOST_GROUPS);
         asking.sql += &format!(" group by label order by {order} limit {most}");
@@ -234,7 +237,7 @@ impl<C: ConnectionTrait> Session<C> {
             GroupRow::find_by_statement(asking.select(&what, self.0.get_database_backend()));
         let mut groups: Vec<LedgerGroup> =
             found.all(&self.0).await?.into_iter().map(group).collect();
-        if by == LedgerBy::Month {
+        if matches!(by, LedgerBy::Month(_)) {
             groups.reverse();
         }
         Ok(groups)
