@@ -1,9 +1,9 @@
 //! How an installation begins: its records, and its first workshop, made with everything in it or
 //! not at all.
 
-use fondant_cast::Document;
 use fondant_cast::agenda::Agenda;
 use fondant_cast::facts::Fact;
+use fondant_cast::{Document, Forecast};
 use fondant_heat::climate::AirAt;
 use fondant_materials::resin::shelf::{Colour, LessonRecord, Lot, OwnResin};
 use fondant_shapes::form::owned::OwnedForm;
@@ -52,6 +52,8 @@ pub struct NewCast {
     /// What its plan asks of the shop, where one is taken. It is worked out again before anybody
     /// sees it.
     pub agenda: Option<Agenda>,
+    /// What that plan promised.
+    pub forecast: Option<Forecast>,
     /// A photo of it, squared up.
     pub photo: Option<SquaredPhoto>,
 }
@@ -172,6 +174,9 @@ async fn add_cast(
     }
     if let Some(agenda) = &cast.agenda {
         transaction.keep_agenda(workshop, id, Some((agenda, NO_BASIS))).await?;
+    }
+    if let Some(forecast) = &cast.forecast {
+        transaction.keep_forecast(id, 1, forecast, cast.changed).await?;
     }
     if let Some(SquaredPhoto { photo, squaring, squared }) = &cast.photo {
         let photo = transaction.add_photo(id, photo, cast.changed).await?;

@@ -70,6 +70,6 @@ pub mod records {
         Counts, Cursor, DeviceId, DeviceRecord, DrawingId, FaultId, FormId, FormRecord, Forms,
         JobFailure, Keep, Kept, KeptFault, KeptLog, KeptRun, LedgerAsked, LedgerBy, LedgerGroup,
         LedgerRow, LedgerSort, LedgerTotals, Listed, NewPhoto, NewRow, PhotoId, PhotoRecord,
-        Picture, RunId, Shelved, Step, Workshop, WorkshopId, WorkshopSettings,
+        Picture, RunId, Shelved, Shows, Step, Workshop, WorkshopId, WorkshopSettings,
     };
 }

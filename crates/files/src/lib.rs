@@ -87,6 +87,9 @@ pub enum FileError {
     /// It asks for more memory or work than it is given.
     #[error("it is too complicated: {0}")]
     TooMuch(Cow<'static, str>),
+    /// As many photos are kept with the cast as it keeps.
+    #[error("a cast keeps {0} photos at most")]
+    Full(usize),
     /// The mesh has no volume.
     #[error(transparent)]
     Mesh(#[from] MeshError),

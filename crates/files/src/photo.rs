@@ -18,6 +18,8 @@ const LONGEST_READ_PX: u32 = 16_000;
 const DECODING_BYTES: u64 = 256 * 1024 * 1024;
 /// Longest side that is kept, pixels: a third of a millimetre on a metre.
 const LONGEST_KEPT_PX: u32 = 4000;
+/// Longest side of a small one, for a list, pixels: sharp at 240 on a fine screen.
+const LONGEST_SMALL_PX: u32 = 480;
 /// Quality of the JPEG that is kept: grain and edges survive, size halves.
 const QUALITY: u8 = 88;
 
@@ -83,6 +85,19 @@ fn decoded(bytes: &[u8]) -> Result<DynamicImage, FileError> {
     let mut image = DynamicImage::from_decoder(decoder).map_err(broken)?;
     image.apply_orientation(orientation);
     Ok(image)
+}
+
+/// A kept photo made small, as a JPEG.
+///
+/// # Errors
+/// [`FileError`] where it is not a photo.
+pub fn small(jpeg: &[u8]) -> Result<Vec<u8>, FileError> {
+    let image = decoded(jpeg)?;
+    let image = match image.width().max(image.height()) > LONGEST_SMALL_PX {
+        true => image.thumbnail(LONGEST_SMALL_PX, LONGEST_SMALL_PX),
+        false => image,
+    };
+    Ok(kept(&image.into_rgb8())?.jpeg)
 }
 
 /// A picture in memory from a kept photo.

@@ -102,6 +102,7 @@ fn logs() -> Router<Web> {
 fn uploads() -> Router<Web> {
     Router::new()
         .merge(pages::files::uploads())
+        .merge(pages::photo::uploads())
         .merge(pages::casts::uploads())
         .merge(pages::resin::uploads())
         .layer(DefaultBodyLimit::max(BODY_LIMIT))

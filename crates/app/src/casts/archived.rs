@@ -5,11 +5,13 @@ use fondant_cast::agenda::Agenda;
 use fondant_files::FileError;
 use fondant_files::records::archive::{
     self, ARCHIVE_LIMIT, Archive, ArchivedEnd, ArchivedFact, ArchivedFault, ArchivedPhoto,
-    ArchivedRow, ArchivedRun, ArchivedTold, Picture, Squared, numbers,
+    ArchivedRow, ArchivedRun, ArchivedShows, ArchivedTold, Picture, Squared, numbers,
 };
 use fondant_files::records::cast::CastFile;
 use fondant_store::Transaction;
-use fondant_store::repos::{self, Basis, CastId, Keep, KeptRun, NewPhoto, NewRow, WorkshopId};
+use fondant_store::repos::{
+    self, Basis, CastId, FaultId, Keep, KeptRun, NewPhoto, NewRow, Shows, WorkshopId,
+};
 use jiff::Timestamp;
 
 use super::named::resins;
@@ -46,9 +48,11 @@ pub async fn archive(app: &App, open: &Open) -> Result<Archive, AppError> {
         fault: kept.fault,
         cause: kept.cause,
     };
-    archive.faults = transaction.faults(workshop, cast).await?.into_iter().map(fault).collect();
+    let faults = transaction.faults(workshop, cast).await?;
+    let marked: Vec<FaultId> = faults.iter().map(|kept| kept.id).collect();
+    archive.faults = faults.into_iter().map(fault).collect();
     for photo in transaction.photos(workshop, cast).await?.iter().rev() {
-        archive.photos.push(picture(&transaction, (workshop, cast), photo).await?);
+        archive.photos.push(picture(&transaction, (workshop, cast), photo, &marked).await?);
     }
     archive.number_pours();
     Ok(archive)
@@ -110,6 +114,7 @@ async fn picture(
     transaction: &Transaction,
     (workshop, cast): (WorkshopId, CastId),
     kept: &repos::PhotoRecord,
+    marked: &[FaultId],
 ) -> Result<ArchivedPhoto, AppError> {
     let bytes = |which| transaction.picture(workshop, cast, kept.id, which);
     let photo = Picture::of(bytes(repos::Picture::Photo).await?);
@@ -120,7 +125,15 @@ async fn picture(
         }),
         None => None,
     };
-    Ok(ArchivedPhoto { width: kept.width, height: kept.height, photo, squared })
+    let shows = match kept.shows {
+        Shows::Bench => None,
+        Shows::Step(step) => Some(ArchivedShows::Step(step)),
+        Shows::Fault(fault) => {
+            let place = marked.iter().position(|marked| *marked == fault);
+            place.map(|place| ArchivedShows::Fault(place + 1))
+        }
+    };
+    Ok(ArchivedPhoto { width: kept.width, height: kept.height, photo, squared, shows })
 }
 
 /// Puts what has happened to a cast beside its document, which is there already.
@@ -140,8 +153,10 @@ pub(super) async fn put(
             ids.push(transaction.add_finish_row(cast, &told, *at).await?);
         }
     }
+    let mut marked = Vec::with_capacity(read.faults.len());
     for ArchivedFault { marked_at, fault, cause } in &read.faults {
         let id = transaction.add_fault(cast, fault, *marked_at).await?;
+        marked.push(id);
         transaction.confirm_cause(cast, id, *cause).await?;
     }
     if let Some(ArchivedEnd { is_open, end }) = &read.record {
@@ -151,7 +166,7 @@ pub(super) async fn put(
         }
     }
     for photo in &read.photos {
-        put_photo(transaction, (workshop, cast), photo, now).await?;
+        put_photo(transaction, (workshop, cast), (photo, &marked), now).await?;
     }
     if let Some(forecast) = &read.forecast {
         transaction.keep_forecast(cast, 1, forecast, now).await?;
@@ -223,14 +238,21 @@ async fn put_run(
 async fn put_photo(
     transaction: &Transaction,
     (workshop, cast): (WorkshopId, CastId),
-    read: &ArchivedPhoto,
+    (read, marked): (&ArchivedPhoto, &[FaultId]),
     now: Timestamp,
 ) -> Result<(), AppError> {
+    let fault = |place: usize| marked.get(place.checked_sub(1)?).copied();
+    let shows = match read.shows {
+        None => Shows::Bench,
+        Some(ArchivedShows::Step(step)) => Shows::Step(step),
+        Some(ArchivedShows::Fault(place)) => fault(place).map_or(Shows::Bench, Shows::Fault),
+    };
     let photo = NewPhoto {
         jpeg: read.photo.jpeg.clone(),
         width: read.width,
         height: read.height,
         sha256: read.photo.sha256.clone(),
+        shows,
     };
     let id = transaction.add_photo(cast, &photo, now).await?;
     if let Some(Squared { squaring, picture }) = &read.squared {

@@ -1,5 +1,6 @@
-//! Photos of the bench, squared up and traced.
+//! Photos: of the bench, squared up and traced; of steps of finishing and of faults.
 
+use fondant_files::records::archive::MOST_PHOTOS;
 use fondant_files::{FileError, photo};
 use fondant_quantities::Length;
 use fondant_shapes::geometry::Outline;
@@ -8,7 +9,8 @@ use fondant_shapes::geometry::overlay::simplified;
 use fondant_shapes::picture::square_up;
 use fondant_shapes::picture::squaring::{KnownLength, Squaring};
 use fondant_shapes::picture::trace::{TimberIs, outlines};
-use fondant_store::repos::{CastId, NewPhoto, PhotoId, PhotoRecord, Picture};
+use fondant_store::StoreError;
+use fondant_store::repos::{CastId, NewPhoto, PhotoId, PhotoRecord, Picture, Shows};
 
 use crate::app::App;
 use crate::casts::open::Open;
@@ -45,6 +47,16 @@ pub async fn all(app: &App, open: &Open) -> Result<Vec<PhotoRecord>, AppError> {
     Ok(app.store.read().photos(open.shop.id, open.record.id).await?)
 }
 
+/// Those of them that show the bench from above, newest first.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn of_bench(app: &App, open: &Open) -> Result<Vec<PhotoRecord>, AppError> {
+    let mut found = all(app, open).await?;
+    found.retain(|photo| photo.shows == Shows::Bench);
+    Ok(found)
+}
+
 /// One of them.
 ///
 /// # Errors
@@ -68,29 +80,55 @@ pub async fn picture(
     Ok(app.store.read().picture(shop.id, cast, photo, which).await?)
 }
 
+/// A photo made small, for a list: made when it is first asked for, and kept.
+///
+/// # Errors
+/// [`AppError::NotFound`].
+pub async fn small(app: &App, cast: CastId, photo: PhotoId) -> Result<Vec<u8>, AppError> {
+    let shop = app.shop().await?;
+    match app.store.read().picture(shop.id, cast, photo, Picture::Small).await {
+        Err(StoreError::NotFound(_)) => {}
+        found => return Ok(found?),
+    }
+    let jpeg = app.store.read().picture(shop.id, cast, photo, Picture::Photo).await?;
+    let made = app.compute_beside(move |_| photo::small(&jpeg)).await?.map_err(AppError::fault)?;
+    let transaction = app.store.begin().await?;
+    transaction.keep_small_photo(shop.id, cast, photo, made.clone()).await?;
+    transaction.commit().await?;
+    Ok(made)
+}
+
 /// Reads a photo as it came from a camera and keeps it with a cast. The same request sent twice
 /// keeps it once.
 ///
 /// # Errors
-/// The inner error says why the file is not a photo.
+/// The inner error says why the file is not a photo, or that the cast has as many as it keeps;
+/// [`AppError::NotFound`] for a fault that is not marked.
 pub async fn add(
     app: &App,
     open: &Open,
-    file: Vec<u8>,
+    (file, shows): (Vec<u8>, Shows),
     request: &Request,
 ) -> Result<Result<PhotoId, FileError>, AppError> {
     let read = match app.read_photo(file).await? {
         Ok(read) => read,
         Err(error) => return Ok(Err(error)),
     };
-    let new =
-        NewPhoto { jpeg: read.jpeg, width: read.width, height: read.height, sha256: read.sha256 };
+    let (jpeg, width, height, sha256) = (read.jpeg, read.width, read.height, read.sha256);
+    let new = NewPhoto { jpeg, width, height, sha256, shows };
     let (shop, cast, now) = (&open.shop, open.record.id, app.now());
     let transaction = app.store.begin().await?;
     if let Some(before) = request.answered(&transaction, shop.id, now).await? {
         return Ok(Ok(PhotoId(before)));
     }
     let revision = transaction.lock_cast(shop.id, cast).await?;
+    if transaction.photos(shop.id, cast).await?.len() >= MOST_PHOTOS {
+        return Ok(Err(FileError::Full(MOST_PHOTOS)));
+    }
+    if let Shows::Fault(fault) = shows {
+        let marked = transaction.faults(shop.id, cast).await?;
+        marked.iter().find(|kept| kept.id == fault).ok_or(AppError::NotFound("fault"))?;
+    }
     let id = transaction.add_photo(cast, &new, now).await?;
     request.keep_answer(&transaction, shop.id, id.0, now).await?;
     changed(&transaction, shop, (cast, revision)).await?;

@@ -4,7 +4,7 @@ use std::io::Cursor;
 
 use fondant_app::casts::{archived, exchange};
 use fondant_app::forms::{self, Booking};
-use fondant_app::records::{CastId, Picture};
+use fondant_app::records::{CastId, Picture, Shows};
 use fondant_app::{App, Clock, Request, casts, ending, finishing, shelf, whole};
 use fondant_cast::Kind;
 use fondant_cast::facts::Fact;
@@ -53,7 +53,7 @@ async fn a_cast_with_a_past_comes_out_of_another_workshop_as_it_went_in() {
     let kept = photo::keep(&made_up::slab_photo(240).unwrap()).unwrap();
     let open = app.open(cast).await;
     let (jpeg, request) = (kept.jpeg.clone(), Request::default());
-    casts::photos::add(&app.app, &open, jpeg, &request).await.unwrap().unwrap();
+    casts::photos::add(&app.app, &open, (jpeg, Shows::Bench), &request).await.unwrap().unwrap();
     let worked =
         Told::Took { step: StepKind::Sand, took: Span::from_h(1.0), planned: Span::from_h(1.0) };
     finishing::tell_of(&app.app, cast, &worked, &request).await.unwrap().unwrap();
@@ -63,6 +63,11 @@ async fn a_cast_with_a_past_comes_out_of_another_workshop_as_it_went_in() {
     finishing::tell_of(&app.app, cast, &back, &request).await.unwrap().unwrap();
     let fault = ending::mark(&app.app, cast, &bubbles(), &Request::default()).await.unwrap();
     ending::confirm(&app.app, cast, (fault, Some(Cause::ColdResin))).await.unwrap();
+    for shows in [Shows::Step(StepKind::Sand), Shows::Fault(fault)] {
+        let file = (kept.jpeg.clone(), shows);
+        let request = Request::default();
+        casts::photos::add(&app.app, &open, file, &request).await.unwrap().unwrap();
+    }
     let revision = app.open(cast).await.record.revision;
     ending::close(&app.app, cast, at(revision), told()).await.unwrap();
 
@@ -75,6 +80,10 @@ async fn a_cast_with_a_past_comes_out_of_another_workshop_as_it_went_in() {
     let document = fresh.document(twin).await;
     assert_eq!(document.pours.taken.len(), app.document(cast).await.pours.taken.len());
     assert!(the_photo(&fresh, twin).await == the_photo(&app, cast).await);
+    let shown = casts::photos::all(&fresh.app, &fresh.open(twin).await).await.unwrap();
+    let [of_fault, of_step, of_bench] = shown.as_slice() else { panic!("{shown:?}") };
+    assert!(matches!(of_fault.shows, Shows::Fault(_)));
+    assert_eq!((of_step.shows, of_bench.shows), (Shows::Step(StepKind::Sand), Shows::Bench));
     // Into the workshop that it came from it comes a second time, beside itself.
     let second = brought_in(&app, bytes.clone()).await;
     assert!(second != cast && out(&app, second).await == bytes);

@@ -92,7 +92,7 @@ pub fn chosen(document: &Document, work: &Work) -> School {
 pub fn left(document: &Document, measured: &Measured, work: &Work) -> Vec<(StepKind, Span)> {
     let found = finish(document, resin_face(document, measured));
     let mut all = ordered(found.as_ref(), chosen(document, work));
-    all.retain(|(kind, _)| !work.steps.get(kind).is_some_and(|step| step.done.is_some()));
+    all.retain(|(kind, _)| work.steps.get(kind).is_none_or(|step| step.done.is_none()));
     all
 }
 

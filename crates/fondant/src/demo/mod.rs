@@ -10,7 +10,7 @@ mod shelf;
 
 use fondant_app::Request;
 use fondant_app::beginning::{NewCast, NewWorkshop, SquaredPhoto};
-use fondant_app::records::{NewPhoto, WorkshopSettings};
+use fondant_app::records::{NewPhoto, Shows, WorkshopSettings};
 use fondant_cast::{Document, Site};
 use fondant_files::{made_up, photo};
 use fondant_pours::Workday;
@@ -87,7 +87,14 @@ fn casts(now: Timestamp) -> Vec<NewCast> {
     ];
     let cast = |(document, hours_ago)| {
         let ago = SignedDuration::from_hours(hours_ago) + SignedDuration::from_mins(12);
-        NewCast { document, changed: now - ago, facts: Vec::new(), agenda: None, photo: None }
+        NewCast {
+            document,
+            changed: now - ago,
+            facts: Vec::new(),
+            agenda: None,
+            forecast: None,
+            photo: None,
+        }
     };
     documents.into_iter().map(cast).collect()
 }
@@ -142,8 +149,13 @@ fn slab_photo() -> Result<SquaredPhoto, DemoError> {
     let raster = made_up::slab_photo(2000)?;
     let squared = square_up(&raster, &plane, length, width, pixels_per_m);
     let (kept, squared) = (photo::keep(&raster)?, photo::keep(&squared)?);
-    let photo =
-        NewPhoto { jpeg: kept.jpeg, width: kept.width, height: kept.height, sha256: kept.sha256 };
+    let photo = NewPhoto {
+        jpeg: kept.jpeg,
+        width: kept.width,
+        height: kept.height,
+        sha256: kept.sha256,
+        shows: Shows::Bench,
+    };
     let squaring = Squaring { corners, length, width, pixels_per_m, check: None };
     Ok(SquaredPhoto { photo, squaring, squared: squared.jpeg })
 }

@@ -8,7 +8,7 @@ use fondant_cast::document::{AirFrom, PourId};
 use fondant_cast::facts::{Fact, FactRow, by_facts, poured_of};
 use fondant_cast::pours::{as_given, take};
 use fondant_cast::shop::Prices;
-use fondant_cast::{Document, Evaluation, Inputs, ShopSettings, Site, evaluate};
+use fondant_cast::{Document, Evaluation, Forecast, Inputs, ShopSettings, Site, evaluate};
 use fondant_devices::forecast::{ForecastSource, SimulatedForecast, read};
 use fondant_heat::climate::indoor::Indoor;
 use fondant_heat::climate::profile::{Profile, Way};
@@ -89,14 +89,16 @@ pub(super) fn site(settings: &WorkshopSettings, inside: &[AirAt]) -> Result<Site
 /// A document with its plan taken, and what follows from it.
 pub(super) struct Taken {
     document: Document,
+    inputs: Inputs,
     evaluation: Evaluation,
 }
 
-fn worked(document: &Document, site: &Site) -> Option<Evaluation> {
+fn worked(document: &Document, site: &Site) -> Option<(Inputs, Evaluation)> {
     let resin = shipped::find(&document.resin).ok()?;
     let stages: Result<Vec<_>, _> = document.stages.named_resins().map(shipped::find).collect();
     let inputs = Inputs::new(document.clone(), resin, site).with_stage_resins(stages.ok()?);
-    evaluate(&inputs, &Stop::NEVER).ok()
+    let evaluation = evaluate(&inputs, &Stop::NEVER).ok()?;
+    Some((inputs, evaluation))
 }
 
 impl Taken {
@@ -106,7 +108,7 @@ impl Taken {
         document.conditions.air_from = AirFrom::Shop;
         document.pours.not_before = begin;
         document.pours.taken.clear();
-        let proposed = worked(&document, site)?;
+        let (_, proposed) = worked(&document, site)?;
         Self::of(document, &as_given(proposed.pours.as_ref().ok()?), site)
     }
 
@@ -116,8 +118,8 @@ impl Taken {
             place += 1;
             PourId::of_place(place - 1)
         });
-        let evaluation = worked(&document, site)?;
-        Some(Self { document, evaluation })
+        let (inputs, evaluation) = worked(&document, site)?;
+        Some(Self { document, inputs, evaluation })
     }
 
     fn schedule(&self) -> Option<&Schedule> {
@@ -152,6 +154,7 @@ impl Taken {
     ) {
         cast.document = self.document.clone();
         cast.agenda = self.agenda(&facts, now);
+        cast.forecast = Forecast::of(&self.inputs, &self.evaluation, &Stop::NEVER);
         cast.facts = facts;
     }
 

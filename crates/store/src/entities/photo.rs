@@ -18,6 +18,12 @@ pub(crate) struct Model {
     pub(crate) squaring: Option<Json>,
     /// The squared-up picture.
     pub(crate) squared: Option<Vec<u8>>,
+    /// The step of finishing that it shows.
+    pub(crate) step: Option<String>,
+    /// The fault that it shows.
+    pub(crate) fault_id: Option<i64>,
+    /// The same, small; made when it is first asked for.
+    pub(crate) small: Option<Vec<u8>>,
     pub(crate) created_at: DateTimeUtc,
 }
 

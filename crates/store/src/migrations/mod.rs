@@ -18,6 +18,7 @@ mod m20261129_000015_find_readings_by_time;
 mod m20261129_000016_find_rated_swirls;
 mod m20261129_000017_find_tinted_runs;
 mod m20261129_000018_tell_hard_runs;
+mod m20261129_000019_photos_of_steps_and_faults;
 
 use sea_orm_migration::prelude::*;
 
@@ -47,6 +48,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261129_000016_find_rated_swirls::Migration),
             Box::new(m20261129_000017_find_tinted_runs::Migration),
             Box::new(m20261129_000018_tell_hard_runs::Migration),
+            Box::new(m20261129_000019_photos_of_steps_and_faults::Migration),
         ]
     }
 }

@@ -32,7 +32,7 @@ pub use ledger::{LedgerAsked, LedgerBy, LedgerGroup, LedgerRow, LedgerSort, Ledg
 pub use listing::{
     Asked, BROUGHT_BACK_WITHIN, CastState, CastSummary, Counts, Cursor, Keep, Listed,
 };
-pub use photos::{NewPhoto, PhotoId, PhotoRecord, Picture};
+pub use photos::{NewPhoto, PhotoId, PhotoRecord, Picture, Shows};
 pub use readings::Thinned;
 pub use records::{FaultId, KeptFault, KeptRecord};
 pub use runs::{KeptRun, NewRow, RowsOf, RunId};

@@ -1,5 +1,6 @@
-//! Photos of the bench and how they were squared up.
+//! Photos of the bench and how they were squared up; photos of steps and of faults.
 
+use fondant_finish::work::StepKind;
 use fondant_shapes::picture::squaring::Squaring;
 use jiff::Timestamp;
 use sea_orm::{
@@ -7,6 +8,8 @@ use sea_orm::{
     QuerySelect, QueryTrait,
 };
 
+use super::devices::{read, word};
+use super::records::FaultId;
 use super::{CastId, WorkshopId};
 use crate::convert::{from_json, to_column, to_json};
 use crate::entities::cast;
@@ -38,6 +41,19 @@ pub struct PhotoRecord {
     pub sha256: String,
     /// How it was squared up, where it was.
     pub squaring: Option<Squaring>,
+    /// What it shows.
+    pub shows: Shows,
+}
+
+/// What a photo shows.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Shows {
+    /// The bench from above, to be traced.
+    Bench,
+    /// A step of finishing.
+    Step(StepKind),
+    /// A fault of the piece.
+    Fault(FaultId),
 }
 
 /// Which bytes of a photo.
@@ -47,6 +63,8 @@ pub enum Picture {
     Photo,
     /// Squared up.
     Squared,
+    /// Small, for a list; not there before it was kept.
+    Small,
 }
 
 impl<C: ConnectionTrait> Session<C> {
@@ -59,7 +77,7 @@ impl<C: ConnectionTrait> Session<C> {
         workshop: WorkshopId,
         cast: CastId,
     ) -> Result<Vec<PhotoRecord>, StoreError> {
-        type Row = (i64, String, i32, i32, Option<serde_json::Value>);
+        type Row = (i64, String, i32, i32, Option<serde_json::Value>, Option<String>, Option<i64>);
         let rows: Vec<Row> = Entity::find()
             .select_only()
             .column(Column::Id)
@@ -67,19 +85,26 @@ impl<C: ConnectionTrait> Session<C> {
             .column(Column::Width)
             .column(Column::Height)
             .column(Column::Squaring)
+            .column(Column::Step)
+            .column(Column::FaultId)
             .filter(of(workshop, cast))
             .order_by_desc(Column::Id)
             .into_tuple()
             .all(&self.0)
             .await?;
         rows.into_iter()
-            .map(|(id, sha256, width, height, squaring)| {
+            .map(|(id, sha256, width, height, squaring, step, fault)| {
                 Ok(PhotoRecord {
                     id: PhotoId(id),
                     width: width.unsigned_abs(),
                     height: height.unsigned_abs(),
                     sha256,
                     squaring: squaring.as_ref().map(from_json).transpose()?,
+                    shows: match (step, fault) {
+                        (Some(step), _) => Shows::Step(read(&step)?),
+                        (None, Some(fault)) => Shows::Fault(FaultId(fault)),
+                        (None, None) => Shows::Bench,
+                    },
                 })
             })
             .collect()
@@ -88,7 +113,7 @@ impl<C: ConnectionTrait> Session<C> {
     /// The bytes of a photo of a cast.
     ///
     /// # Errors
-    /// [`StoreError::NotFound`] where there is none, or it was not squared up.
+    /// [`StoreError::NotFound`] where there is none, or it was not squared up or made small.
     pub async fn picture(
         &self,
         workshop: WorkshopId,
@@ -99,6 +124,7 @@ impl<C: ConnectionTrait> Session<C> {
         let column = match which {
             Picture::Photo => Column::Jpeg,
             Picture::Squared => Column::Squared,
+            Picture::Small => Column::Small,
         };
         let bytes: Option<Option<Vec<u8>>> = Entity::find()
             .select_only()
@@ -123,6 +149,11 @@ impl Transaction {
         photo: &NewPhoto,
         now: Timestamp,
     ) -> Result<PhotoId, StoreError> {
+        let (step, fault) = match photo.shows {
+            Shows::Bench => (None, None),
+            Shows::Step(step) => (Some(word(&step)?), None),
+            Shows::Fault(fault) => (None, Some(fault.0)),
+        };
         let size = |pixels: u32| i32::try_from(pixels).unwrap_or(i32::MAX);
         let row = ActiveModel {
             id: ActiveValue::NotSet,
@@ -133,6 +164,9 @@ impl Transaction {
             jpeg: ActiveValue::Set(photo.jpeg.clone()),
             squaring: ActiveValue::Set(None),
             squared: ActiveValue::Set(None),
+            step: ActiveValue::Set(step),
+            fault_id: ActiveValue::Set(fault),
+            small: ActiveValue::Set(None),
             created_at: ActiveValue::Set(to_column(now)?),
         };
         Ok(PhotoId(Entity::insert(row).exec(&self.0).await?.last_insert_id))
@@ -162,6 +196,23 @@ impl Transaction {
             .exec(&self.0)
             .await?;
         if changed.rows_affected == 1 { Ok(()) } else { Err(StoreError::NotFound("photo")) }
+    }
+
+    /// Keeps a photo made small.
+    ///
+    /// # Errors
+    /// [`StoreError`].
+    pub async fn keep_small_photo(
+        &self,
+        workshop: WorkshopId,
+        cast: CastId,
+        id: PhotoId,
+        small: Vec<u8>,
+    ) -> Result<(), StoreError> {
+        let row = ActiveModel { small: ActiveValue::Set(Some(small)), ..ActiveModel::default() };
+        let own = Entity::update_many().set(row).filter(Column::Id.eq(id.0));
+        own.filter(of(workshop, cast)).exec(&self.0).await?;
+        Ok(())
     }
 
     /// Removes a photo.
@@ -204,4 +255,6 @@ pub struct NewPhoto {
     pub height: u32,
     /// SHA-256 of the JPEG.
     pub sha256: String,
+    /// What it shows. A fault is one of its cast.
+    pub shows: Shows,
 }

@@ -5,7 +5,7 @@ use fondant_shapes::form::owned::{Condition, OwnedForm, OwnedKind};
 use fondant_shapes::geometry::homography::Pixel;
 use fondant_shapes::picture::squaring::{KnownLength, Squaring};
 use fondant_store::StoreError;
-use fondant_store::repos::{NewPhoto, Picture};
+use fondant_store::repos::{NewPhoto, Picture, Shows};
 use fondant_testkit::documents;
 
 use crate::{alone, another_shop, cast, shop};
@@ -72,7 +72,13 @@ async fn a_photo_is_kept_squared_up_and_removed() {
     let (db, shop) = shop().await;
     let other = another_shop(&db).await;
     let (cast, now) = (cast(&db, shop, "x").await, documents::now());
-    let new = NewPhoto { jpeg: vec![1, 2, 3], width: 40, height: 30, sha256: "ab".repeat(32) };
+    let new = NewPhoto {
+        jpeg: vec![1, 2, 3],
+        width: 40,
+        height: 30,
+        sha256: "ab".repeat(32),
+        shows: Shows::Bench,
+    };
     let id = alone(&db, async |kept| kept.add_photo(cast, &new, now).await).await.unwrap();
     let read = db.store.read();
     assert_eq!(read.picture(shop, cast, id, Picture::Photo).await.unwrap(), [1, 2, 3]);

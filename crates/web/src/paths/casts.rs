@@ -92,6 +92,10 @@ paths! {
     Files("/casts/{cast}/files") { cast: CastId }
     /// A photo brought in.
     AddPhoto("/casts/{cast}/photos") { cast: CastId }
+    /// A photo of a step of finishing kept.
+    ShowStep("/casts/{cast}/finish/photos") { cast: CastId }
+    /// A photo of a fault kept.
+    ShowFault("/casts/{cast}/record/faults/{fault}/photos") { cast: CastId, fault: FaultId }
     /// Outlines brought in.
     AddOutlines("/casts/{cast}/outlines") { cast: CastId }
     /// A drawing that is being looked at.

@@ -24,6 +24,9 @@ pub(crate) fn file(error: &FileError) -> String {
         FileError::TooMuch(reason) => {
             format!("It is more than Fondant reads: {reason}. Simplify it first.")
         }
+        FileError::Full(most) => {
+            format!("A cast keeps {most} photos, and this one has as many. Remove one first.")
+        }
         FileError::Mesh(error) => mesh(error),
         FileError::Corners(error) => corners(*error),
     }
@@ -148,6 +151,7 @@ mod tests {
             FileError::BrokenLine { what: "a coordinate is not a number".into(), line: 8 },
             FileError::Broken("x".into()),
             FileError::TooMuch("too many points".into()),
+            FileError::Full(100),
             FileError::Mesh(MeshError::Open { edges: 3 }),
             FileError::Mesh(MeshError::Tangled { edges: 2 }),
             FileError::Corners(CornersError::OutOfOrder),

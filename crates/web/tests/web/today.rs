@@ -282,7 +282,14 @@ fn many_casts(count: usize) -> NewWorkshop {
         let mut document = document.clone();
         document.name = format!("Top {number}");
         let agenda = Some(agenda.clone());
-        NewCast { document, changed: documents::now(), facts: Vec::new(), agenda, photo: None }
+        NewCast {
+            document,
+            changed: documents::now(),
+            facts: Vec::new(),
+            agenda,
+            forecast: None,
+            photo: None,
+        }
     };
     NewWorkshop { casts: (0..count).map(cast).collect(), ..NewWorkshop::empty(settings) }
 }

@@ -5,7 +5,7 @@ use crate::common::{bring, get, post, post_as, upload};
 use axum::http::StatusCode;
 use fondant_app::casts::photos;
 use fondant_app::forms;
-use fondant_app::records::CastId;
+use fondant_app::records::{CastId, Shows};
 use fondant_cast::document::Shaping;
 use fondant_cast::{Document, Kind, measure};
 use fondant_files::{PHOTO_LIMIT, SVG_LIMIT, made_up, photo};
@@ -435,4 +435,63 @@ async fn outlines_are_typed_too_and_a_crossing_is_marked_where_it_is() {
     let kept = post(&app, &path, &board).await;
     assert_eq!(kept.status, StatusCode::OK, "{}", kept.text);
     assert_eq!(app.document(cast).await.contents.boards().len(), 1);
+}
+
+/// A photo of a step stands at the step and in the record, one of a fault at the fault; neither is offered
+/// to be traced. What is no photo is told where it was chosen.
+#[tokio::test]
+async fn photos_of_steps_and_faults_stand_where_they_belong() {
+    let (app, cast) = app().await;
+    let kept_photo = photo::keep(&made_up::slab_photo(900).unwrap());
+    let jpeg = kept_photo.unwrap().jpeg;
+    let record = format!("/casts/{}/record", cast.0);
+    let fault = [("request", "f"), ("kind", "bubbles")];
+    let marked = post_as(&app, &format!("{record}/faults"), &fault, false).await;
+    assert!(marked.status.is_redirection(), "{}", marked.text);
+    let page = get(&app, &record).await.text;
+    let (_, from) = page.split_once("/record/faults/").expect("a fault");
+    let number: String = from.chars().take_while(char::is_ascii_digit).collect();
+    let of_fault = format!("{record}/faults/{number}/photos");
+    let of_step = format!("/casts/{}/finish/photos", cast.0);
+    let sand = [("step", "sand"), ("request", "s")];
+    let file = ("photo", "sanded.jpg", jpeg.as_slice());
+    for _ in 0..2 {
+        let kept = upload(&app, &of_step, &sand, file).await;
+        assert!(kept.header("location").ends_with("/finish#photo-step-sand"), "{}", kept.text);
+    }
+    let kept = upload(&app, &of_fault, &[("request", "g")], file).await;
+    let place = format!("/record#photo-fault-{number}");
+    assert!(kept.header("location").ends_with(&place), "{}", kept.text);
+    let finish = get(&app, &format!("/casts/{}/finish", cast.0)).await.text;
+    assert_eq!(finish.matches("small.jpg").count(), 1, "sent twice it is kept once");
+    let record_page = get(&app, &record).await.text;
+    assert_eq!(record_page.matches("small.jpg").count(), 2);
+    assert!(
+        record_page.contains("Bubbles inside, photo 1")
+            && record_page.contains("How it was finished")
+    );
+    assert!(!get(&app, &format!("/casts/{}/files", cast.0)).await.text.contains("<img"));
+    // The small one is small, and the same again.
+    let (_, from) = record_page.split_once("<img src=\"").expect("a photo");
+    let address = from.split('"').next().unwrap().to_owned();
+    for _ in 0..2 {
+        let small = get(&app, &address).await;
+        assert_eq!(small.header("content-type"), "image/jpeg");
+    }
+    let photos = photos::all(&app.app, &app.open(cast).await).await.unwrap();
+    let small = photos::small(&app.app, cast, photos[0].id).await.unwrap();
+    assert!(small.len() * 2 < jpeg.len(), "{} of {} bytes", small.len(), jpeg.len());
+    let other = ("photo", "sanded.txt", b"no photo".as_slice());
+    let refused = upload(&app, &of_step, &[("step", "sand"), ("request", "t")], other).await;
+    assert_eq!(refused.status, StatusCode::UNPROCESSABLE_ENTITY);
+    let says = refused.text.split("id=\"photo-step-sand-refusal\" role=\"alert\">").nth(1).unwrap();
+    assert!(!says.starts_with('<'), "a sentence at the step: {says}");
+    let nowhere =
+        upload(&app, &format!("{record}/faults/999/photos"), &[("request", "h")], file).await;
+    assert_eq!(nowhere.status, StatusCode::NOT_FOUND);
+    // A fault that is taken back leaves its photo with the cast.
+    let back = [("do", "unmark")];
+    post_as(&app, &format!("{record}/faults/{number}"), &back, false).await;
+    let left = photos::all(&app.app, &app.open(cast).await).await.unwrap();
+    assert_eq!(left.iter().filter(|photo| photo.shows == Shows::Bench).count(), 1);
 }

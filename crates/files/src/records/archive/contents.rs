@@ -3,7 +3,7 @@
 use fondant_bench::{Happening, RunPlan};
 use fondant_cast::facts::Fact;
 use fondant_cast::{Document, Forecast};
-use fondant_finish::work::Told;
+use fondant_finish::work::{StepKind, Told};
 use fondant_materials::resin::Record;
 use fondant_record::causes::Cause;
 use fondant_record::end::CastEnd;
@@ -154,6 +154,19 @@ pub struct ArchivedPhoto {
     /// How it was squared up, and what came of it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub squared: Option<Squared>,
+    /// What it shows, where that is not the bench.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub shows: Option<ArchivedShows>,
+}
+
+/// What a photo shows.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum ArchivedShows {
+    /// A step of finishing.
+    Step(StepKind),
+    /// A fault, by its place among the faults, from 1.
+    Fault(usize),
 }
 
 /// A squared-up photo.

@@ -13,6 +13,7 @@ mod zipped;
 
 pub use contents::{
     ARCHIVE_LIMIT, Archive, ArchivedEnd, ArchivedFact, ArchivedFault, ArchivedPhoto, ArchivedRow,
-    ArchivedRun, ArchivedTold, Picture, Squared,
+    ArchivedRun, ArchivedShows, ArchivedTold, Picture, Squared,
 };
+pub use sound::MOST_PHOTOS;
 pub use zipped::{is_zip, read, write};

@@ -7,7 +7,7 @@ use fondant_finish::work::{Work, WorkRow};
 use fondant_record::causes::rows;
 use fondant_record::end::CastEnd;
 
-use super::contents::{Archive, ArchivedFault, ArchivedRun};
+use super::contents::{Archive, ArchivedFault, ArchivedPhoto, ArchivedRun, ArchivedShows};
 use crate::records::NotARecord;
 
 /// Most rows of a run, and most facts of a cast: each is replayed.
@@ -15,7 +15,7 @@ const MOST_ROWS: usize = 2000;
 /// Most runs of a cast.
 const MOST_RUNS: usize = 500;
 /// Most photos of a cast.
-const MOST_PHOTOS: usize = 100;
+pub const MOST_PHOTOS: usize = 100;
 /// Most faults of a piece.
 const MOST_FAULTS: usize = 500;
 /// Most resin that a run mixes, m³: more than any bench could.
@@ -52,6 +52,13 @@ pub(super) fn check(archive: &Archive) -> Result<(), NotARecord> {
     };
     if !archive.faults.iter().all(is_cause) {
         return Err(cannot("a cause that its fault cannot have".to_owned()));
+    }
+    let is_marked = |photo: &ArchivedPhoto| match photo.shows {
+        Some(ArchivedShows::Fault(place)) => (1..=archive.faults.len()).contains(&place),
+        _ => true,
+    };
+    if !archive.photos.iter().all(is_marked) {
+        return Err(cannot("a photo of a fault that is not there".to_owned()));
     }
     let mut told: Vec<WorkRow> = Vec::with_capacity(archive.finishing.len());
     for (kept, number) in archive.finishing.iter().zip(1..) {

@@ -27,6 +27,7 @@ fn archive(photos: usize) -> Archive {
             height: kept.height,
             photo: Picture::of(kept.jpeg.clone()),
             squared: None,
+            shows: None,
         });
     }
     archive

@@ -7,7 +7,7 @@ use axum::response::{IntoResponse, Redirect, Response};
 use axum_extra::routing::RouterExt;
 use axum_typed_multipart::TryFromMultipart;
 use fondant_app::casts::{self, Open, drawings, meshes, photos};
-use fondant_app::records::CastId;
+use fondant_app::records::{CastId, Shows};
 use fondant_app::{App, AppError, Request};
 use fondant_cast::Document;
 use fondant_files::reading::Format;
@@ -39,7 +39,7 @@ async fn show(Files { cast }: Files, State(app): State<App>) -> Answer {
 }
 
 async fn page(app: &App, open: &Open, refusals: &Refusals) -> Answer {
-    let photos = photos::all(app, open).await?;
+    let photos = photos::of_bench(app, open).await?;
     let status =
         if refusals.is_empty() { StatusCode::OK } else { StatusCode::UNPROCESSABLE_ENTITY };
     let page = FilesPage::new(open, &photos, refusals, Request::new_key()?);
@@ -69,7 +69,7 @@ async fn add_photo(
         Ok(bytes) => bytes,
         Err(error) => return refused(&app, cast, "photo", files::file(&error)).await,
     };
-    match photos::add(&app, &open, bytes, &request).await? {
+    match photos::add(&app, &open, (bytes, Shows::Bench), &request).await? {
         Ok(photo) => Ok(Redirect::to(&Photo { cast, photo }.to_string()).into_response()),
         Err(error) => refused(&app, cast, "photo", files::file(&error)).await,
     }

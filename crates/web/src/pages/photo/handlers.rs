@@ -7,7 +7,7 @@ use axum::response::{IntoResponse, Redirect, Response};
 use axum_extra::routing::RouterExt;
 use fondant_app::App;
 use fondant_app::casts::{self, Open, photos};
-use fondant_app::records::{CastId, PhotoId, PhotoRecord, Picture};
+use fondant_app::records::{CastId, PhotoId, PhotoRecord, Picture, Shows};
 use fondant_cast::Document;
 use fondant_cast::document::Placing;
 use fondant_shapes::picture::trace::TimberIs;
@@ -17,7 +17,7 @@ use super::form::read;
 use super::view::{Found, PhotoPage};
 use crate::Web;
 use crate::pages::files::brought;
-use crate::paths::casts::{Files, Photo, PhotoBytes, RemovePhoto, TakeTimber};
+use crate::paths::casts::{Files, Photo, PhotoBytes, RemovePhoto, Station, TakeTimber};
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::error::WebError;
 use crate::ui::extract::{Typed, expected};
@@ -119,17 +119,27 @@ async fn remove(
     State(app): State<App>,
 ) -> Result<Redirect, WebError> {
     let open = casts::open(&app, cast).await?;
+    let shown = photos::one(&app, &open, photo).await?.shows;
     photos::remove(&app, &open, photo).await?;
-    Ok(Redirect::to(&Files { cast }.to_string()))
+    let back = match shown {
+        Shows::Bench => Files { cast }.to_string(),
+        Shows::Step(_) => Station::of(cast, "finish").to_string(),
+        Shows::Fault(_) => Station::of(cast, "record").to_string(),
+    };
+    Ok(Redirect::to(&back))
 }
 
 async fn picture(path: PhotoBytes, State(app): State<App>) -> Answer {
     let which = match path.which.as_str() {
         "photo.jpg" => Picture::Photo,
         "squared.jpg" => Picture::Squared,
+        "small.jpg" => Picture::Small,
         _ => return Err(WebError::NotFound("page")),
     };
-    let bytes = photos::picture(&app, path.cast, path.photo, which).await?;
+    let bytes = match which {
+        Picture::Small => photos::small(&app, path.cast, path.photo).await?,
+        which => photos::picture(&app, path.cast, path.photo, which).await?,
+    };
     // A photo never changes; a squared-up one has an address of its own.
     let kept = "private, max-age=31536000, immutable";
     let headers = [(header::CONTENT_TYPE, "image/jpeg"), (header::CACHE_CONTROL, kept)];

@@ -6,7 +6,9 @@
 pub(crate) mod form;
 pub(crate) mod view;
 
+use fondant_app::casts::photos;
 use fondant_app::finishing::{Finishing, finishing};
+use fondant_app::records::PhotoRecord;
 use fondant_app::{App, Shop};
 use fondant_cast::planning::{CuredThrough, cured_through};
 use fondant_cast::{Document, Evaluation, Kind};
@@ -16,16 +18,18 @@ use super::standing::Standing;
 use super::station::Station;
 use crate::svg::Markup;
 use crate::ui::error::WebError;
+use crate::ui::page::Script;
 use crate::ui::reader::Reader;
 
 /// The station.
 pub(super) struct Finish;
 
 impl Station for Finish {
-    type Loaded = (Finishing, Option<CuredThrough>);
+    type Loaded = (Finishing, Option<CuredThrough>, Vec<PhotoRecord>);
     const SLUG: &'static str = "finish";
     const DIGIT: usize = 8;
     const HAS_FORM: bool = false;
+    const SCRIPTS: &'static [Script] = &[Script::Module("/upload.js")];
 
     fn name(_: Kind) -> &'static str {
         "Finish"
@@ -43,10 +47,12 @@ impl Station for Finish {
         let cured = app.beside(&visit.worked, &visit.document, move |stop| {
             cured_through(&worked.inputs, &document, &worked.evaluation, stop)
         });
-        Ok((finishing(app, &visit.open).await?, *cured.await?))
+        let cured = *cured.await?;
+        Ok((finishing(app, &visit.open).await?, cured, photos::all(app, &visit.open).await?))
     }
 
-    fn view(asked: &Asked<'_>, (finishing, cured): Self::Loaded) -> askama::Result<Markup> {
-        view::view(asked, &finishing, cured)
+    fn view(asked: &Asked<'_>, loaded: Self::Loaded) -> askama::Result<Markup> {
+        let (finishing, cured, photos) = loaded;
+        view::view(asked, &finishing, (cured, &photos))
     }
 }

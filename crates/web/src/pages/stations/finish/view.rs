@@ -2,6 +2,7 @@
 
 use askama::Template;
 use fondant_app::finishing::Finishing;
+use fondant_app::records::{PhotoRecord, Shows};
 use fondant_cast::Standing;
 use fondant_cast::planning::CuredThrough;
 
@@ -16,7 +17,8 @@ use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Length, Mass, Span, Volume};
 
 use super::super::asked::Asked;
-use crate::paths::casts::{Station, TellFinish};
+use crate::pages::stations::shown::ShownPhotos;
+use crate::paths::casts::{ShowStep, Station, TellFinish};
 use crate::svg::Markup;
 use crate::ui::field::Field;
 use crate::ui::slug::slug;
@@ -61,6 +63,7 @@ struct Step {
     is_open: bool,
     /// Where it is done, and what the link says: a flood coat is a pour.
     done_at: Option<(Station, &'static str)>,
+    photos: ShownPhotos,
 }
 
 struct SchoolView {
@@ -77,12 +80,12 @@ struct SchoolView {
 pub(super) fn view(
     asked: &Asked<'_>,
     finishing: &Finishing,
-    cured: Option<CuredThrough>,
+    (cured, photos): (Option<CuredThrough>, &[PhotoRecord]),
 ) -> askama::Result<Markup> {
     let found = finish(asked.document, resin_face(asked.document, asked.measured()));
     let school = chosen(asked.document, &finishing.work);
     let all = ordered(found.as_ref(), school);
-    let told = Known { asked, finishing, found: found.as_ref(), school, cured };
+    let told = Known { asked, finishing, photos, found: found.as_ref(), school, cured };
     let steps = all.iter().map(|one| step(&told, *one)).collect();
     let page = FinishStation {
         tell: TellFinish { cast: asked.cast },
@@ -110,6 +113,7 @@ pub(super) fn view(
 struct Known<'a> {
     asked: &'a Asked<'a>,
     finishing: &'a Finishing,
+    photos: &'a [PhotoRecord],
     /// `None` for what is turned.
     found: Option<&'a Finish>,
     school: School,
@@ -139,10 +143,19 @@ fn step(told: &Known<'_>, (kind, planned): (StepKind, Span)) -> Step {
         is_open: took.is_refused() || note.is_refused(),
         notes: own.notes,
         done_at: poured_at(asked, kind, school),
+        photos: photos(told, kind),
         slug: name,
         took,
         note,
     }
+}
+
+fn photos(told: &Known<'_>, kind: StepKind) -> ShownPhotos {
+    let add = ShowStep { cast: told.asked.cast }.to_string();
+    let what = (Shows::Step(kind), finishing::step(kind, told.school));
+    let field = format!("photo-step-{}", slug(kind));
+    let shown = ShownPhotos::new(told.asked, told.photos, what, (add, field));
+    ShownPhotos { step: slug(kind), ..shown }
 }
 
 fn worked(asked: &Asked<'_>, own: &StepWork) -> String {

@@ -2,6 +2,7 @@
 
 use askama::Template;
 use fondant_app::ending::{Ending, Explained};
+use fondant_app::records::PhotoRecord;
 use fondant_quantities::Temperature;
 use fondant_quantities::units::UnitSystem;
 use fondant_record::compare::Difference;
@@ -13,8 +14,9 @@ use fondant_record::figures::{Figure, Unit};
 use super::super::asked::Asked;
 use super::super::pours::form::LOCAL;
 use super::promised::{self, Promised};
-use super::{drawing, form};
+use super::{drawing, form, photos};
 use crate::drawings::course::{self, Drawn, Legend};
+use crate::pages::stations::shown::{ShownPhoto, ShownPhotos};
 use crate::paths::casts::{
     ChangeFault, CloseCast, CopyCast, Export, MarkFault, RecordSheet, ReopenCast,
 };
@@ -63,6 +65,8 @@ struct RecordStation {
     map_around: f64,
     map_unit: &'static str,
     faults: Vec<FaultView>,
+    /// Photos of its finishing, with what they show.
+    steps: Vec<(&'static str, ShownPhoto)>,
     told: Vec<Field>,
     flags: Vec<Field>,
     fault_fields: Vec<Field>,
@@ -85,6 +89,7 @@ struct FaultView {
     confirmed: String,
     causes: Vec<CauseView>,
     more: Vec<CauseView>,
+    photos: ShownPhotos,
 }
 
 struct CauseView {
@@ -104,7 +109,11 @@ struct CauseView {
     is_confirmed: bool,
 }
 
-pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup> {
+pub(super) fn view(
+    asked: &Asked<'_>,
+    ending: &Ending,
+    kept_photos: &[PhotoRecord],
+) -> askama::Result<Markup> {
     let cast = asked.cast;
     let closed = ending.kept.as_ref().filter(|kept| !kept.is_open);
     let ended = closed.map_or_else(String::new, |kept| ended(asked, &kept.end));
@@ -134,6 +143,7 @@ pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup>
         lessons: ending.lessons.iter().map(|one| lessons::told(one, asked.shown)).collect(),
         figures: figures(ending, asked.shown),
         unlike: unlike(ending),
+        steps: photos::of_steps(asked, kept_photos),
         drawing: drawing::draw(&asked.measured().layout, &ending.faults, asked.shown),
         map_scale: drawing::scale(&asked.measured().layout),
         map_around: drawing::AROUND,
@@ -145,7 +155,7 @@ pub(super) fn view(asked: &Asked<'_>, ending: &Ending) -> askama::Result<Markup>
             .faults
             .iter()
             .zip(1..)
-            .map(|(one, number)| fault(asked, one, number))
+            .map(|(one, number)| fault(asked, (one, kept_photos), number))
             .collect(),
         told: told_fields(asked, ending),
         flags: flag_fields(asked, ending),
@@ -210,7 +220,11 @@ fn unlike(ending: &Ending) -> String {
     }
 }
 
-fn fault(asked: &Asked<'_>, one: &Explained, number: usize) -> FaultView {
+fn fault(
+    asked: &Asked<'_>,
+    (one, photos): (&Explained, &[PhotoRecord]),
+    number: usize,
+) -> FaultView {
     let (shown, kept) = (asked.shown, &one.kept);
     let mut about = Vec::new();
     if let Some(place) = kept.fault.place {
@@ -236,6 +250,7 @@ fn fault(asked: &Asked<'_>, one: &Explained, number: usize) -> FaultView {
         confirmed: kept.cause.map_or_else(String::new, |cause| causes::told(cause).name.to_owned()),
         causes: views.by_ref().take(SHOWN_CAUSES).collect(),
         more: views.collect(),
+        photos: photos::of_fault(asked, one, photos),
     }
 }
 

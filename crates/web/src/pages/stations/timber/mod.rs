@@ -69,7 +69,7 @@ impl Station for Timber {
         if !is_drawn {
             return Ok(None);
         }
-        let photos = photos::all(app, &visit.open).await?;
+        let photos = photos::of_bench(app, &visit.open).await?;
         Ok(photos.into_iter().find_map(|photo| {
             let squaring = photo.squaring?;
             Some(Backdrop {
