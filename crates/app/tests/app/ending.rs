@@ -34,7 +34,7 @@ pub(crate) const fn at(cast: i32) -> Seen {
 
 pub(crate) fn bubbles() -> Fault {
     let mm = Length::from_mm;
-    let place = Some(Place { x: mm(400.0), y: mm(300.0) });
+    let place = Some(Place { x: mm(400.0), y: mm(300.0), z: Some(mm(12.0)) });
     Fault { kind: FaultKind::Bubbles, place, size: Some(mm(12.0)), note: String::new() }
 }
 

@@ -80,6 +80,9 @@ pub struct Place {
     /// From the near wall of the form.
     #[serde(rename = "y_m")]
     pub y: Length,
+    /// Above the floor of the form; `None` where nobody said.
+    #[serde(default, rename = "z_m", skip_serializing_if = "Option::is_none")]
+    pub z: Option<Length>,
 }
 
 /// A fault of one piece.

@@ -63,6 +63,11 @@ async fn from_a_fault_to_the_ledger_and_a_comparison() {
         // A tap on the piece is the place of the fault.
         browser.click("svg.fault-map").await;
         assert!(browser.value("#at_x").await.ends_with(" mm"));
+        // A tap on the cut says how high it is, and leaves where it is along the piece.
+        let along = browser.value("#at_x").await;
+        browser.click(".fault-section-box svg.wide").await;
+        assert!(browser.value("#at_z").await.ends_with(" mm"));
+        assert_eq!(browser.value("#at_x").await, along);
         // Without saying what is wrong, the place that was tapped stays.
         browser.click("#fault-form button").await;
         browser.wait_for_text("#kind-refusal", "Choose what is wrong").await;
@@ -71,6 +76,7 @@ async fn from_a_fault_to_the_ledger_and_a_comparison() {
         browser.click("#fault-form button").await;
         browser.wait_for_text("#fault-2", "Bubbles inside").await;
         browser.find("svg.fault-map circle.fault-mark").await;
+        browser.find("#fault-2 .fault-section circle.fault-mark").await;
         // A cold bucket is said at the end, and moves the causes.
         browser.enter("#bucket", "13 °C").await;
         browser.click("#station-form button.main").await;

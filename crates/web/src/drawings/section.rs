@@ -20,6 +20,8 @@ pub(crate) struct Section<'a> {
     pub(crate) at: Length,
     /// The layers, where they are known.
     pub(crate) layers: &'a [Layer],
+    /// Faults by their numbers: from the near wall, and above the floor.
+    pub(crate) marks: &'a [(usize, Length, Length)],
     /// Units.
     pub(crate) shown: Shown,
 }
@@ -130,6 +132,8 @@ pub(crate) fn draw(section: &Section<'_>, extent: Extent, frame: Frame) -> Marku
     match extent {
         Extent::Mini => {}
         Extent::Whole => {
+            let span = (canvas.x(from), canvas.x(to), canvas.y(top), canvas.y(Length::ZERO));
+            svg.plane("section-plane", span, [0.0, top.mm()]);
             let foot = section.foot();
             svg.dimension_y(
                 canvas.x - 12.0,
@@ -143,6 +147,9 @@ pub(crate) fn draw(section: &Section<'_>, extent: Extent, frame: Frame) -> Marku
             svg.dimension_x(canvas.x(gap_from), canvas.x(gap_to), margins.top - 16.0, &width);
             levels(&mut svg, section, &canvas, frame);
         }
+    }
+    for (number, across, above) in section.marks {
+        svg.fault(*number, canvas.x(*across), canvas.y(*above));
     }
     svg.finish()
 }

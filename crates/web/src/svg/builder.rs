@@ -92,6 +92,13 @@ impl Svg {
         ));
     }
 
+    /// A fault by its number.
+    pub(crate) fn fault(&mut self, number: usize, x: f64, y: f64) {
+        // A number of two digits fits.
+        self.circle("fault-mark", x, y, 11.0);
+        self.text("fault-number", x, y + 4.5, &number.to_string());
+    }
+
     /// An unseen plane that tells scripts what it spans: left, right, top and
     /// bottom in the drawing, and from and to in seconds.
     pub(crate) fn plane(

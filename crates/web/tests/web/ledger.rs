@@ -79,12 +79,13 @@ async fn what_is_wrong_in_a_record_is_said_at_its_field_and_nothing_is_kept() {
     let late = close(&app, cast, &[]).await.status;
     assert_eq!(late, StatusCode::SEE_OTHER);
     let mark = format!("/casts/{cast}/record/faults");
-    let faults: [&[(&str, &str)]; 3] = [
+    let faults: [&[(&str, &str)]; 4] = [
         &[("kind", "nonsense")],
         &[("kind", "bubbles"), ("at_x", "20 mm")],
         &[("kind", "bubbles"), ("size", "big")],
+        &[("kind", "bubbles"), ("at_z", "10 mm")],
     ];
-    for (entries, field) in faults.into_iter().zip(["kind", "at_y", "size"]) {
+    for (entries, field) in faults.into_iter().zip(["kind", "at_y", "size", "at_x"]) {
         let answer = post_as(&app, &mark, entries, false).await;
         assert_eq!(answer.status, StatusCode::UNPROCESSABLE_ENTITY, "{entries:?}");
         assert!(answer.text.contains(&format!("id=\"{field}-refusal\"")), "{field}");
@@ -116,6 +117,7 @@ async fn a_fault_is_explained_and_what_it_was_is_kept() {
         ("kind", "soft_places"),
         ("at_x", "200 mm"),
         ("at_y", "100 mm"),
+        ("at_z", "12 mm"),
         ("fault_note", "<b>left</b>"),
     ];
     post_as(&app, &mark, &fault, false).await;
@@ -125,6 +127,8 @@ async fn a_fault_is_explained_and_what_it_was_is_kept() {
         "Soft or sticky places",
         "Not mixed through",
         "is not known: look at it",
+        "12\u{202f}mm above the floor",
+        "Cut across at it",
         "&#60;b&#62;left",
     ] {
         assert!(page.contains(said), "{said} is not in {page}");

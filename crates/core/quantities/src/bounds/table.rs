@@ -278,6 +278,8 @@ pub const PLANNED_YEARS: std::ops::RangeInclusive<i16> = 2000..=2199;
 pub const STATIONS: std::ops::RangeInclusive<usize> = 2..=60;
 /// Fewest and most boards of a cast.
 pub const BOARDS: std::ops::RangeInclusive<usize> = 1..=40;
+/// How high a fault is, above the floor of the form.
+pub const FAULT_HEIGHT: Bound<Length> = lengths("The height", 0.0, 1000.0);
 /// Where on a piece a fault is, from a wall of the form.
 pub const FAULT_PLACE: Bound<Length> = lengths("The place", 0.0, 6500.0);
 /// How large a fault is across.

@@ -12,6 +12,7 @@ fn drawn_of(document: &Document, extent: Extent, frame: Frame) -> String {
         fill: &evaluation.measured.fill,
         at: evaluation.measured.layout.middle(),
         layers: &layers,
+        marks: &[],
         shown: METRIC,
     };
     draw(&section, extent, frame).into_string()

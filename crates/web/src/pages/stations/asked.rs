@@ -177,6 +177,7 @@ impl<'a> Asked<'a> {
             fill: &self.measured().fill,
             at: self.cut_at(),
             layers: &[],
+            marks: &[],
             shown: self.shown,
         }
     }

@@ -84,6 +84,7 @@ pub(crate) fn mini(measured: &Measured, shown: Shown) -> Markup {
         fill: &measured.fill,
         at: widest.unwrap_or_else(|| measured.layout.middle()),
         layers: &[],
+        marks: &[],
         shown,
     };
     let frame = Frame { width: 214.0, class: "wide" };

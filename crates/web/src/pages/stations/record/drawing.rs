@@ -1,10 +1,14 @@
-//! The piece from above with its faults, by their numbers.
+//! The piece with its faults, by their numbers: from above, and cut across.
 
 use fondant_app::ending::Explained;
+use fondant_quantities::Length;
+use fondant_record::fault::Place;
 use fondant_shapes::geometry::Point;
 use fondant_shapes::volume::layout::{Bed, Layout, What};
 
-use crate::svg::{Markup, Svg};
+use crate::drawings::section::{self, Section};
+use crate::pages::stations::asked::Asked;
+use crate::svg::{Markup, Svg, WIDE, both};
 use crate::ui::units::Shown;
 
 /// Width of the drawing, px.
@@ -16,8 +20,6 @@ pub(super) const AROUND: f64 = 12.0;
 /// Class of what is resin, and of what is not.
 const RESIN: &str = "map-resin";
 const SOLID: &str = "map-laid";
-/// Radius of a fault's mark, px: a number of two digits fits.
-const MARK: f64 = 11.0;
 
 /// Pixels of the drawing in a metre.
 pub(super) fn scale(layout: &Layout) -> f64 {
@@ -48,10 +50,25 @@ pub(crate) fn draw(layout: &Layout, faults: &[Explained], shown: Shown) -> Marku
     }
     for (number, place) in marked {
         let (x, y) = at(place.x.m(), place.y.m());
-        svg.circle("fault-mark", x, y, MARK);
-        svg.text("fault-number", x, y + 4.5, &number.to_string());
+        svg.fault(number, x, y);
     }
     svg.finish()
+}
+
+/// The piece cut across in its middle, for a place to be tapped on it.
+pub(super) fn cut_across(asked: &Asked<'_>) -> Markup {
+    across(asked, asked.measured().layout.middle(), &[])
+}
+
+/// The piece cut across at a fault, with its mark; nothing where nobody said how high it is.
+pub(super) fn cut_at(asked: &Asked<'_>, place: Option<Place>, number: usize) -> Markup {
+    let high = place.and_then(|place| Some((place.x, place.y, place.z?)));
+    high.map_or_else(Markup::default, |(x, y, z)| across(asked, x, &[(number, y, z)]))
+}
+
+fn across(asked: &Asked<'_>, at: Length, marks: &[(usize, Length, Length)]) -> Markup {
+    let section = Section { at, marks, ..asked.section() };
+    both(WIDE, |frame| section::draw(&section, section::Extent::Whole, frame))
 }
 
 fn counted(faults: usize) -> String {

@@ -85,19 +85,22 @@ pub(crate) fn fault(entries: &Entries, shop: &Shop) -> Result<Fault, Refusals> {
     if kind.is_none() {
         reader.refusals.add("kind", "Choose what is wrong.");
     }
-    let (mut x, mut y, mut size) = (None, None, None);
+    let (mut x, mut y, mut z, mut size) = (None, None, None, None);
     reader.maybe("at_x", &bounds::FAULT_PLACE, &mut x);
     reader.maybe("at_y", &bounds::FAULT_PLACE, &mut y);
+    reader.maybe("at_z", &bounds::FAULT_HEIGHT, &mut z);
     reader.maybe("size", &bounds::FAULT_SIZE, &mut size);
     if x.is_some() != y.is_some() {
         let missing = if x.is_none() { "at_x" } else { "at_y" };
         reader.refusals.add(missing, "A place needs both distances, or none.");
+    } else if z.is_some() && x.is_none() {
+        reader.refusals.add("at_x", "A height needs a place: tap it, or type both distances.");
     }
     let mut note = String::new();
     reader.text("fault_note", "The remark", NOTE_CHARACTERS, true, &mut note);
     match kind {
         Some(kind) if reader.refusals.is_empty() => {
-            let place = x.zip(y).map(|(x, y)| Place { x, y });
+            let place = x.zip(y).map(|(x, y)| Place { x, y, z });
             Ok(Fault { kind, place, size, note })
         }
         _ => Err(reader.refusals),

@@ -64,6 +64,10 @@ struct RecordStation {
     map_scale: f64,
     map_around: f64,
     map_unit: &'static str,
+    /// The piece cut across, how wide it is there and where it is cut, mm.
+    section: Markup,
+    section_width: f64,
+    section_at: f64,
     faults: Vec<FaultView>,
     /// Photos of its finishing, with what they show.
     steps: Vec<(&'static str, ShownPhoto)>,
@@ -82,6 +86,8 @@ struct FigureRow {
 
 struct FaultView {
     number: usize,
+    /// Cut across at it, where it is known how high it is.
+    section: Markup,
     name: &'static str,
     about: String,
     note: String,
@@ -147,6 +153,9 @@ pub(super) fn view(
         drawing: drawing::draw(&asked.measured().layout, &ending.faults, asked.shown),
         map_scale: drawing::scale(&asked.measured().layout),
         map_around: drawing::AROUND,
+        section: drawing::cut_across(asked),
+        section_width: asked.measured().layout.width.mm(),
+        section_at: asked.measured().layout.middle().mm(),
         map_unit: match asked.shown.system {
             UnitSystem::Metric => "mm",
             UnitSystem::UsCustomary => "in",
@@ -233,6 +242,7 @@ fn fault(
             shown.length(place.x),
             shown.length(place.y)
         ));
+        about.extend(place.z.map(|z| format!("{} above the floor", shown.length(z))));
     }
     if let Some(size) = kept.fault.size {
         about.push(format!("{} across", shown.length(size)));
@@ -243,6 +253,7 @@ fn fault(
     });
     FaultView {
         number,
+        section: drawing::cut_at(asked, kept.fault.place, number),
         name: record::fault(kept.fault.kind),
         about: about.join(", "),
         note: kept.fault.note.clone(),
@@ -338,6 +349,7 @@ fn fault_fields(asked: &Asked<'_>) -> Vec<Field> {
         fields.choice("kind", "What is wrong", "", &choices),
         fields.text("at_x", "From the left end", ""),
         fields.text("at_y", "From the near wall", ""),
+        fields.text("at_z", "Above the floor", ""),
         fields.text("size", "How large, across", ""),
         fields.text("fault_note", "Remark", ""),
     ]
