@@ -5,18 +5,19 @@ use std::io::{Read, Seek, Write};
 use fondant_files::FileError;
 use fondant_files::records::whole::{Whole, WholeForm, WholeReader, WholeWriter};
 use fondant_files::records::{NotARecord, archive};
-use fondant_store::repos::{CastId, ShelfItem, WorkshopSettings};
+use fondant_materials::resin::shelf::Shelf;
+use fondant_store::Transaction;
+use fondant_store::repos::{CastId, ShelfItem, WorkshopId, WorkshopSettings};
 use jiff::Timestamp;
 use sha2::{Digest, Sha256};
 
 use crate::app::App;
 use crate::beginning::{self, NewWorkshop};
+use crate::casts::archived;
 use crate::casts::exchange::{self, NoResin};
-use crate::casts::{archived, open};
 use crate::error::AppError;
 use crate::forms::{self, Booking};
 use crate::request::Request;
-use crate::shelf;
 use crate::shop::Shop;
 
 /// Digits of a checksum that tell a file from others.
@@ -47,16 +48,20 @@ pub enum WholeError {
     Begun,
 }
 
-/// Writes the workshop with all its casts; returns how many those are. Casts that are deleted stay behind.
+/// Writes the workshop with all its casts, all as they are in one moment; returns how many those are. Casts
+/// that are deleted stay behind.
 ///
 /// # Errors
 /// [`WholeError`].
 pub async fn write<W: Write + Seek>(app: &App, out: W) -> Result<usize, WholeError> {
-    let shop = app.shop().await?;
-    let ids = app.store.read().cast_ids(shop.id).await.map_err(AppError::from)?;
-    let mut writer = WholeWriter::begin(out, &told(app, &shop, &ids).await?)?;
+    let workshop = app.shop().await?.id;
+    let moment = app.store.snapshot().await.map_err(AppError::from)?;
+    let ids = moment.cast_ids(workshop).await.map_err(AppError::from)?;
+    let told = told(&moment, &ids).await?;
+    let shelf = Shelf::new(told.resins.clone());
+    let mut writer = WholeWriter::begin(out, &told)?;
     for (place, id) in (1..).zip(&ids) {
-        let zipped = archived::zipped(app, &open::open(app, *id).await?).await?;
+        let zipped = archived::zipped_of_moment(app, &moment, &shelf, (workshop, *id)).await?;
         let too_large = |error: FileError| WholeError::Cast { place, why: error.to_string() };
         writer.cast(&zipped.map_err(too_large)?)?;
     }
@@ -64,12 +69,12 @@ pub async fn write<W: Write + Seek>(app: &App, out: W) -> Result<usize, WholeErr
     Ok(ids.len())
 }
 
-async fn told(app: &App, shop: &Shop, ids: &[CastId]) -> Result<Whole, AppError> {
-    let settings = shop.workshop.settings.clone();
-    let read = app.store.read();
+async fn told(moment: &Transaction, ids: &[CastId]) -> Result<Whole, AppError> {
+    let shop = moment.workshop().await?.ok_or(AppError::NotFound("workshop"))?;
+    let settings = shop.settings;
     let place = |cast: CastId| ids.iter().position(|id| *id == cast);
     // The one that was added first comes first.
-    let forms = read.forms(shop.id).await?.all.into_iter().rev().map(|record| WholeForm {
+    let forms = moment.forms(shop.id).await?.all.into_iter().rev().map(|record| WholeForm {
         booked_by: record.booked_by.as_ref().and_then(|by| place(by.cast)),
         form: record.form,
     });
@@ -79,18 +84,21 @@ async fn told(app: &App, shop: &Shop, ids: &[CastId]) -> Result<Whole, AppError>
         days: settings.days,
         units: settings.units,
         shop: settings.shop,
-        resins: items(app, shop).await?,
-        lots: items(app, shop).await?,
-        colours: items(app, shop).await?,
-        lessons: items(app, shop).await?,
+        resins: items(moment, shop.id).await?,
+        lots: items(moment, shop.id).await?,
+        colours: items(moment, shop.id).await?,
+        lessons: items(moment, shop.id).await?,
         forms: forms.collect(),
-        air: read.air_since(shop.id, Timestamp::UNIX_EPOCH).await?,
+        air: moment.air_since(shop.id, Timestamp::UNIX_EPOCH).await?,
         casts: ids.len(),
     })
 }
 
-async fn items<T: ShelfItem>(app: &App, shop: &Shop) -> Result<Vec<T>, AppError> {
-    let kept = shelf::items::<T>(app, shop).await?.items;
+async fn items<T: ShelfItem>(
+    moment: &Transaction,
+    workshop: WorkshopId,
+) -> Result<Vec<T>, AppError> {
+    let kept = moment.shelf_items::<T>(workshop).await?.items;
     Ok(kept.into_iter().map(|kept| kept.item).collect())
 }
 

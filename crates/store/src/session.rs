@@ -4,7 +4,8 @@ use std::time::Duration;
 
 use sea_orm::sqlx::Connection as _;
 use sea_orm::{
-    ConnectOptions, Database, DatabaseConnection, DatabaseTransaction, TransactionTrait,
+    AccessMode, ConnectOptions, Database, DatabaseConnection, DatabaseTransaction, IsolationLevel,
+    TransactionTrait,
 };
 use sea_orm_migration::MigratorTrait;
 
@@ -112,6 +113,16 @@ impl Store {
     /// [`StoreError::Unavailable`].
     pub async fn begin(&self) -> Result<Transaction, StoreError> {
         Ok(Session(self.pool.0.begin().await?))
+    }
+
+    /// Begins a transaction that writes nothing and sees everything as it is now, however long it lasts:
+    /// what is written meanwhile is not held up.
+    ///
+    /// # Errors
+    /// [`StoreError::Unavailable`].
+    pub async fn snapshot(&self) -> Result<Transaction, StoreError> {
+        let (level, mode) = (IsolationLevel::RepeatableRead, AccessMode::ReadOnly);
+        Ok(Session(self.pool.0.begin_with_config(Some(level), Some(mode)).await?))
     }
 
     /// The connections themselves, for the job queue and the listener, which speak to PostgreSQL

@@ -35,6 +35,7 @@ pub fn router(web: Web) -> Router {
         .merge(ordinary())
         .merge(logs())
         .merge(uploads())
+        .merge(downloads())
         .merge(pages::events::routes())
         .fallback(|| async { WebError::NotFound("page") })
         .method_not_allowed_fallback(|| async { WebError::NotFound("page") })
@@ -109,6 +110,17 @@ fn uploads() -> Router<Web> {
         .layer(from_fn(|request, next| in_turn(&UPLOADS, request, next)))
         .layer(from_fn(|request, next| within(UPLOAD_WITHIN, request, next)))
 }
+
+/// Files that take long to be made.
+fn downloads() -> Router<Web> {
+    Router::new()
+        .merge(pages::shop::downloads())
+        .layer(from_fn(|request, next| in_turn(&DOWNLOADS, request, next)))
+        .layer(from_fn(|request, next| within(UPLOAD_WITHIN, request, next)))
+}
+
+/// Downloads that are made at a time: each goes over all that is kept.
+static DOWNLOADS: Semaphore = Semaphore::const_new(1);
 
 /// Uploads that are taken in at a time: each may fill memory with the largest file that is read.
 /// The others wait before anything of them is read.

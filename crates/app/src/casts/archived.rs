@@ -8,6 +8,7 @@ use fondant_files::records::archive::{
     ArchivedRow, ArchivedRun, ArchivedShows, ArchivedTold, Picture, Squared, numbers,
 };
 use fondant_files::records::cast::CastFile;
+use fondant_materials::resin::shelf::Shelf;
 use fondant_store::Transaction;
 use fondant_store::repos::{
     self, Basis, CastId, FaultId, Keep, KeptRun, NewPhoto, NewRow, Shows, WorkshopId,
@@ -28,19 +29,26 @@ const STALE: Basis = Basis { cast: 0, workshop: 0, shelf: 0, air: None };
 /// # Errors
 /// [`AppError`].
 pub async fn archive(app: &App, open: &Open) -> Result<Archive, AppError> {
-    let (workshop, cast) = (open.shop.id, open.record.id);
-    // Held so that plan, facts and runs are of one moment.
-    let transaction = app.store.begin().await?;
-    transaction.lock_cast(workshop, cast).await?;
+    // Plan, facts and runs are of one moment.
+    let moment = app.store.snapshot().await?;
+    of_moment(&moment, open.shop.shelf(), (open.shop.id, open.record.id)).await
+}
+
+/// The same as it is in a snapshot.
+async fn of_moment(
+    transaction: &Transaction,
+    shelf: &Shelf,
+    (workshop, cast): (WorkshopId, CastId),
+) -> Result<Archive, AppError> {
     let document = transaction.cast(workshop, cast).await?.document;
-    let resins = resins(&open.shop, &document);
+    let resins = resins(shelf, &document);
     let mut archive = Archive::from(CastFile { document, resins });
     let kept = transaction.kept_cast(workshop, cast).await?;
     archive.is_put_away = kept.is_some_and(|(_, keep)| keep == Keep::PutAway);
     archive.forecast = transaction.forecast(workshop, cast).await?;
-    archive.facts = facts(&transaction, workshop, cast).await?;
+    archive.facts = facts(transaction, workshop, cast).await?;
     archive.runs = transaction.runs(workshop, cast).await?.into_iter().rev().map(run).collect();
-    archive.finishing = finishing(&transaction, workshop, cast).await?;
+    archive.finishing = finishing(transaction, workshop, cast).await?;
     let record = transaction.record(workshop, cast).await?;
     archive.record = record.map(|kept| ArchivedEnd { is_open: kept.is_open, end: kept.end });
     let fault = |kept: repos::KeptFault| ArchivedFault {
@@ -52,7 +60,7 @@ pub async fn archive(app: &App, open: &Open) -> Result<Archive, AppError> {
     let marked: Vec<FaultId> = faults.iter().map(|kept| kept.id).collect();
     archive.faults = faults.into_iter().map(fault).collect();
     for photo in transaction.photos(workshop, cast).await?.iter().rev() {
-        archive.photos.push(picture(&transaction, (workshop, cast), photo, &marked).await?);
+        archive.photos.push(picture(transaction, (workshop, cast), photo, &marked).await?);
     }
     archive.number_pours();
     Ok(archive)
@@ -63,7 +71,20 @@ pub async fn archive(app: &App, open: &Open) -> Result<Archive, AppError> {
 /// # Errors
 /// [`AppError`].
 pub async fn zipped(app: &App, open: &Open) -> Result<Result<Vec<u8>, FileError>, AppError> {
-    let archive = archive(app, open).await?;
+    zipped_of(app, archive(app, open).await?).await
+}
+
+/// The same of a cast as it is in a snapshot.
+pub(crate) async fn zipped_of_moment(
+    app: &App,
+    moment: &Transaction,
+    shelf: &Shelf,
+    cast: (WorkshopId, CastId),
+) -> Result<Result<Vec<u8>, FileError>, AppError> {
+    zipped_of(app, of_moment(moment, shelf, cast).await?).await
+}
+
+async fn zipped_of(app: &App, archive: Archive) -> Result<Result<Vec<u8>, FileError>, AppError> {
     let written = app.compute(move |_| archive::write(&archive)).await?;
     let bytes = written.map_err(AppError::fault)?;
     Ok(match bytes.len() {

@@ -30,7 +30,7 @@ pub struct NoResin(pub ResinId);
 /// [`AppError`].
 pub fn write(open: &Open) -> Result<String, AppError> {
     let document = &open.record.document;
-    cast::write(document, resins(&open.shop, document)).map_err(AppError::fault)
+    cast::write(document, resins(open.shop.shelf(), document)).map_err(AppError::fault)
 }
 
 /// Begins a cast from a file, with all that the file tells of it. Resins that the shelf has under the same

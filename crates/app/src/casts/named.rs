@@ -1,15 +1,14 @@
 //! The resins that a cast names.
 
 use fondant_cast::Document;
+use fondant_materials::resin::shelf::Shelf;
 use fondant_materials::resin::{Record, ResinId};
 
-use crate::shop::Shop;
-
 /// The resins that a document names, once each.
-pub(super) fn resins(shop: &Shop, document: &Document) -> Vec<Record> {
+pub(super) fn resins(shelf: &Shelf, document: &Document) -> Vec<Record> {
     let mut resins = Vec::new();
     for id in named(document) {
-        if let Ok(found) = shop.shelf().find(id)
+        if let Ok(found) = shelf.find(id)
             && !resins.iter().any(|resin: &Record| resin.id == *id)
         {
             resins.push(found.clone());

@@ -5,7 +5,7 @@ use fondant_cast::document::PourId;
 use fondant_cast::facts::Fact;
 use fondant_pours::simulate::observe::Touch;
 use fondant_quantities::{Length, Temperature};
-use fondant_store::repos::{Asked, CastId, Cursor, Step, WorkshopId};
+use fondant_store::repos::{Asked, CastId, Cursor, Keep, Step, WorkshopId};
 use fondant_store::{Store, StoreError};
 use fondant_testkit::{TestDb, documents};
 use jiff::{SignedDuration, Timestamp};
@@ -193,4 +193,26 @@ async fn what_happened_is_only_ever_added() {
     assert!(rows[0].number < rows[1].number);
     let other = another_shop(&db).await;
     assert!(db.store.read().facts(other, id).await.unwrap().is_empty());
+}
+
+/// An export takes minutes: what is changed meanwhile is in none of it, and waits for nothing.
+#[tokio::test]
+async fn a_snapshot_stays_as_it_was_and_holds_nobody_up() {
+    let (db, shop) = shop().await;
+    let cast = cast(&db, shop, "Before").await;
+    let moment = db.store.snapshot().await.unwrap();
+    assert_eq!(moment.cast_ids(shop).await.unwrap(), [cast]);
+    let changed = documents::river_top("After");
+    alone(&db, async |kept| {
+        kept.create_cast(shop, &changed, documents::now()).await?;
+        kept.keep_cast(shop, cast, Keep::PutAway, documents::now()).await
+    })
+    .await
+    .unwrap();
+    assert_eq!(db.store.read().cast_ids(shop).await.unwrap().len(), 2);
+    assert_eq!(moment.cast_ids(shop).await.unwrap(), [cast]);
+    let (_, keep) = moment.kept_cast(shop, cast).await.unwrap().unwrap();
+    assert_eq!(keep, Keep::Open);
+    let written = moment.keep_cast(shop, cast, Keep::Deleted, documents::now()).await;
+    assert!(written.is_err(), "it writes nothing");
 }

@@ -77,6 +77,8 @@ places! {
     Colours("/shelf/colours")
     /// Hours, people, air.
     Shop("/shop")
+    /// The whole workshop as one file.
+    WholeShop("/shop/workshop.zip")
     /// A log of the shop's air brought in.
     ShopLog("/shop/log")
     /// A log that was looked at kept.

@@ -12,6 +12,7 @@ pub(crate) struct Answer {
     pub(crate) status: StatusCode,
     pub(crate) headers: HeaderMap,
     pub(crate) text: String,
+    pub(crate) bytes: Vec<u8>,
 }
 
 pub(crate) async fn send(app: &TestApp, request: Request<Body>) -> Answer {
@@ -24,7 +25,8 @@ pub(crate) async fn send_to(web: Web, mut request: Request<Body>) -> Answer {
     let response = router(web).oneshot(request).await.expect("an answer");
     let (status, headers) = (response.status(), response.headers().clone());
     let bytes = to_bytes(response.into_body(), 1 << 24).await.expect("a body");
-    Answer { status, headers, text: String::from_utf8_lossy(&bytes).into_owned() }
+    let text = String::from_utf8_lossy(&bytes).into_owned();
+    Answer { status, headers, text, bytes: bytes.to_vec() }
 }
 
 impl Answer {

@@ -1,9 +1,12 @@
 //! What goes out of a cast in open formats, and comes in again.
 
+use std::io::Cursor;
+
 use axum::http::StatusCode;
 use fondant_app::records::CastId;
 use fondant_app::{Request, casts};
 use fondant_cast::facts::Fact;
+use fondant_files::records::whole::WholeReader;
 use fondant_testkit::{TestApp, documents};
 use jiff::SignedDuration;
 
@@ -119,4 +122,20 @@ async fn the_plan_on_paper_says_what_it_is_and_ticks_what_is_done() {
     let time = at.to_zoned_datetime(zone).strftime("%H:%M").to_string();
     let row = format!("☑</td><td class=\"act-when\"><b>{time}</b></td><td>Mix and pour");
     assert!(done.contains(&row) && !done.contains("☐ late"), "{row}: {done}");
+}
+
+/// A browser saves the whole workshop, and the file brings it into another.
+#[tokio::test]
+async fn the_whole_workshop_is_saved_from_a_page() {
+    let app = TestApp::new(&documents::workshop(0, 23)).await;
+    for name in ["One", "Two"] {
+        app.cast(name).await;
+    }
+    assert!(get(&app, "/shop").await.text.contains("href=\"/shop/workshop.zip\""));
+    let file = get(&app, "/shop/workshop.zip").await;
+    assert_eq!(file.header("content-length"), file.bytes.len().to_string());
+    let (mut reader, whole) = WholeReader::open(Cursor::new(file.bytes)).unwrap();
+    assert_eq!(whole.casts, 2);
+    let first = fondant_files::records::archive::read(&reader.cast(0).unwrap()).unwrap();
+    assert_eq!(first.document.name, "One");
 }

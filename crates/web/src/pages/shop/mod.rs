@@ -1,6 +1,7 @@
 //! The shop: its hours, clock and units, hands and machines, and its air.
 //!
 //! - `handlers`: shown and saved; `form`: what is read; `view`: the page
+//! - `whole`: the whole workshop as one file
 //! - `air`: the air, read and shown; `week`: hours and air of the coming days, drawn
 
 mod air;
@@ -8,5 +9,7 @@ mod form;
 mod handlers;
 mod view;
 mod week;
+mod whole;
 
 pub(crate) use handlers::routes;
+pub(crate) use whole::routes as downloads;
