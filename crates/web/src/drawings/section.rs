@@ -148,10 +148,14 @@ pub(crate) fn draw(section: &Section<'_>, extent: Extent, frame: Frame) -> Marku
             levels(&mut svg, section, &canvas, frame);
         }
     }
+    marked(&mut svg, section, &canvas);
+    svg.finish()
+}
+
+fn marked(svg: &mut Svg, section: &Section<'_>, canvas: &Canvas) {
     for (number, across, above) in section.marks {
         svg.fault(*number, canvas.x(*across), canvas.y(*above));
     }
-    svg.finish()
 }
 
 impl Section<'_> {

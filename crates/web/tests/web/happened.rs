@@ -156,11 +156,14 @@ async fn times_that_a_comparison_does_not_suggest_are_questioned_before_they_are
     document.pours.split = Split::Equal { count: 2 };
     let cast = app.create(&document).await;
     let pours = format!("/casts/{cast}/pours");
-    eventually(&app.db, "the plans are compared", async || {
+    let compared = eventually(&app.db, "the plans are compared", async || {
         let page = get(&app, &format!("{pours}/alternatives")).await.text;
-        page.contains("suggested").then_some(())
+        page.contains("is-suggested").then_some(page)
     })
     .await;
+    // The button under the axis becomes that of the suggested plan; the other stays beside it.
+    let (_, button) = compared.split_once("hx-swap-oob").expect("the button");
+    assert!(button.contains("Take the suggested plan") && button.contains("the times drawn here"));
     let settle = format!("{pours}/settle");
     let asked = post(&app, &settle, &[("revision", "1")]).await;
     let taken = app.document(cast).await.pours.taken;
@@ -169,6 +172,8 @@ async fn times_that_a_comparison_does_not_suggest_are_questioned_before_they_are
     let sure = post(&app, &settle, &[("revision", "1"), ("sure", "yes")]).await;
     assert_eq!(sure.status, StatusCode::OK);
     assert!(!app.document(cast).await.pours.taken.is_empty());
+    let after = get(&app, &format!("{pours}/alternatives")).await.text;
+    assert!(!after.contains("hx-swap-oob"), "what is taken is not taken again");
 }
 
 /// "A flood coat that was added to a cast in hand threw its plan away, and with it what was poured."

@@ -9,13 +9,14 @@ use fondant_app::casts::{self, pours::offer_key};
 use fondant_app::jobs::{self, JobView, plans_key};
 use fondant_app::{App, AppError};
 use fondant_cast::planning::Offer;
+use fondant_cast::pours::as_given;
 use fondant_pours::simulate::tries::AIR_K;
 use jiff::tz::TimeZone;
 use serde::Deserialize;
 
 use super::view::{Card, cards};
 use crate::Web;
-use crate::paths::casts::{Alternatives, ApplyFix, Offers, TakePlan};
+use crate::paths::casts::{Alternatives, ApplyFix, Offers, Settle, TakePlan};
 use crate::ui::error::WebError;
 use crate::ui::units::{InUnits, Shown};
 use crate::words::{jobs as job_words, pours, trouble};
@@ -46,6 +47,11 @@ pub(super) struct AlternativesPart {
     /// How far the air is off in the tries.
     air_off: String,
     cards: Vec<Card>,
+    settle: Settle,
+    /// Nothing is taken yet: the button of the page takes what is suggested.
+    takes_suggested: bool,
+    /// The suggested plan, where it is not the one that the page shows.
+    other: Option<usize>,
 }
 
 /// The plans, or how far the comparison is: the page asks again.
@@ -67,6 +73,9 @@ pub(super) async fn alternatives(
         trouble: String::new(),
         air_off: open.shop.shown().degrees(AIR_K),
         cards: Vec::new(),
+        settle: Settle { cast },
+        takes_suggested: false,
+        other: None,
     };
     if worked.evaluation.pour_task.is_none() {
         part.trouble = "Without a safe depth there is nothing to compare.".to_owned();
@@ -81,7 +90,14 @@ pub(super) async fn alternatives(
         JobView::Failed(why) => part.failed = job_words::failed(why),
         JobView::Unknown => part.failed = job_words::GIVEN_UP,
         JobView::Done(done) => match &done.result {
-            Ok(all) => part.cards = cards(all, shown, zone),
+            Ok(all) => {
+                part.cards = cards(all, shown, zone);
+                let proposed = worked.evaluation.pours.as_ref().map(as_given).unwrap_or_default();
+                let suggested = all.iter().position(|plan| plan.is_suggested);
+                part.other = suggested.filter(|number| all[*number].given() != proposed);
+                part.takes_suggested =
+                    suggested.is_some() && open.record.document.pours.taken.is_empty();
+            }
             Err(why) => part.trouble = trouble::pours(why, shown),
         },
     }

@@ -169,12 +169,15 @@ pub(super) fn view(
         told: told_fields(asked, ending),
         flags: flag_fields(asked, ending),
         fault_fields: fault_fields(asked),
-        outcome: vec![
-            (slug(Outcome::Finished), "Finished", outcome == Outcome::Finished),
-            (slug(Outcome::GivenUp), "Given up", outcome == Outcome::GivenUp),
-        ],
+        outcome: outcomes(outcome),
     };
     Markup::of(&page)
+}
+
+/// How a cast can end, and which it is.
+fn outcomes(chosen: Outcome) -> Vec<(String, &'static str, bool)> {
+    let told = [(Outcome::Finished, "Finished"), (Outcome::GivenUp, "Given up")];
+    told.map(|(outcome, says)| (slug(outcome), says, outcome == chosen)).to_vec()
 }
 
 /// How it came to its end, and when.
