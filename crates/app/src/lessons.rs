@@ -9,6 +9,7 @@ use crate::app::App;
 use crate::casts::open::Open;
 use crate::error::AppError;
 use crate::ledger::LIKE;
+use crate::recipes::as_mixed;
 
 /// The lessons of a cast by its figures and its faults.
 pub(crate) async fn of(
@@ -25,5 +26,9 @@ pub(crate) async fn of(
         let like = app.store.read().figures_of_timber(open.shop.id, &timber, LIKE).await?;
         like.iter().filter_map(|figures| figures.get(Figure::Absorbed)).collect()
     };
-    Ok(lessons(&Taught { document, figures, faults: causes, absorbed: &absorbed }))
+    let runs = app.store.read().runs(open.shop.id, open.record.id).await?;
+    let coloured = as_mixed(&runs);
+    let taught =
+        Taught { document, figures, faults: causes, coloured: &coloured, absorbed: &absorbed };
+    Ok(lessons(&taught))
 }

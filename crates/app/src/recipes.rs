@@ -5,6 +5,7 @@ use fondant_bench::run::Batch;
 use fondant_bench::tinting::share;
 use fondant_cast::document::RecipeColour;
 use fondant_quantities::Length;
+use fondant_record::lessons::SAME_COLOUR;
 use fondant_store::repos::{CastId, KeptRun, RowsOf};
 use jiff::Timestamp;
 
@@ -32,13 +33,10 @@ pub struct Mixed {
     pub colours: Vec<RecipeColour>,
 }
 
-/// Shares that are closer than this are the same recipe, weighed again.
-const SAME_RATIO: f64 = 0.05;
-
 impl Mixed {
     fn is_like(&self, other: &Self) -> bool {
         let near = |(a, b): (&RecipeColour, &RecipeColour)| {
-            a.name == b.name && (a.percent / b.percent - 1.0).abs() < SAME_RATIO
+            a.name == b.name && (a.percent / b.percent - 1.0).abs() < SAME_COLOUR
         };
         self.depth == other.depth
             && self.colours.len() == other.colours.len()
@@ -68,6 +66,13 @@ pub async fn mixed(app: &App, shop: &Shop, but: CastId) -> Result<Vec<Mixed>, Ap
         Some(one)
     };
     Ok(found.into_iter().filter_map(named).collect())
+}
+
+/// Colours of the first bucket of a cast that was coloured, as they were mixed; none where it is clear.
+pub(crate) fn as_mixed(runs: &[KeptRun]) -> Vec<RecipeColour> {
+    // The newest run comes first.
+    let first = runs.iter().rev().find_map(of_run);
+    first.map(|mixed| mixed.colours).unwrap_or_default()
 }
 
 /// What the first bucket of a run that was coloured and mixed held; `None` where there is none.

@@ -39,15 +39,15 @@ pub async fn repeat(
     let accepted: Vec<Change> = taught
         .iter()
         .filter(|lesson| (wanted.accepts)(lesson))
-        .map(|lesson| lesson.change)
+        .map(|lesson| lesson.change.clone())
         .collect();
     copy(app, cast, request, |document| {
         document.name = wanted.name;
         for change in accepted {
-            apply(document, change);
             if let Change::Mind(cause) = change {
                 document.brief.mind(&(wanted.minds)(cause));
             }
+            apply(document, change);
         }
     })
     .await

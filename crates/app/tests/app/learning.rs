@@ -88,7 +88,7 @@ async fn accepted_lessons_go_into_the_next_cast_and_left_ones_do_not() {
     let revision = app.open(cast).await.record.revision;
     ending::close(&app.app, cast, at(revision), told()).await.unwrap();
     let changes: Vec<Change> =
-        seen(&app, cast).await.lessons.iter().map(|lesson| lesson.change).collect();
+        seen(&app, cast).await.lessons.iter().map(|lesson| lesson.change.clone()).collect();
     let [Change::WarmResin(warm), Change::Mind(Cause::Silicone), Change::Absorption(drinks)] =
         changes.as_slice()
     else {
@@ -98,7 +98,7 @@ async fn accepted_lessons_go_into_the_next_cast_and_left_ones_do_not() {
     let begin = async |accepts: &'static (dyn Fn(Change) -> bool + Sync), key: &str| {
         let wanted = Wanted {
             name: "Next".into(),
-            accepts: &|lesson| accepts(lesson.change),
+            accepts: &|lesson| accepts(lesson.change.clone()),
             minds: &|cause| format!("Mind {cause:?}."),
         };
         let next = repeat(&app.app, cast, wanted, &Request::keyed(Some(key))).await.unwrap();

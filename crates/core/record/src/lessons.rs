@@ -1,7 +1,7 @@
 //! What a cast teaches the next one like it: changes of its document, each with its reason, to be
 //! accepted or left.
 
-use fondant_cast::document::DepthOverride;
+use fondant_cast::document::{DepthOverride, RecipeColour};
 use fondant_cast::{Contents, Document};
 use fondant_numerics::shrunk::{Prior, Shrunk, shrunk};
 use fondant_quantities::bounds;
@@ -26,8 +26,11 @@ const SAME_ABSORPTION: f64 = 0.1;
 /// three between 0.6 and 1.6 times), and pieces of one timber at least this far from each other.
 const TIMBERS: Prior = Prior { between: 0.5, least: 0.2 };
 
+/// Shares of a colour closer than this are the same, weighed again (convention).
+pub const SAME_COLOUR: f64 = 0.05;
+
 /// A change of the next cast's document.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub enum Change {
     /// The resin is mixed warmer.
     WarmResin(Temperature),
@@ -39,6 +42,8 @@ pub enum Change {
     Dry(f64),
     /// Timber drinks this, mL/m².
     Absorption(f64),
+    /// The main fill is coloured so.
+    Colour(Vec<RecipeColour>),
     /// Nothing that the plan has a figure for: it is minded at the bench.
     Mind(Cause),
 }
@@ -57,10 +62,12 @@ pub enum Origin {
     },
     /// What the shop's casts of this timber were topped up by.
     Absorbed(Shrunk),
+    /// Its first bucket was coloured so, and not as its recipe said.
+    Coloured,
 }
 
 /// A change with its reason.
-#[derive(Debug, Clone, Copy, PartialEq)]
+#[derive(Debug, Clone, PartialEq)]
 pub struct Lesson {
     /// The change.
     pub change: Change,
@@ -77,6 +84,9 @@ pub struct Taught<'a> {
     pub figures: &'a Figures,
     /// Its faults, each with its likeliest cause and whether that was confirmed.
     pub faults: &'a [(FaultKind, Cause, bool)],
+    /// Colours of its first bucket, in shares as they were mixed; none where it is clear, and where it has
+    /// several cups.
+    pub coloured: &'a [RecipeColour],
     /// What timber drank in casts of the same timber, [`Figure::Absorbed`] of each.
     pub absorbed: &'a [f64],
 }
@@ -93,6 +103,7 @@ pub fn lessons(taught: &Taught<'_>) -> Vec<Lesson> {
         }
     }
     all.extend(absorption(taught));
+    all.extend(colour(taught));
     all
 }
 
@@ -140,6 +151,22 @@ fn absorption(taught: &Taught<'_>) -> Option<Lesson> {
         .then_some(Lesson { change: Change::Absorption(drinks), origin: Origin::Absorbed(learnt) })
 }
 
+/// The colour as it was mixed, where that is not what the recipe says.
+fn colour(taught: &Taught<'_>) -> Option<Lesson> {
+    let (recipe, mixed) = (&taught.document.recipe.colours, taught.coloured);
+    let is_as = |one: &RecipeColour| {
+        let asked = recipe.iter().find(|asked| asked.name == one.name);
+        asked.is_some_and(|asked| (one.percent / asked.percent - 1.0).abs() < SAME_COLOUR)
+    };
+    let is_same = recipe.len() == mixed.len() && mixed.iter().all(is_as);
+    let is_of_one = taught.document.cups().is_empty() && !mixed.is_empty();
+    // More than a recipe may ask for is no recipe.
+    let can_be = mixed.len() <= bounds::MOST_COLOURS
+        && mixed.iter().all(|one| bounds::TINT_PERCENT.check(one.percent).is_ok());
+    (is_of_one && can_be && !is_same)
+        .then(|| Lesson { change: Change::Colour(mixed.to_vec()), origin: Origin::Coloured })
+}
+
 /// Metres of resin that timber drank, as mL/m².
 #[must_use]
 pub fn ml_m2(absorbed_m: f64) -> f64 {
@@ -164,6 +191,7 @@ pub fn apply(document: &mut Document, change: Change) {
                 board.absorption_ml_m2 = ml_m2;
             }
         }
+        Change::Colour(colours) => document.recipe.colours = colours,
         Change::Mind(_) => {}
     }
 }

@@ -1,5 +1,7 @@
 //! What a cast teaches the next one, in words.
 
+use fondant_cast::document::RecipeColour;
+use fondant_quantities::units::trimmed;
 use fondant_record::lessons::{Change, Lesson, Origin};
 
 use crate::ui::slug::slug;
@@ -19,35 +21,47 @@ pub(crate) struct Told {
 
 /// The name of a lesson in a form: what it changes.
 pub(crate) fn key(lesson: &Lesson) -> String {
-    match lesson.change {
+    match &lesson.change {
         Change::WarmResin(_) => "warm".to_owned(),
         Change::Seal => "seal".to_owned(),
         Change::Depth(_) => "depth".to_owned(),
         Change::Dry(_) => "dry".to_owned(),
         Change::Absorption(_) => "absorption".to_owned(),
-        Change::Mind(cause) => format!("mind-{}", slug(cause)),
+        Change::Colour(_) => "colour".to_owned(),
+        Change::Mind(cause) => format!("mind-{}", slug(*cause)),
     }
 }
 
 /// A lesson in words.
 pub(crate) fn told(lesson: &Lesson, shown: Shown) -> Told {
-    let change = match lesson.change {
-        Change::WarmResin(at) => format!("Mix the resin at {}.", shown.temperature(at)),
+    let change = match &lesson.change {
+        Change::WarmResin(at) => format!("Mix the resin at {}.", shown.temperature(*at)),
         Change::Seal => "Seal the live edges with a brushed coat.".to_owned(),
-        Change::Depth(depth) => format!("No layer deeper than {}.", shown.length(depth)),
+        Change::Depth(depth) => format!("No layer deeper than {}.", shown.length(*depth)),
         Change::Dry(percent) => {
             format!("Dry the air of the pours to {}.", with_unit(&format!("{percent:.0}"), "%"))
         }
         Change::Absorption(ml_m2) => {
-            format!("Count on {} that bare timber drinks.", absorption(ml_m2, shown))
+            format!("Count on {} that bare timber drinks.", absorption(*ml_m2, shown))
         }
-        Change::Mind(cause) => format!("Mind at the bench: {}", causes::told(cause).next),
+        Change::Colour(colours) => {
+            let one = |one: &RecipeColour| format!("{} {}", one.name, share(one.percent));
+            let all: Vec<String> = colours.iter().map(one).collect();
+            format!("Colour it with {}.", all.join(", "))
+        }
+        Change::Mind(cause) => format!("Mind at the bench: {}", causes::told(*cause).next),
     };
     Told { key: key(lesson), change, why: why(lesson.origin) }
 }
 
+/// A share of the mixed mass, as finely as it is weighed.
+fn share(percent: f64) -> String {
+    with_unit(&trimmed(percent, 2), "%")
+}
+
 fn why(origin: Origin) -> String {
     match origin {
+        Origin::Coloured => "as its first bucket was mixed, not as the recipe said".to_owned(),
         Origin::Fault { kind, cause, is_confirmed } => {
             let said = if is_confirmed { "it was this" } else { "likeliest, not confirmed" };
             format!("{}: {} ({said})", record::fault(kind), causes::told(cause).name)
@@ -81,6 +95,10 @@ mod tests {
         let origin = Origin::Fault { kind: FaultKind::Bubbles, cause, is_confirmed: true };
         let minded = told(&Lesson { change: Change::Mind(cause), origin }, METRIC);
         assert_eq!(minded.key, "mind-cold_resin");
+        let colours = vec![RecipeColour::of_all("sea glass", 0.4217)];
+        let lesson = Lesson { change: Change::Colour(colours), origin: Origin::Coloured };
+        let coloured = told(&lesson, METRIC);
+        assert_eq!(coloured.change, "Colour it with sea glass 0.42\u{202f}%.");
         assert!(minded.change.contains("24 °C") && minded.why.ends_with("(it was this)"));
     }
 }

@@ -1,11 +1,13 @@
 //! What colours a cast: the recipe at station Resin, weighed at the bench, and taken by the next one.
 
 use axum::http::StatusCode;
+use fondant_app::ending;
 use fondant_app::records::CastId;
 use fondant_cast::document::RecipeColour;
 use fondant_cast::{Document, Kind};
 use fondant_heat::cooling::CoolingBy;
 use fondant_quantities::{Length, Span, Temperature};
+use fondant_record::lessons::Change;
 use fondant_shapes::form::Piece;
 use fondant_testkit::{TestApp, documents};
 use jiff::SignedDuration;
@@ -121,8 +123,24 @@ async fn what_was_mixed_is_offered_to_the_next_cast_by_mass_and_by_depth() {
     assert_eq!(taken.status, StatusCode::OK, "{}", taken.text);
     let recipe = app.document(next).await.recipe;
     assert_eq!(recipe.colours, [RecipeColour::of_all("Sea", 0.6)]);
+    // What was mixed teaches the next one where the recipe says something else.
+    assert_eq!(coloured(&app, cast).await, None);
+    colour(&app, cast, &[TINT[0], TINT[1], ("tint_percent-0", "0.5")]).await;
+    let taught = coloured(&app, cast).await.expect("a lesson");
+    assert!((taught[0].percent - 0.3).abs() < 1e-6 && taught[0].name == "Sea", "{taught:?}");
     let damaged = colour(&app, next, &[("recipe_as", "[{")]).await;
     assert!(damaged.text.contains("arrived damaged"), "{}", damaged.text);
+}
+
+/// The colours that a cast teaches the next one.
+async fn coloured(app: &TestApp, cast: CastId) -> Option<Vec<RecipeColour>> {
+    let open = app.open(cast).await;
+    let worked = open.worked(&app.app).await.expect("it is worked out");
+    let ending = ending::ending(&app.app, &open, &worked).await.expect("its record");
+    ending.lessons.into_iter().find_map(|lesson| match lesson.change {
+        Change::Colour(colours) => Some(colours),
+        _ => None,
+    })
 }
 
 /// Each colour of moulds has a recipe of its own: 0.5 % of the cup that it goes into, and of no other.

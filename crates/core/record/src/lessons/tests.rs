@@ -19,7 +19,7 @@ fn changes(document: &Document, causes: &[Cause], absorbed: &[f64]) -> Vec<Chang
     let mut figures = Figures::default();
     figures.set(Figure::LayerDepth, 0.0205);
     let faults: Vec<_> = causes.iter().map(|cause| (FaultKind::Bubbles, *cause, true)).collect();
-    let taught = Taught { document, figures: &figures, faults: &faults, absorbed };
+    let taught = Taught { document, figures: &figures, faults: &faults, coloured: &[], absorbed };
     lessons(&taught).into_iter().map(|lesson| lesson.change).collect()
 }
 
@@ -44,7 +44,7 @@ fn a_cause_changes_what_the_plan_has_a_figure_for() {
     ];
     assert_eq!(found, expected, "two causes of one change are one lesson");
     let mut next = river.clone();
-    found.into_iter().for_each(|change| apply(&mut next, change));
+    found.iter().cloned().for_each(|change| apply(&mut next, change));
     assert!(next.seals() && next.conditions.resin == WARM);
     assert_eq!(next.depth_override.as_ref().unwrap().depth, Length::from_mm(16.0));
     assert_eq!(next.conditions.dried_to_percent, Some(55.0));
@@ -82,4 +82,26 @@ fn thirst_is_learnt_with_its_count_and_shrunk() {
         [],
         "sealed edges drink no more than their coat"
     );
+}
+
+/// 0.30 % was asked for and 0.42 % was right; 2 % more of it, weighed again, is the same.
+#[test]
+fn a_colour_is_repeated_as_it_was_mixed() {
+    let mut block = document(Kind::Block);
+    let figures = Figures::default();
+    let of = |percent: f64| vec![RecipeColour::of_all("sea glass", percent)];
+    let taught_by = |document: &Document, coloured: &[RecipeColour]| {
+        let taught = Taught { document, figures: &figures, faults: &[], coloured, absorbed: &[] };
+        lessons(&taught).into_iter().map(|lesson| lesson.change).collect::<Vec<_>>()
+    };
+    assert_eq!(taught_by(&block, &[]), [], "a clear one teaches nothing");
+    assert_eq!(taught_by(&block, &of(0.42)), [Change::Colour(of(0.42))], "coloured by hand");
+    block.recipe.colours = of(0.30);
+    let found = taught_by(&block, &of(0.42));
+    assert_eq!(found, [Change::Colour(of(0.42))]);
+    found.into_iter().for_each(|change| apply(&mut block, change));
+    assert_eq!(block.recipe.colours, of(0.42));
+    assert_eq!(taught_by(&block, &of(0.43)), []);
+    assert_eq!(taught_by(&block, &of(80.0)), [], "no recipe asks for so much");
+    assert_eq!(refusals(&block), refusals(&document(Kind::Block)));
 }
