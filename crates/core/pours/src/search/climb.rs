@@ -257,7 +257,7 @@ impl Search<'_> {
         below: &Below<'_>,
     ) {
         let Below { before, spent, level, path } = *below;
-        if !self.slots.has_time(slot, self.work_s(level, rung)) {
+        if !self.can_begin(slot, level, rung) {
             return;
         }
         let Some(rest) = to_go.from((level, rung, slot)) else { return };

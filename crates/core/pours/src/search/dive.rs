@@ -43,7 +43,7 @@ impl Search<'_> {
             let mut next = None;
             'deepest: for rung in (0..task.ladder.from(level).len()).rev() {
                 let work_s = self.work_s(level, rung);
-                for slot in candidates.iter().filter(|slot| self.slots.has_time(**slot, work_s)) {
+                for slot in candidates.iter().filter(|slot| self.can_begin(**slot, level, rung)) {
                     let at = self.slots.at(*slot);
                     let layer = self.layer(level, rung);
                     let tried = match &course {

@@ -10,6 +10,7 @@ use super::table::Table;
 use super::terms::{Aim, Allowance};
 use super::to_go::ToGo;
 use crate::layers::Joins;
+use crate::layers::{Layer, Rung};
 use crate::simulate::air_rule::Unfit;
 use crate::simulate::error::ScheduleError;
 use crate::simulate::grid::timestamp;
@@ -34,7 +35,7 @@ const MOST_WIDENINGS: usize = 3;
 pub fn search(task: &Task<'_>, terms: &Allowance<'_>) -> Result<Schedule, ScheduleError> {
     let end = task.not_before.checked_add(HORIZON).unwrap_or(Timestamp::MAX);
     let open = Slots::of(task.hours, task.not_before, end);
-    let slots = open.clone().in_air(task.air_rule, task.air);
+    let slots = open.clone().in_air(task.air_rules(), task.air);
     for level in 0..task.ladder.top() {
         let works = task.ladder.from(level).iter().map(|rung| task.work(&rung.layer));
         let Some(least) = works.min_by(|a, b| a.s().total_cmp(&b.s())) else {
@@ -43,8 +44,13 @@ pub fn search(task: &Task<'_>, terms: &Allowance<'_>) -> Result<Schedule, Schedu
         if least.signed().as_secs() > slots.longest_s() {
             return Err(ScheduleError::NoTimeToPour { hands: least });
         }
-        if !slots.any_has_time(least.signed().as_secs()) {
-            return Err(unfit(task, &open, least));
+        let is_possible = |rung: &Rung| {
+            let work_s = task.work(&rung.layer).signed().as_secs();
+            slots.any_has_time(work_s, rung.layer.resin)
+        };
+        let rungs = task.ladder.from(level);
+        if !rungs.iter().any(is_possible) {
+            return Err(unfit(task, &open, &rungs[0].layer));
         }
     }
     let mut search = Search { task, terms, slots, runs: 0, never_sets: false };
@@ -52,13 +58,12 @@ pub fn search(task: &Task<'_>, terms: &Allowance<'_>) -> Result<Schedule, Schedu
     search.write_out(&best, proof)
 }
 
-/// Why the air forbids every hour that is open: what is wrong with the best of them.
-fn unfit(task: &Task<'_>, open: &Slots, work: Span) -> ScheduleError {
-    let of = |slot: usize| {
-        let at = timestamp(open.at(slot));
-        task.air_rule.and_then(|rule| rule.unfit(task.air, at, at + work.signed()))
-    };
-    let slots = (0..open.len()).filter(|slot| open.has_time(*slot, work.signed().as_secs()));
+/// Why the air forbids a layer in every hour that is open: what is wrong with the best of them.
+fn unfit(task: &Task<'_>, open: &Slots, layer: &Layer) -> ScheduleError {
+    let work = task.work(layer);
+    let of = |slot: usize| task.unfit(layer, timestamp(open.at(slot)));
+    let has_time = |slot: &usize| open.has_time(*slot, work.signed().as_secs(), layer.resin);
+    let slots = (0..open.len()).filter(has_time);
     // One kind is told of: whatever else forbids an hour, this has to be mended too.
     let all: Vec<Unfit> = slots.filter_map(of).collect();
     let least =

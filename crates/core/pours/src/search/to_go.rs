@@ -69,7 +69,9 @@ impl ToGo {
                     let at = slots.at(index);
                     let Some(reach) = table.at(level, number, at) else { continue };
                     let work_s = task.work(&rung.layer).signed().as_secs();
-                    if reach.over_at_least_k > most_k || !slots.has_time(index, work_s) {
+                    if reach.over_at_least_k > most_k
+                        || !slots.has_time(index, work_s, rung.layer.resin)
+                    {
                         continue;
                     }
                     let is_last = rung.to == ladder.top();

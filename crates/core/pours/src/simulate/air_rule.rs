@@ -1,7 +1,9 @@
 //! Air in which nothing is poured.
 
+use fondant_heat::Poured;
 use fondant_heat::climate::AirSeries;
 use fondant_heat::climate::trouble::{AirLimits, TroubleKind, forbidden};
+use fondant_materials::resin::Calibrated;
 use fondant_quantities::Temperature;
 use jiff::{SignedDuration, Timestamp};
 use serde::{Deserialize, Serialize};
@@ -27,6 +29,13 @@ pub struct Unfit {
 }
 
 impl AirRule {
+    /// The same for a resin as it is poured.
+    pub(crate) fn of(self, resin: &Calibrated, poured: Poured) -> Self {
+        let (coldest, warmest) = (resin.working.coldest, resin.working.warmest);
+        let limits = AirLimits { coldest, warmest, ..self.limits };
+        Self { limits, surface: Temperature::from_k(poured.t_k) }
+    }
+
     /// What forbids a pour at a moment.
     #[must_use]
     pub fn unfit_at(&self, air: &AirSeries, at: Timestamp) -> Option<Unfit> {

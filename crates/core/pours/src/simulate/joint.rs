@@ -68,5 +68,5 @@ pub(crate) fn slots_of(task: &Task<'_>, given: &[Given]) -> Result<Slots, Schedu
     let from = first.min(task.not_before);
     let last = given.iter().map(|pour| pour.at).max().unwrap_or(from);
     let until = last.checked_add(SANDED_WITHIN).unwrap_or(last);
-    Ok(Slots::of(task.hours, from, until).in_air(task.air_rule, task.air))
+    Ok(Slots::of(task.hours, from, until).in_air(task.air_rules(), task.air))
 }

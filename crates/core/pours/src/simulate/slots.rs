@@ -23,54 +23,57 @@ pub(crate) struct Preparation {
 /// Quarter hours inside the shop's hours, in order, s since 1970.
 #[derive(Debug, Clone)]
 pub(crate) struct Slots {
-    /// Each with the closing of its stretch.
-    all: Vec<(i64, i64)>,
+    all: Vec<i64>,
+    /// For each resin of the cast, until when a pour of it that begins at each of them may last: to the
+    /// closing of its stretch, or as long as the air is fit. One for all where the air forbids nothing.
+    until: Vec<Vec<i64>>,
     spans: Vec<OpenSpan>,
 }
+
+/// At such a slot no pour of a resin begins.
+const NEVER: i64 = i64::MIN;
 
 impl Slots {
     pub(crate) fn of(hours: &ShopHours, from: Timestamp, until: Timestamp) -> Self {
         let spans = hours.spans(from, until);
         let earliest = from.as_second();
-        let mut all = Vec::new();
+        let (mut all, mut closes) = (Vec::new(), Vec::new());
         for span in &spans {
             let mut at = up_to_grid(span.from.as_second().max(earliest));
             while at < span.to.as_second() {
-                all.push((at, span.to.as_second()));
+                all.push(at);
+                closes.push(span.to.as_second());
                 at += GRID_S;
             }
         }
-        Self { all, spans }
+        Self { all, until: vec![closes], spans }
     }
 
-    /// Without those at which the air forbids a pour; none lasts into such an hour.
-    pub(crate) fn in_air(mut self, rule: Option<AirRule>, air: &AirSeries) -> Self {
-        let Some(rule) = rule else { return self };
-        let is_fit = |at: i64| rule.unfit_at(air, timestamp(at)).is_none();
-        // From the last backwards: until when the air stays fit.
-        let mut fit_until: Option<(i64, i64)> = None;
-        let mut kept = Vec::with_capacity(self.all.len());
-        for (at, closes) in self.all.into_iter().rev() {
-            if !is_fit(at) {
-                fit_until = None;
-                continue;
-            }
-            let until = match fit_until {
-                // The quarter hour after this one is fit too.
-                Some((next, until)) if next == at + GRID_S => until,
-                _ => last_fit(at, closes, is_fit),
+    /// Without those at which the air forbids a pour of every resin; none lasts into an hour in which it
+    /// forbids its own. The rules are those of the cast's own resin and of its stages, in order.
+    pub(crate) fn in_air(mut self, rules: Option<Vec<AirRule>>, air: &AirSeries) -> Self {
+        let Some(rules) = rules else { return self };
+        let closes = self.until.swap_remove(0);
+        let mut until: Vec<Vec<i64>> = Vec::with_capacity(rules.len());
+        for (place, rule) in rules.iter().enumerate() {
+            let same = rules[..place].iter().position(|earlier| earlier == rule);
+            let fit = match same {
+                Some(earlier) => until[earlier].clone(),
+                None => fit_until(&self.all, &closes, *rule, air),
             };
-            fit_until = Some((at, until));
-            kept.push((at, closes.min(until)));
+            until.push(fit);
         }
-        kept.reverse();
-        self.all = kept;
+        let is_kept: Vec<bool> = (0..self.all.len())
+            .map(|slot| until.iter().any(|fit: &Vec<i64>| fit[slot] != NEVER))
+            .collect();
+        self.all = only(self.all, &is_kept);
+        self.until = until.into_iter().map(|fit| only(fit, &is_kept)).collect();
         self
     }
 
-    /// Whether there is a slot with so much time, s.
-    pub(crate) fn any_has_time(&self, work_s: i64) -> bool {
-        (0..self.all.len()).any(|slot| self.has_time(slot, work_s))
+    /// Whether there is a slot with so much time for a resin, s.
+    pub(crate) fn any_has_time(&self, work_s: i64, resin: u8) -> bool {
+        (0..self.all.len()).any(|slot| self.has_time(slot, work_s, resin))
     }
 
     pub(crate) fn len(&self) -> usize {
@@ -78,18 +81,19 @@ impl Slots {
     }
 
     pub(crate) fn at(&self, index: usize) -> i64 {
-        self.all[index].0
+        self.all[index]
     }
 
-    /// Whether work begun then ends before closing.
-    pub(crate) fn has_time(&self, index: usize, work_s: i64) -> bool {
-        self.all[index].0 + work_s <= self.all[index].1
+    /// Whether work on a layer of a resin that is begun then ends before closing, and in fit air.
+    pub(crate) fn has_time(&self, index: usize, work_s: i64, resin: u8) -> bool {
+        let until = self.until.get(usize::from(resin)).unwrap_or(&self.until[0]);
+        self.all[index].saturating_add(work_s) <= until[index]
     }
 
     /// Indices of the slots from a second to another, both included.
     pub(crate) fn within(&self, from: i64, to: i64) -> std::ops::Range<usize> {
-        let first = self.all.partition_point(|slot| slot.0 < from);
-        let end = self.all.partition_point(|slot| slot.0 <= to);
+        let first = self.all.partition_point(|at| *at < from);
+        let end = self.all.partition_point(|at| *at <= to);
         first..end.max(first)
     }
 
@@ -148,6 +152,33 @@ impl Slots {
             .sum();
         (to - from - open).max(0)
     }
+}
+
+/// What is kept of one entry a slot.
+fn only(all: Vec<i64>, is_kept: &[bool]) -> Vec<i64> {
+    all.into_iter().zip(is_kept).filter(|(_, kept)| **kept).map(|(one, _)| one).collect()
+}
+
+/// Until when a pour that begins at each moment may last by a rule of the air.
+fn fit_until(all: &[i64], closes: &[i64], rule: AirRule, air: &AirSeries) -> Vec<i64> {
+    let is_fit = |at: i64| rule.unfit_at(air, timestamp(at)).is_none();
+    // From the last backwards: until when the air stays fit.
+    let mut after: Option<(i64, i64)> = None;
+    let mut found = vec![NEVER; all.len()];
+    for (slot, (at, closes)) in all.iter().zip(closes).enumerate().rev() {
+        if !is_fit(*at) {
+            after = None;
+            continue;
+        }
+        let until = match after {
+            // The quarter hour after this one is fit too.
+            Some((next, until)) if next == at + GRID_S => until,
+            _ => last_fit(*at, *closes, is_fit),
+        };
+        after = Some((*at, until));
+        found[slot] = until.min(*closes);
+    }
+    found
 }
 
 /// The last quarter hour before closing up to which the air stays fit.

@@ -2,7 +2,6 @@
 
 use fondant_heat::Poured;
 use fondant_heat::climate::AirSeries;
-use fondant_heat::climate::trouble::AirLimits;
 use fondant_heat::cooling::Cooling;
 use fondant_heat::sides::Sides;
 use fondant_materials::resin::Calibrated;
@@ -69,13 +68,16 @@ impl Task<'_> {
     }
 
     /// The rule of the air for a layer: how cold and warm the air may be is a matter of its own resin.
-    /// A search keeps to the strictest of all.
-    fn rule_of(&self, layer: &Layer) -> Option<AirRule> {
+    pub(crate) fn rule_of(&self, layer: &Layer) -> Option<AirRule> {
+        Some(self.air_rule?.of(self.resin_of(layer), self.poured_of(layer)))
+    }
+
+    /// The rules of the air for the cast's own resin and for those of its stages, in order.
+    pub(crate) fn air_rules(&self) -> Option<Vec<AirRule>> {
         let rule = self.air_rule?;
-        let working = &self.resin_of(layer).working;
-        let (coldest, warmest) = (working.coldest, working.warmest);
-        let limits = AirLimits { coldest, warmest, ..rule.limits };
-        Some(AirRule { limits, surface: Temperature::from_k(self.poured_of(layer).t_k) })
+        let own = rule.of(self.resin, self.poured);
+        let stages = self.stage_resins.iter().map(|stage| rule.of(&stage.resin, stage.poured));
+        Some(std::iter::once(own).chain(stages).collect())
     }
 
     /// From the first bucket of a layer to the last.

@@ -11,7 +11,7 @@ fn exhaustive(task: &Task<'_>, terms: &Allowance<'_>, last_first: i64) -> Option
     let slots = Slots::of(task.hours, task.not_before, at("2027-01-10T00:00:00Z"));
     let most_k = terms.over_k();
     let firsts: Vec<usize> =
-        slots.within(i64::MIN, last_first).filter(|slot| slots.has_time(*slot, 1800)).collect();
+        slots.within(i64::MIN, last_first).filter(|slot| slots.has_time(*slot, 1800, 0)).collect();
     firsts
         .par_iter()
         .filter_map(|slot| {
@@ -48,7 +48,7 @@ fn below(
         Aim::FewestPours | Aim::QuietNights => slots.at(0) + OTHER_AIMS_WITHIN_S,
     };
     wet.chain(cured)
-        .filter(|slot| slots.has_time(*slot, 1800) && slots.at(*slot) <= latest)
+        .filter(|slot| slots.has_time(*slot, 1800, 0) && slots.at(*slot) <= latest)
         .filter_map(|slot| {
             let followed = course.follow(task, next, slots.at(slot)).ok()?;
             below(task, terms, slots, most_k, &followed, slots.at(slot), level + 1)
@@ -101,7 +101,7 @@ fn compare(case: Case) {
     };
     let found = search(&task, &terms);
     let slots = Slots::of(&hours, at(BEGIN), at("2027-01-10T00:00:00Z"));
-    let first = (0..slots.len()).find(|slot| slots.has_time(*slot, 1800));
+    let first = (0..slots.len()).find(|slot| slots.has_time(*slot, 1800, 0));
     let last_first = slots.at(first.unwrap()) + 26 * 3600;
     let best = exhaustive(&task, &terms, last_first);
     match (found, best) {

@@ -2,8 +2,11 @@
 
 use super::*;
 use crate::layers::{FloodCoat, Purpose, StagePour, Stages};
+use crate::simulate::AirRule;
 use crate::simulate::task::StageResin;
+use fondant_heat::climate::trouble::AirLimits;
 
+use fondant_materials::resin::ResinId;
 use fondant_quantities::Area;
 use fondant_shapes::volume::Fill;
 
@@ -96,4 +99,50 @@ fn what_covers_inclusions_goes_in_while_they_are_sticky_or_not_at_all() {
     let given: Vec<Given> = late.iter().zip(given).map(|(l, at)| Given::planned(*l, at)).collect();
     let judged = judge(&task(&resins[0], &ladder, &air, &always), &given).unwrap();
     assert!(matches!(judged.breaks[..], [Break::CannotBeSanded { pour: 1, .. }]), "{judged:?}");
+}
+
+/// Days of 21 °C and nights of 13 °C. The coat asks for 20 °C and the deep resin for 10: the coat goes in by
+/// day and the fill on it in the evening. Were both as strict, the form would open later.
+#[test]
+fn each_layer_goes_in_when_the_air_is_fit_for_its_own_resin() {
+    let c = Temperature::from_celsius;
+    let (air, always) = (swinging(17.0, 4.0), hours(0, 23));
+    let resin = |id: &str, coldest| {
+        let mut record = shipped::find(&ResinId(id.into())).unwrap();
+        record.properties.working.coldest = coldest;
+        record.calibrated()
+    };
+    let coat = resin(shipped::COATING, c(20.0));
+    let coating = [StageResin { resin: coat, poured: Poured::fresh(293.15) }];
+    let fill = Fill::prism(Area::from_m2(0.5), Length::ZERO, mm(38.0));
+    let base = StagePour { purpose: Purpose::Base, depth: mm(3.0), resin: 1 };
+    let stages = Stages { below: vec![base], ..Stages::NONE };
+    let ladder = Ladder::of(&Filling { fill: &fill, stages: &stages }.split(1));
+    let plan_of = |coldest: Temperature| {
+        let deep = resin(shipped::SLOW_CASTING, coldest);
+        let limits = AirLimits {
+            coldest: c(20.0),
+            warmest: c(60.0),
+            humidity_care_percent: 70.0,
+            humidity_stop_percent: 85.0,
+        };
+        let rule = AirRule { limits, surface: c(20.0) };
+        let task = Task {
+            stage_resins: &coating,
+            air_rule: Some(rule),
+            ..task(&deep, &ladder, &air, &always)
+        };
+        let plan = search(&task, &exact(Aim::Soonest)).unwrap();
+        let forbidden = plan.pours.iter().find_map(|pour| task.unfit(&pour.layer, pour.at));
+        assert_eq!(forbidden, None);
+        let given: Vec<Given> =
+            plan.pours.iter().map(|pour| Given::planned(pour.layer, pour.at)).collect();
+        assert!(judge(&task, &given).unwrap().breaks.is_empty());
+        plan
+    };
+    let (own, strictest) = (plan_of(c(10.0)), plan_of(c(20.0)));
+    let air_at = |plan: &Schedule, pour: usize| air.at(plan.pours[pour].at).temperature;
+    assert!(air_at(&own, 0) >= c(20.0) && air_at(&own, 1) < c(20.0), "{:?}", own.pours);
+    assert!(air_at(&strictest, 1) >= c(20.0));
+    assert!(own.hard < strictest.hard, "{} and {}", own.hard, strictest.hard);
 }
