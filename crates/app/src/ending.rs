@@ -143,7 +143,8 @@ async fn measured(app: &App, open: &Open, worked: &Worked) -> Result<(Figures, f
     let is_own = |form: &FormRecord| form.booked_by.as_ref().is_some_and(|by| by.cast == cast);
     let is_built = !forms.iter().any(is_own);
     let evaluation = Arc::clone(&worked.evaluation);
-    let document = open.record.document.clone();
+    // The air of the plan, which the model runs in.
+    let document = worked.inputs.site.in_mean_air(&open.record.document);
     let prices = open.shop.workshop.settings.shop.prices;
     let gathered = app.compute(move |stop| {
         let runs: Vec<Run> = kept.iter().map(folded).collect();

@@ -1,5 +1,5 @@
-//! What a cast costs: resin by its lots and kits, its colours, work by the shop's rate, the sheet of a form that was built
-//! for it, and what it uses up.
+//! What a cast costs: resin by its lots and kits, its colours, work by the shop's rate, the sheet of a
+//! form that was built for it, and what it uses up.
 
 use fondant_bench::Run;
 use fondant_bench::run::Batch;

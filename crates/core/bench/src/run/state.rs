@@ -2,7 +2,7 @@
 
 use std::collections::BTreeSet;
 
-use fondant_quantities::{Mass, Temperature, Volume};
+use fondant_quantities::{Mass, Span, Temperature, Volume};
 use jiff::Timestamp;
 
 use super::batch::{Batch, Taken, Tint};
@@ -13,6 +13,10 @@ use crate::pot::GaugeReading;
 use crate::swirl::Edges;
 use crate::warming::Warming;
 use crate::weighing::Part;
+
+/// Runs that began before their plans said when all is hard: a day after the last bucket stands for it
+/// (convention).
+const HARD_WITHIN: Span = Span::from_s(86_400.0);
 
 /// How a run ended.
 #[derive(Debug, Clone, PartialEq)]
@@ -275,7 +279,8 @@ impl Run {
     /// When all of a cast that was poured at once is hard; `None` where it was not, and until all is in.
     #[must_use]
     pub fn hard_at(&self) -> Option<Timestamp> {
-        Some(self.all_in()? + self.plan.hard?.signed())
+        let all_in = self.all_in().filter(|_| self.plan.pour.is_none())?;
+        Some(all_in + self.plan.hard.unwrap_or(HARD_WITHIN).signed())
     }
 
     /// When all that the plan wants is in; `None` while a bucket is to come or in hand.

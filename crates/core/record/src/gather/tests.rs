@@ -170,6 +170,7 @@ fn a_form_that_is_opened_early_is_told_with_what_was_soft() {
     let run = Run::of(plan(), &poured_at(evaluation.pours.as_ref().unwrap().pours[0].at));
     let schedule = evaluation.pours.as_ref().unwrap();
     let all_in = run.all_in().unwrap();
+    assert_eq!(run.hard_at(), Some(all_in + Span::from_h(24.0).signed()), "its plan does not say");
     let forecast = Span::between(all_in, schedule.form_opens());
     let at = |share: f64| {
         let opened = all_in + (forecast * share).signed();

@@ -7,9 +7,10 @@ use std::io::{Read, Seek};
 use axum::Router;
 use axum::body::{Body, Bytes};
 use axum::extract::State;
-use axum::http::header;
+use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
 use axum_extra::routing::RouterExt;
+use fondant_app::whole::WholeError;
 use fondant_app::{App, whole};
 use tokio::sync::mpsc;
 use tokio_stream::wrappers::ReceiverStream;
@@ -32,7 +33,11 @@ async fn save(_: WholeShop, State(app): State<App>) -> Result<Response, WebError
     let fault = |error: &dyn std::fmt::Display| WebError::Fault(error.to_string());
     let mut file = tempfile::tempfile().map_err(|error| fault(&error))?;
     let written = whole::write(&app, std::io::BufWriter::new(&mut file)).await;
-    written.map_err(|error| fault(&error))?;
+    written.map_err(|error| match error {
+        WholeError::App(error) => WebError::App(error),
+        // A cast that is larger than any archive that is read: it is named.
+        error => WebError::NotWritten(StatusCode::CONFLICT, error.to_string()),
+    })?;
     let length = file.metadata().map_err(|error| fault(&error))?.len();
     file.rewind().map_err(|error| fault(&error))?;
     let headers = [
