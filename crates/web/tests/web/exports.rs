@@ -120,7 +120,7 @@ async fn the_plan_on_paper_says_what_it_is_and_ticks_what_is_done() {
     let done = paper().await;
     let zone = app.shop().await.hours().zone().clone();
     let time = at.to_zoned_datetime(zone).strftime("%H:%M").to_string();
-    let row = format!("☑</td><td class=\"act-when\"><b>{time}</b></td><td>Mix and pour");
+    let row = format!("☑</td><td class=\"whitespace-nowrap\"><b>{time}</b></td><td>Mix and pour");
     assert!(done.contains(&row) && !done.contains("☐ late"), "{row}: {done}");
 }
 
