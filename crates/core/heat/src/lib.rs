@@ -51,9 +51,7 @@ pub mod witness;
 
 pub use air::{Air, DAY_S};
 pub use bucket::{Bucket, Lumped};
-pub use column::{
-    Accuracy, Deepest, FEWEST_CELLS, Goal, LayerEvents, Sample, Stack, Trace, deepest_layer,
-};
+pub use column::{Accuracy, Deepest, Goal, LayerEvents, Sample, Stack, Trace, deepest_layer};
 pub use conventions::CLOSE_MARGIN_K;
 pub use error::HeatError;
 pub use poured::Poured;

@@ -1,7 +1,9 @@
 //! Numerical methods on plain `f64` slices, independent of the trade.
 //!
 //! - [`rosenbrock`]: adaptive integration of stiff systems, with dense output
-//! - [`tridiagonal`]: linear systems of a chain of cells
+//! - [`lobatto`]: polynomials through nodes that carry what is smooth over a length
+//! - [`square`]: small symmetric matrices
+//! - [`chain`]: linear systems of blocks in a row
 //! - [`lanes`]: exponentials and logarithms of several numbers at once
 //! - [`least_squares`](mod@least_squares): bounded nonlinear least squares
 //! - [`roots`]: roots of a function of one variable
@@ -18,14 +20,16 @@
 //! # Ok::<(), std::convert::Infallible>(())
 //! ```
 
+pub mod chain;
 pub mod lanes;
 pub mod least_squares;
+pub mod lobatto;
 pub mod parabola;
 pub mod roots;
 pub mod rosenbrock;
 pub mod shrunk;
+pub mod square;
 mod stop;
 mod sums;
-pub mod tridiagonal;
 
 pub use stop::Stop;

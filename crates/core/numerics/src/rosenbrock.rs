@@ -7,8 +7,6 @@
 //! Source: E. Hairer, G. Wanner, *Solving Ordinary Differential Equations II*,
 //! 2nd ed. 1996, section VI.4 (coefficients of RODAS).
 
-use std::ops::Range;
-
 use crate::sums::{add_all, add_scaled, largest_ratio};
 
 /// A system that can evaluate itself and solve with its own Jacobian.
@@ -97,6 +95,7 @@ pub struct StepTooShort {
 /// The integrator: its step size and its working arrays.
 #[derive(Debug, Clone)]
 pub struct Rosenbrock {
+    unknowns: usize,
     next_step: f64,
     last_step: f64,
     u: [Vec<f64>; 6],
@@ -113,18 +112,33 @@ impl Rosenbrock {
     /// An integrator for `n` unknowns that tries `first_step` first.
     #[must_use]
     pub fn new(n: usize, first_step: f64) -> Self {
-        let zeros = || vec![0.0; n];
         Self {
+            unknowns: n,
             next_step: first_step,
             last_step: 0.0,
-            u: std::array::from_fn(|_| zeros()),
-            start: zeros(),
-            end: zeros(),
-            dense_2: zeros(),
-            dense_3: zeros(),
-            rates: zeros(),
-            by_time: zeros(),
+            u: Default::default(),
+            start: Vec::new(),
+            end: Vec::new(),
+            dense_2: Vec::new(),
+            dense_3: Vec::new(),
+            rates: Vec::new(),
+            by_time: Vec::new(),
             work: Work::default(),
+        }
+    }
+
+    /// Makes the working arrays, before the first step: many an integrator is copied and never used.
+    fn make_room(&mut self) {
+        let own = [
+            &mut self.start,
+            &mut self.end,
+            &mut self.dense_2,
+            &mut self.dense_3,
+            &mut self.rates,
+            &mut self.by_time,
+        ];
+        for all in self.u.iter_mut().chain(own) {
+            all.resize(self.unknowns, 0.0);
         }
     }
 
@@ -148,6 +162,7 @@ impl Rosenbrock {
         y: &mut [f64],
         tolerance: &[f64],
     ) -> Result<f64, StepTooShort> {
+        self.make_room();
         self.start.copy_from_slice(y);
         let moves = system.linearise(t, y, &mut self.rates, &mut self.by_time);
         self.work.evaluations += 1;
@@ -171,7 +186,7 @@ impl Rosenbrock {
             } else {
                 f64::INFINITY
             };
-            let factor = (SAFETY * error.powf(-0.25)).clamp(SHRINK, GROW);
+            let factor = (SAFETY / error.sqrt().sqrt()).clamp(SHRINK, GROW);
             if error <= 1.0 {
                 // A step cut short at the end says little about the next one.
                 self.next_step = if cut { self.next_step.max(h * factor) } else { h * factor };
@@ -240,14 +255,15 @@ impl Rosenbrock {
             + theta * (self.end[i] + rest * (self.dense_2[i] + theta * self.dense_3[i]))
     }
 
-    /// Those of a range at the fraction `theta` (0…1) of the last step, in order.
-    pub fn all_at(&self, theta: f64, which: Range<usize>) -> impl Iterator<Item = f64> + '_ {
+    /// All unknowns at the fraction `theta` (0…1) of the last step, to `state`.
+    pub fn state_at(&self, theta: f64, state: &mut Vec<f64>) {
         let rest = 1.0 - theta;
-        let ends = self.start[which.clone()].iter().zip(&self.end[which.clone()]);
-        let dense = self.dense_2[which.clone()].iter().zip(&self.dense_3[which]);
-        ends.zip(dense).map(move |((start, end), (dense_2, dense_3))| {
+        let ends = self.start.iter().zip(&self.end);
+        let dense = self.dense_2.iter().zip(&self.dense_3);
+        state.clear();
+        state.extend(ends.zip(dense).map(|((start, end), (dense_2, dense_3))| {
             start * rest + theta * (end + rest * (dense_2 + theta * dense_3))
-        })
+        }));
     }
 }
 

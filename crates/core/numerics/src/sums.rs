@@ -1,7 +1,17 @@
 //! Sums over the unknowns of a system.
 
+use crate::lanes::Wide;
+
 /// Adds each of the `xs` with its factor, a few of `y` at a time so that their sums stay in registers.
 pub(crate) fn add_all(y: &mut [f64], factors: &[f64], xs: &[Vec<f64>]) {
+    Wide::new().run(
+        #[inline(always)]
+        || add_all_here(y, factors, xs),
+    );
+}
+
+#[inline(always)]
+fn add_all_here(y: &mut [f64], factors: &[f64], xs: &[Vec<f64>]) {
     const WIDTH: usize = 8;
     let (whole, rest) = y.as_chunks_mut::<WIDTH>();
     for (chunk, y) in whole.iter_mut().enumerate() {
@@ -21,6 +31,7 @@ pub(crate) fn add_all(y: &mut [f64], factors: &[f64], xs: &[Vec<f64>]) {
 }
 
 /// Adds one of them.
+#[inline(always)]
 pub(crate) fn add_scaled(y: &mut [f64], factor: f64, x: &[f64]) {
     for (y, x) in y.iter_mut().zip(x) {
         *y += factor * x;

@@ -72,7 +72,7 @@ pub fn depth_map(
     stop: &Stop,
 ) -> DepthMap {
     let limit_k = resin.working.peak_limit.k();
-    let accuracy = Accuracy { cells_per_layer: 12, ..Accuracy::default() }.until(stop);
+    let accuracy = Accuracy::default().until(stop);
     let row = |pour_k: &f64| {
         air_k
             .iter()

@@ -48,7 +48,7 @@ pub struct Interval {
 pub fn peak(resin: &Calibrated, layer: &Layer) -> Result<Interval, HeatError> {
     let of = |ln_rate: f64, ln_heat: f64| -> Result<f64, HeatError> {
         let scaled = resin.scaled(ln_rate.exp(), ln_heat.exp());
-        let accuracy = Accuracy { cells_per_layer: 12, ..Accuracy::default() }.until(&layer.stop);
+        let accuracy = Accuracy::default().until(&layer.stop);
         let mut stack = Stack::new(&scaled, layer.surroundings.clone(), &accuracy);
         stack.pour(layer.depth_m, layer.poured.t_k, layer.poured.conversion)?;
         stack.run(HORIZON_S, Goal::Peak { enough_k: f64::INFINITY })?;
@@ -78,7 +78,7 @@ pub fn deepest(resin: &Calibrated, layer: &Layer) -> Result<Interval, HeatError>
     let limit_k = resin.working.peak_limit.k();
     let of = |ln_rate: f64, ln_heat: f64| -> Result<f64, HeatError> {
         let scaled = resin.scaled(ln_rate.exp(), ln_heat.exp());
-        let accuracy = Accuracy { cells_per_layer: 12, ..Accuracy::default() }.until(&layer.stop);
+        let accuracy = Accuracy::default().until(&layer.stop);
         deepest_layer(&scaled, &layer.surroundings, layer.poured, limit_k, &accuracy)
             .map(|found| found.safe_m())
     };

@@ -30,8 +30,8 @@ const SPREAD: [f64; 4] = [0.8, 0.12, 0.05, 8.0];
 const MOST: [f64; 4] = [1.6, 0.26, 0.10, 16.0];
 /// A layer is followed for so long.
 const HORIZON_S: f64 = 21.0 * 86_400.0;
-/// Cells of a layer: times to a per cent are all that a datasheet is good for.
-const COARSE: usize = 8;
+/// Degree of the polynomials: times to a per cent are all that a datasheet is good for.
+const DEGREE: usize = 3;
 
 /// One figure of a datasheet beside what the fitted model gives.
 #[derive(Debug, Clone, Copy, PartialEq)]
@@ -205,7 +205,7 @@ fn model(
     figure: Figure,
     stop: &Stop,
 ) -> Result<Option<f64>, HeatError> {
-    let accuracy = Accuracy { cells_per_layer: COARSE, ..Accuracy::default() }.until(stop);
+    let accuracy = Accuracy { degree: DEGREE, longest_m: 0.06, ..Accuracy::default() }.until(stop);
     let layer = |said: &InLayer, goal| -> Result<Stack, HeatError> {
         let air = Surroundings::still_air(said.at.k());
         let mut stack = Stack::new(resin, air, &accuracy);
@@ -256,7 +256,7 @@ pub fn deepest_elsewhere(
     stop: &Stop,
 ) -> Result<Length, HeatError> {
     let limit_k = resin.working.peak_limit.k();
-    let accuracy = Accuracy { cells_per_layer: COARSE, ..Accuracy::default() }.until(stop);
+    let accuracy = Accuracy { degree: DEGREE, longest_m: 0.06, ..Accuracy::default() }.until(stop);
     let there = Surroundings::still_air(at.k());
     let by_sheet =
         deepest_layer(resin, &there, Poured::fresh(at.k()), limit_k, &accuracy)?.safe_m();

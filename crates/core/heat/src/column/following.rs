@@ -3,154 +3,194 @@
 use fondant_numerics::parabola;
 use fondant_numerics::roots::first_true;
 
-use super::cells::LayerCells;
+use super::element::Element;
 use super::events::LayerEvents;
 use super::hot_spot::HotSpot;
-use super::layer_resin::LayerResin;
 use super::stack::Stack;
 use super::trace::Sample;
 use crate::conventions::CLOSE_MARGIN_K;
 
-/// The moments within a step at which temperatures are looked at.
+/// The moments within a step at which temperatures are kept.
 const MOMENTS: [f64; 4] = [0.25, 0.5, 0.75, 1.0];
+/// How far from a peak's moment it is looked at again, in steps.
+const BESIDE: f64 = 0.1;
+
+/// The state of the column at a moment.
+#[derive(Clone, Copy)]
+pub(super) struct Moment<'a> {
+    t_s: f64,
+    t_k: &'a [f64],
+    conversions: &'a [f64],
+}
 
 impl Stack {
-    /// Looks for the hottest point of every layer within the last step.
-    pub(super) fn follow_peaks(&mut self, h: f64) {
+    /// Looks at the last step, which began at `time_s`.
+    pub(super) fn follow(&mut self, h: f64) {
+        // Taken out, so that it is written to while the rest is read.
+        let mut between = std::mem::take(&mut self.between);
+        self.method.state_at(0.5, &mut between);
         for index in 0..self.events.len() {
-            let mut best: Option<f64> = None;
-            for theta in MOMENTS {
-                let spot = self.hot_spot(theta, index);
-                if self.keep_if_hotter(index, spot, theta, h) {
-                    best = Some(theta);
-                }
-            }
-            if let Some(theta) = best {
-                self.refine_peak(index, theta, h);
-            }
+            self.follow_peak(index, h, &between);
         }
         if self.trace.is_some() {
             for theta in MOMENTS {
-                self.sample(theta, h);
+                self.method.state_at(theta, &mut between);
+                self.keep_sample(self.time_s + theta * h, &between);
             }
         }
+        self.follow_events(h, &mut between);
+        self.between = between;
     }
 
-    fn keep_if_hotter(&mut self, index: usize, spot: HotSpot, theta: f64, h: f64) -> bool {
-        let events = &mut self.events[index];
-        if spot.t_k <= events.peak_k {
-            return false;
+    /// Looks for the hottest point of a layer in the middle and at the end of the step, and at the top of
+    /// the parabola through those and its beginning.
+    fn follow_peak(&mut self, index: usize, h: f64, middle: &[f64]) {
+        let before = self.events[index];
+        let is_warming = before.peak_s >= self.time_s;
+        let half = self.hotter(index, before.peak_k, middle);
+        let end = self.hotter(index, half.map_or(before.peak_k, |spot| spot.t_k), &self.y);
+        let found = end.map(|spot| (spot, 1.0)).or(half.map(|spot| (spot, 0.5)));
+        self.keep_peak(index, found, h);
+        if !is_warming && found.is_none() {
+            return;
         }
+        let mut state = Vec::new();
+        let mut at = |theta: f64| {
+            self.method.state_at(theta, &mut state);
+            self.hotter(index, f64::MIN, &state)
+        };
+        let mut at_k = |theta: f64| at(theta).map_or(f64::MIN, |spot| spot.t_k);
+        let begun_k = if is_warming { before.peak_k } else { at_k(0.0) };
+        let half_k = half.map_or_else(|| at_k(0.5), |spot| spot.t_k);
+        let end_k = end.map_or_else(|| at_k(1.0), |spot| spot.t_k);
+        let Some(theta) = top_within(0.5, 0.5, [begun_k, half_k, end_k]) else { return };
+        let middle = theta.clamp(BESIDE, 1.0 - BESIDE);
+        let closer = [middle - BESIDE, middle, middle + BESIDE].map(&mut at_k);
+        let theta = top_within(middle, BESIDE, closer).unwrap_or(theta);
+        let hotter = at(theta).filter(|spot| spot.t_k > self.events[index].peak_k);
+        self.keep_peak(index, hotter.map(|spot| (spot, theta)), h);
+    }
+
+    fn keep_peak(&mut self, index: usize, found: Option<(HotSpot, f64)>, h: f64) {
+        let Some((spot, theta)) = found else { return };
+        let events = &mut self.events[index];
         events.peak_k = spot.t_k;
         events.peak_s = self.time_s + theta * h;
         events.peak_height_ratio = spot.height_ratio;
-        true
     }
 
-    /// One parabola in time around the hottest moment of a step.
-    fn refine_peak(&mut self, index: usize, theta: f64, h: f64) {
-        let middle = theta.clamp(0.25, 0.75);
-        let t = [middle - 0.25, middle, middle + 0.25].map(|m| self.hot_spot(m, index).t_k);
-        if let Some((offset, _)) = parabola::maximum(t[0], t[1], t[2]) {
-            let theta = middle + 0.25 * offset;
-            if (0.0..=1.0).contains(&theta) {
-                let spot = self.hot_spot(theta, index);
-                self.keep_if_hotter(index, spot, theta, h);
-            }
-        }
+    /// The hottest point of a layer in a state, where it is hotter than that.
+    fn hotter(&self, layer: usize, than_k: f64, state: &[f64]) -> Option<HotSpot> {
+        HotSpot::hotter(than_k, self.column.layer(layer), state)
     }
 
-    fn hot_spot(&self, theta: f64, layer: usize) -> HotSpot {
-        let cells = self.column.layers()[layer].cells.clone();
-        let all = self.method.all_at(theta, cells.clone());
-        HotSpot::among(cells, all, |cell| self.method.at(theta, cell))
+    /// The hottest point of all layers in a state, K.
+    pub(super) fn hottest_k(&self, state: &[f64]) -> f64 {
+        HotSpot::hotter(f64::MIN, self.column.elements(), state).map_or(f64::MIN, |spot| spot.t_k)
     }
 
-    pub(super) fn follow_events(&mut self, h: f64) {
+    fn follow_events(&mut self, h: f64, between: &mut Vec<f64>) {
         let Some(events) = self.events.last().copied() else { return };
-        let when = |theta: Option<f64>| theta.map(|theta| self.time_s + theta * h);
-        let first_gel_s = events.first_gel_s.or_else(|| when(self.crossing(Self::gelled_anywhere)));
-        let opens_s = events.opens_s.or_else(|| when(self.crossing(Self::surface_gelled)));
+        let mut when = |holds: fn(&Self, Moment<'_>) -> bool| {
+            let theta = self.crossing(h, between, holds)?;
+            Some(self.time_s + theta * h)
+        };
+        let first_gel_s = events.first_gel_s.or_else(|| when(Self::gelled_anywhere));
+        let opens_s = events.opens_s.or_else(|| when(Self::surface_gelled));
         let closes_s = events.closes_s.or_else(|| {
-            let closed = when(self.crossing(Self::surface_set))?;
+            let closed = when(Self::surface_set)?;
             Some(closed.max(opens_s?))
         });
-        let hard_s = events.hard_s.or_else(|| when(self.crossing(Self::hard_throughout)));
-        let full_s = events.full_s.or_else(|| when(self.crossing(Self::cured_throughout)));
+        let hard_s = events.hard_s.or_else(|| when(Self::hard_throughout));
+        let full_s = events.full_s.or_else(|| when(Self::cured_throughout));
         if let Some(top) = self.events.last_mut() {
             *top = LayerEvents { first_gel_s, opens_s, closes_s, hard_s, full_s, ..events };
         }
     }
 
     /// Where in the last step a condition turned true, if it holds at its end.
-    fn crossing(&self, holds: fn(&Self, f64) -> bool) -> Option<f64> {
-        holds(self, 1.0).then(|| first_true(|theta| holds(self, theta)))
+    fn crossing(
+        &self,
+        h: f64,
+        between: &mut Vec<f64>,
+        holds: fn(&Self, Moment<'_>) -> bool,
+    ) -> Option<f64> {
+        holds(self, self.moment(self.time_s + h, &self.y)).then(|| {
+            first_true(|theta| {
+                self.method.state_at(theta, between);
+                holds(self, self.moment(self.time_s + theta * h, between))
+            })
+        })
     }
 
-    fn gelled_anywhere(&self, theta: f64) -> bool {
-        let n = self.column.cells();
-        let Some(layer) = self.column.layers().last() else { return false };
-        let gel = layer.resin.cure.gel_conversion();
-        layer.cells.clone().any(|i| self.method.at(theta, n + i) >= gel)
+    pub(super) fn moment<'a>(&self, t_s: f64, state: &'a [f64]) -> Moment<'a> {
+        let (t_k, conversions) = state.split_at(self.column.nodes());
+        Moment { t_s, t_k, conversions }
     }
 
-    fn surface_gelled(&self, theta: f64) -> bool {
-        let conversion = self.method.at(theta, 2 * self.column.cells());
-        self.column.top_resin().is_some_and(|top| conversion >= top.cure.gel_conversion())
+    fn gelled_anywhere(&self, moment: Moment<'_>) -> bool {
+        let Some(top) = self.events.len().checked_sub(1) else { return false };
+        self.column.layer(top).iter().any(|element| {
+            let gel = element.resin.cure.gel_conversion();
+            element.crest_over(&moment.conversions[element.cured()], gel).is_some()
+        })
     }
 
-    fn surface_set(&self, theta: f64) -> bool {
-        let conversion = self.method.at(theta, 2 * self.column.cells());
-        let closes_k = self.surface_at(theta) - CLOSE_MARGIN_K;
-        let is_set = |top: &LayerResin| top.cure.glass_k(conversion) >= closes_k;
-        self.surface_gelled(theta) && self.column.top_resin().is_some_and(is_set)
-    }
-
-    fn hard_throughout(&self, theta: f64) -> bool {
-        let n = self.column.cells();
-        let air = self.surroundings.air.at(self.time_within(theta));
-        let hard = |resin: &LayerResin, conversion: f64, t_k: f64| {
-            resin.cure.glass_k(conversion) - t_k.max(air) >= resin.hard_k
-        };
-        let surface = (self.method.at(theta, 2 * n), self.surface_at(theta));
-        let is_hard = |layer: &LayerCells| {
-            let at = |cell: usize| (self.method.at(theta, n + cell), self.method.at(theta, cell));
-            layer.cells.clone().map(at).all(|(a, t_k)| hard(&layer.resin, a, t_k))
-        };
-        self.column.top_resin().is_some_and(|top| hard(top, surface.0, surface.1))
-            && self.column.layers().iter().all(is_hard)
-    }
-
-    fn cured_throughout(&self, theta: f64) -> bool {
-        let n = self.column.cells();
-        let cured = |resin: &LayerResin, i: usize| {
-            resin.cure.glass_k(self.method.at(theta, i)) >= resin.full_tg_k
-        };
-        let is_cured =
-            |layer: &LayerCells| layer.cells.clone().all(|cell| cured(&layer.resin, n + cell));
-        self.column.top_resin().is_some_and(|top| cured(top, 2 * n))
-            && self.column.layers().iter().all(is_cured)
-    }
-
-    /// The moment at a share of the last step. Only of use while that step is
-    /// looked at, when `time_s` is still its beginning.
-    fn time_within(&self, theta: f64) -> f64 {
-        self.time_s + theta * self.method.last_step()
-    }
-
-    fn surface_at(&self, theta: f64) -> f64 {
+    fn surface_gelled(&self, moment: Moment<'_>) -> bool {
+        let conversion = moment.conversions.last();
         self.column
-            .surface_k(self.time_within(theta), self.method.at(theta, self.column.cells() - 1))
+            .top_resin()
+            .zip(conversion)
+            .is_some_and(|(top, conversion)| *conversion >= top.cure.gel_conversion())
     }
 
-    fn sample(&mut self, theta: f64, h: f64) {
-        let n = self.column.cells();
-        let hottest_k = (0..n).map(|i| self.method.at(theta, i)).fold(f64::MIN, f64::max);
+    fn surface_set(&self, moment: Moment<'_>) -> bool {
+        let surface = moment.conversions.last().zip(moment.t_k.last());
+        let is_set =
+            self.column.top_resin().zip(surface).is_some_and(|(top, (conversion, t_k))| {
+                top.cure.glass_k(*conversion) >= t_k - CLOSE_MARGIN_K
+            });
+        is_set && self.surface_gelled(moment)
+    }
+
+    fn hard_throughout(&self, moment: Moment<'_>) -> bool {
+        let air_k = self.surroundings.air.at(moment.t_s);
+        // What was poured last is the softest, most of the time.
+        self.column.elements().iter().rev().all(|element| {
+            let is_short = |above_k: &dyn Fn(usize) -> f64| {
+                shortfall_over(element, moment, above_k, -element.resin.hard_k)
+            };
+            let t_k = &moment.t_k[element.nodes()];
+            !is_short(&|_| air_k) && !is_short(&|node| t_k[node])
+        })
+    }
+
+    fn cured_throughout(&self, moment: Moment<'_>) -> bool {
+        self.column
+            .elements()
+            .iter()
+            .rev()
+            .all(|element| !shortfall_over(element, moment, &|_| element.resin.full_tg_k, 0.0))
+    }
+
+    /// Least margin of the glass transition over the temperature of the same place, K.
+    pub(super) fn least_glass_margin_k(&self, moment: Moment<'_>) -> Option<f64> {
+        let margin = |element: &Element| {
+            let t_k = &moment.t_k[element.nodes()];
+            let conversions = &moment.conversions[element.cured()];
+            let short = element.short_of_glass(conversions, |node| t_k[node]);
+            -element.lobatto.crest(&short[..element.count()]).value
+        };
+        self.column.elements().iter().map(margin).reduce(f64::min)
+    }
+
+    /// Keeps the temperatures of a moment.
+    fn keep_sample(&mut self, t_s: f64, state: &[f64]) {
         let sample = Sample {
-            t_s: self.time_s + theta * h,
-            hottest_k,
-            surface_k: self.surface_at(theta),
-            underside_k: self.column.underside_k(self.time_within(theta), self.method.at(theta, 0)),
+            t_s,
+            hottest_k: self.hottest_k(state),
+            surface_k: state[self.column.nodes() - 1],
+            underside_k: state[0],
         };
         if let Some(trace) = &mut self.trace {
             trace.samples.push(sample);
@@ -159,15 +199,28 @@ impl Stack {
 
     /// The moment of a pour, which lies at the start of a step.
     pub(super) fn sample_now(&mut self) {
-        let n = self.column.cells();
-        let sample = Sample {
-            t_s: self.time_s,
-            hottest_k: self.y[..n].iter().copied().fold(f64::MIN, f64::max),
-            surface_k: self.column.surface_k(self.time_s, self.y[n - 1]),
-            underside_k: self.column.underside_k(self.time_s, self.y[0]),
-        };
-        if let Some(trace) = &mut self.trace {
-            trace.samples.push(sample);
+        if self.trace.is_some() {
+            let state = self.y.clone();
+            self.keep_sample(self.time_s, &state);
         }
     }
+}
+
+/// Whether the glass transition of a place in an element falls short by more than `than_k` of what
+/// `above_k` says of its node.
+fn shortfall_over(
+    element: &Element,
+    moment: Moment<'_>,
+    above_k: &dyn Fn(usize) -> f64,
+    than_k: f64,
+) -> bool {
+    let short = element.short_of_glass(&moment.conversions[element.cured()], above_k);
+    element.crest_over(&short[..element.count()], than_k).is_some()
+}
+
+/// Where the parabola through three equally spaced points has its top, if that is within a step.
+fn top_within(middle: f64, beside: f64, values: [f64; 3]) -> Option<f64> {
+    let (offset, _) = parabola::maximum(values[0], values[1], values[2])?;
+    let theta = middle + beside * offset;
+    (0.0..=1.0).contains(&theta).then_some(theta)
 }

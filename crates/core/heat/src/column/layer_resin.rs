@@ -1,11 +1,11 @@
-//! A resin as the cells of a layer need it.
+//! A resin as the elements of a layer need it.
 
 use fondant_materials::resin::Calibrated;
 
 use crate::conventions::FULL_HEADROOM_K;
 use crate::cure::CureRate;
 
-/// What the cells of a layer need of their resin.
+/// What the elements of a layer need of their resin.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct LayerResin {
     pub(super) cure: CureRate,

@@ -5,8 +5,9 @@
 //! - [`Trace`]: temperatures over time for drawing
 
 mod accuracy;
-mod cells;
 mod depth;
+mod element;
+mod elements;
 mod events;
 mod following;
 mod hot_spot;
@@ -14,7 +15,7 @@ mod layer_resin;
 mod stack;
 mod trace;
 
-pub use accuracy::{Accuracy, FEWEST_CELLS};
+pub use accuracy::Accuracy;
 pub use depth::{Deepest, deepest_layer};
 pub use events::LayerEvents;
 pub use stack::{Goal, Stack};

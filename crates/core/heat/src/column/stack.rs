@@ -5,7 +5,8 @@ use fondant_numerics::rosenbrock::{Rosenbrock, Work};
 use fondant_quantities::bounds::AIR_MODELLED;
 
 use super::accuracy::Accuracy;
-use super::cells::{Column, LayerCells};
+use super::element::Element;
+use super::elements::Column;
 use super::events::LayerEvents;
 use super::layer_resin::LayerResin;
 use super::trace::Trace;
@@ -13,9 +14,9 @@ use crate::air::DAY_S;
 use crate::error::HeatError;
 use crate::surroundings::Surroundings;
 
-/// First step after a pour, s: short against the minute in which a new layer
-/// and the one below exchange heat; the step grows fivefold from there.
-const FIRST_STEP_S: f64 = 5.0;
+/// First step that is tried after a pour, s: about what a new layer and the one below take to exchange
+/// heat. Where it is too long for the accuracy, a shorter one is taken.
+const FIRST_STEP_S: f64 = 60.0;
 /// A peak counts as passed once the hottest point has cooled by this, K.
 const PAST_PEAK_K: f64 = 1.0;
 
@@ -49,12 +50,14 @@ pub struct Stack {
     from_each_pour: Option<Surroundings>,
     accuracy: Accuracy,
     resin: LayerResin,
-    /// Events of each layer, the lowest first; their cells are the column's.
+    /// Events of each layer, the lowest first.
     pub(super) events: Vec<LayerEvents>,
     pub(super) y: Vec<f64>,
     tolerance: Vec<f64>,
     pub(super) time_s: f64,
     pub(super) method: Rosenbrock,
+    /// A state within the last step, kept so that it need not be made each time.
+    pub(super) between: Vec<f64>,
     earlier_work: Work,
     pub(super) trace: Option<Trace>,
 }
@@ -74,6 +77,7 @@ impl Stack {
             tolerance: Vec::new(),
             time_s: 0.0,
             method: Rosenbrock::new(0, FIRST_STEP_S),
+            between: Vec::new(),
             earlier_work: Work::default(),
             trace: None,
         }
@@ -116,33 +120,29 @@ impl Stack {
     /// Mean conversion of all resin, weighted by depth.
     #[must_use]
     pub fn mean_conversion(&self) -> f64 {
-        self.mean(self.column.cells())
+        let conversions = &self.y[self.column.nodes()..];
+        self.mean(|element| &conversions[element.cured()])
     }
 
     /// Mean temperature of all resin, weighted by depth, K.
     #[must_use]
     pub fn mean_temperature_k(&self) -> f64 {
-        self.mean(0)
+        self.mean(|element| &self.y[element.nodes()])
     }
 
     /// Least margin of the glass transition over the temperature of the same place, now, K: negative
     /// where resin is still soft. `None` while nothing is in the form.
     #[must_use]
     pub fn glass_margin_k(&self) -> Option<f64> {
-        let n = self.column.cells();
-        let of_layer = |layer: &LayerCells| {
-            let margin = |cell: usize| layer.resin.cure.glass_k(self.y[n + cell]) - self.y[cell];
-            layer.cells.clone().map(margin).reduce(f64::min)
-        };
-        self.column.layers().iter().filter_map(of_layer).reduce(f64::min)
+        self.least_glass_margin_k(self.moment(self.time_s, &self.y))
     }
 
-    fn mean(&self, offset: usize) -> f64 {
+    fn mean<'a>(&self, of: impl Fn(&Element) -> &'a [f64]) -> f64 {
         let (mut sum, mut depth) = (0.0, 0.0);
-        for (layer, events) in self.column.layers().iter().zip(&self.events) {
-            let cells = &self.y[offset + layer.cells.start..offset + layer.cells.end];
-            sum += events.depth_m * cells.iter().sum::<f64>() / cells.len() as f64;
-            depth += events.depth_m;
+        for element in self.column.elements() {
+            let parts = element.depths_m().zip(of(element));
+            sum += parts.map(|(depth, value)| depth * value).sum::<f64>();
+            depth += element.depth_m;
         }
         sum / depth
     }
@@ -202,19 +202,21 @@ impl Stack {
         if let Some(again) = self.from_each_pour.clone().filter(|_| self.time_s > 0.0) {
             self.stand_in(again.delayed(self.time_s));
         }
-        let (old, added) = (self.column.cells(), self.accuracy.cells(depth_m));
-        self.column.add_layer(resin, depth_m, added);
-        let conversions = if old > 0 { self.y[old..2 * old].to_vec() } else { Vec::new() };
-        self.y.truncate(old);
-        self.y.extend(std::iter::repeat_n(t_k, added));
+        let conversions = self.y.split_off(self.column.nodes());
+        let kept = self.column.add_layer(resin, depth_m, self.accuracy.pieces(depth_m));
+        // What touches takes the mean of both by the heat that either stores there.
+        if let Some(joint) = self.y.last_mut() {
+            *joint = kept * *joint + (1.0 - kept) * t_k;
+        }
+        let (nodes, cured) = (self.column.nodes(), self.column.conversions());
+        self.y.resize(nodes, t_k);
         self.y.extend(conversions);
-        self.y.extend(std::iter::repeat_n(conversion, added + 1));
-        let n = old + added;
-        self.tolerance = vec![self.accuracy.temperature_k; n];
-        self.tolerance.extend(std::iter::repeat_n(self.accuracy.conversion, n + 1));
+        self.y.resize(nodes + cured, conversion);
+        self.tolerance = vec![self.accuracy.temperature_k; nodes];
+        self.tolerance.resize(nodes + cured, self.accuracy.conversion);
         self.events.push(LayerEvents::new(self.time_s, depth_m, t_k));
         self.earlier_work = self.work();
-        self.method = Rosenbrock::new(2 * n + 1, FIRST_STEP_S);
+        self.method = Rosenbrock::new(nodes + cured, FIRST_STEP_S);
         self.sample_now();
         Ok(())
     }
@@ -261,8 +263,7 @@ impl Stack {
             if h <= 0.0 {
                 break;
             }
-            self.follow_peaks(h);
-            self.follow_events(h);
+            self.follow(h);
             self.time_s =
                 if self.time_s + h >= smooth_s - 1e-6 { smooth_s } else { self.time_s + h };
         }
@@ -292,7 +293,7 @@ impl Stack {
         }
     }
 
-    /// Every cell has gelled, after which the reaction only slows in steady air,
+    /// All has gelled, after which the reaction only slows in steady air,
     /// and the hottest has cooled. Cooling alone does not show it: warm resin in a
     /// cold shop cools first and warms up hours later.
     fn past_peak(&self) -> bool {
@@ -303,15 +304,15 @@ impl Stack {
     }
 
     fn has_cooled(&self) -> bool {
-        let n = self.column.cells();
-        let is_liquid = |layer: &LayerCells| {
-            let gel = layer.resin.cure.gel_conversion();
-            layer.cells.clone().any(|cell| self.y[n + cell] < gel)
+        let conversions = &self.y[self.column.nodes()..];
+        let is_liquid = |element: &Element| {
+            let gel = element.resin.cure.gel_conversion();
+            conversions[element.cured()].iter().any(|conversion| *conversion < gel)
         };
-        if self.column.layers().iter().any(is_liquid) {
+        if self.column.elements().iter().any(is_liquid) {
             return false;
         }
-        let hottest = self.y[..n].iter().copied().fold(f64::MIN, f64::max);
+        let hottest = self.hottest_k(&self.y);
         let best = self.peak().map_or(hottest, |(best, _)| best);
         hottest < best - PAST_PEAK_K
             || hottest < self.surroundings.air.at(self.time_s) + PAST_PEAK_K

@@ -65,12 +65,6 @@ impl CureRate {
         }
     }
 
-    /// Whether it is the rate of the same resin.
-    #[must_use]
-    pub(crate) fn is_of(&self, other: &Self) -> bool {
-        self.p == other.p
-    }
-
     /// Glass temperature at a conversion, which is clipped to 0…1.
     #[must_use]
     pub fn glass_k(&self, conversion: f64) -> f64 {

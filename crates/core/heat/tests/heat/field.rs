@@ -58,7 +58,7 @@ fn a_section_without_sides_is_a_column() {
     let body = Body::new(mesh, |_| Content::Resin);
     let mut field = poured(body, &slow(), around, Steps::default(), 0.05);
     field.run(400.0 * HOUR_S, FieldGoal::Hard, &mut to_the_end).unwrap();
-    let accuracy = Accuracy { cells_per_layer: 40, ..Accuracy::default() };
+    let accuracy = Accuracy { degree: 15, ..Accuracy::default() };
     let mut stack = Stack::new(&slow(), Surroundings::still_air(ROOM_K), &accuracy);
     stack.pour(0.05, ROOM_K, 0.0).unwrap();
     stack.run(400.0 * HOUR_S, Goal::Hard).unwrap();

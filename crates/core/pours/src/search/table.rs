@@ -7,10 +7,9 @@
 //! move evenly, at every pour where they leap, and widened by a margin
 //! ([`super::reach`]); the search checks each pour it follows against them.
 
-use std::collections::HashMap;
-
 use fondant_heat::{Goal, Poured};
 use rayon::prelude::*;
+use rustc_hash::FxHashMap;
 
 use super::reach::{Reach, STEP_S};
 use crate::layers::{Joins, Layer, Rung};
@@ -34,7 +33,7 @@ pub(super) struct Table<'a> {
     pub(super) task: &'a Task<'a>,
     /// By sort and time of the pour: every [`STEP_S`], and the pours themselves
     /// where delays move unevenly.
-    entries: HashMap<(Sort, i64), Option<Reach>>,
+    entries: FxHashMap<(Sort, i64), Option<Reach>>,
     is_steady: bool,
     /// Widens the margins, where the search found one too narrow.
     pub(super) widening: f64,
@@ -52,7 +51,7 @@ impl<'a> Table<'a> {
         Self {
             most_runs,
             task,
-            entries: HashMap::new(),
+            entries: FxHashMap::default(),
             is_steady: task.air.is_steady(),
             widening: 1.0,
             follows_leaps,

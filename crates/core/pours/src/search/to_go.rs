@@ -1,8 +1,9 @@
 //! What is left to pay at best after each pour, by a graph in which a pour's window no longer
 //! depends on what lies below.
 
-use std::collections::HashMap;
 use std::ops::Range;
+
+use rustc_hash::FxHashMap;
 
 use super::path::Cost;
 use super::reach::Reach;
@@ -16,7 +17,7 @@ use crate::simulate::task::Task;
 /// search makes it sharper as it goes: what one path found of a pour's window
 /// bounds that of every other path to the same pour.
 pub(super) struct ToGo {
-    pours: HashMap<Key, ToPay>,
+    pours: FxHashMap<Key, ToPay>,
     rungs: Vec<usize>,
 }
 
@@ -59,7 +60,7 @@ impl ToGo {
         let from = first.start.min(end);
         reached[0][from..first.end.min(end).max(from)].fill(true);
         let most_k = terms.over_k();
-        let mut pours = HashMap::new();
+        let mut pours = FxHashMap::default();
         for level in 0..ladder.top() {
             let here: Vec<usize> = (0..end).filter(|index| reached[level][*index]).collect();
             let times: Vec<i64> = here.iter().map(|index| slots.at(*index)).collect();
