@@ -47,7 +47,7 @@ pub(crate) enum Outcome {
     AsItWas,
     /// What the plan asks of the shop.
     Due {
-        /// When.
+        /// Acts of the plan, with their times.
         agenda: Box<Agenda>,
         /// What it was promised with.
         forecast: Option<Box<Forecast>>,

@@ -67,7 +67,7 @@ impl App {
         self
     }
 
-    /// Now.
+    /// The current time, UTC, by the application's clock.
     #[must_use]
     pub fn now(&self) -> Timestamp {
         self.clock.now()

@@ -17,7 +17,7 @@ const HOUR: Duration = Duration::from_secs(3600);
 pub enum Works {
     /// This process works on jobs.
     Here,
-    /// Others do.
+    /// Only other processes work on jobs.
     Elsewhere,
 }
 
@@ -29,7 +29,7 @@ pub struct Background {
 }
 
 impl Background {
-    /// Begins it.
+    /// Starts the background tasks of a process.
     #[must_use]
     pub fn start(app: &App, works: Works) -> Self {
         let (end, tasks) = (CancellationToken::new(), TaskTracker::new());

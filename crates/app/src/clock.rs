@@ -21,7 +21,7 @@ impl Clock {
         Self(Arc::new(now))
     }
 
-    /// Now.
+    /// The current time, UTC.
     #[must_use]
     pub fn now(&self) -> Timestamp {
         (self.0)()

@@ -21,15 +21,15 @@ use crate::evaluating::Worked;
 const SLOTS: u32 = 160;
 /// Points of a bucket's curve.
 const BUCKET_SLOTS: u32 = 40;
-/// Nothing is read for longer after the first pour.
+/// Longest time after the first pour for which readings are read.
 const LONGEST: SignedDuration = SignedDuration::from_hours(60 * 24);
 
 /// What instruments read at a place.
 #[derive(Debug, Clone, PartialEq)]
 pub struct ReadCurve {
-    /// Where.
+    /// Place of the instrument.
     pub place: Place,
-    /// Of what.
+    /// Quantity that it reads.
     pub quantity: Quantity,
     /// When, from the first pour on, and how much, in the unit that is kept.
     pub points: Vec<(Span, f64)>,

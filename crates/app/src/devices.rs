@@ -37,7 +37,7 @@ const MOST_REFUSALS: usize = 50;
 /// An instrument that was added.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Added {
-    /// Its number.
+    /// Id of the new device.
     pub device: DeviceId,
     /// Its token. It is told this once and kept nowhere.
     pub token: String,
@@ -55,7 +55,7 @@ pub struct Instrument {
 /// What became of readings that were sent.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
 pub struct Taken {
-    /// Kept now.
+    /// Number of new readings that were saved.
     pub taken: usize,
     /// Of these, not believed.
     pub doubted: usize,
@@ -72,7 +72,7 @@ pub struct Taken {
 pub struct Refusal {
     /// Its place in what was sent, from 1.
     pub line: usize,
-    /// Why.
+    /// Reason for the refusal.
     pub why: LineError,
 }
 
@@ -91,10 +91,10 @@ pub enum LineError {
     /// Its unit is unknown.
     #[error(transparent)]
     Unit(#[from] UnknownUnit),
-    /// Such a thing is not read there.
+    /// The quantity is not measured at that place.
     #[error("{0:?} is not read at {1:?}")]
     NotThere(Quantity, Place),
-    /// Nothing was read so long ago: its clock is not set.
+    /// The time lies before any reading could: the device's clock is not set.
     #[error("{0} is before this century: set the clock of the device")]
     TooEarly(Timestamp),
     /// One request holds no more.

@@ -37,7 +37,7 @@ use crate::shelf::items;
 pub struct Told {
     /// How it came to its end.
     pub outcome: Outcome,
-    /// When, UTC.
+    /// Time at which it ended, UTC.
     pub ended_at: Timestamp,
     /// Who worked on it.
     pub people: String,
@@ -63,7 +63,7 @@ pub struct Ending {
     pub kept: Option<KeptRecord>,
     /// What is measured, or was when the cast came to its end.
     pub measured: Figures,
-    /// With what the maker has said, which counts first.
+    /// Measured figures, replaced by the maker's own where there are any.
     pub figures: Figures,
     /// The faults, with their causes.
     pub faults: Vec<Explained>,

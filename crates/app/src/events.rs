@@ -36,7 +36,7 @@ pub enum Event {
         place: Place,
         /// What it reads.
         quantity: Quantity,
-        /// When, UTC.
+        /// Time of the reading, UTC.
         at: Timestamp,
         /// In the unit that the quantity is kept in.
         value: f64,

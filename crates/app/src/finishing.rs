@@ -24,7 +24,7 @@ const MOST_ROWS: u64 = 3000;
 /// How the finishing of a cast stands, and the pace of its shop.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Finishing {
-    /// What was told.
+    /// Finishing so far, folded from its rows.
     pub work: Work,
     /// The shop's pace, by step.
     pub paces: BTreeMap<StepKind, Pace>,
@@ -80,7 +80,7 @@ pub async fn tell_of(
 pub struct Due {
     /// The cast.
     pub cast: CastId,
-    /// Its name.
+    /// Name of the cast.
     pub name: String,
     /// The steps that are left, with when they are worked on in the hours of the shop, one cast by
     /// itself, at the shop's own pace.

@@ -22,7 +22,7 @@ pub const MOST_IN_A_FILE: u64 = 50_000;
 /// A page of the ledger.
 #[derive(Debug, Clone)]
 pub struct LedgerPage {
-    /// Its casts.
+    /// Casts of the page.
     pub rows: Vec<LedgerRow>,
     /// The cast after which the next page begins; `None` where this is the last.
     pub next: Option<CastId>,

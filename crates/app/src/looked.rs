@@ -10,7 +10,7 @@ use fondant_shapes::geometry::mesh::Solid;
 pub struct Looked {
     /// Name of its file.
     pub name: String,
-    /// Its format.
+    /// Format of the file.
     pub format: Format,
     /// What was read of it; or why it cannot be read as the maker says.
     pub read: Result<Drawing, FileError>,

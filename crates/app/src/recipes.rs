@@ -23,7 +23,7 @@ const OFFERED: usize = 6;
 pub struct Mixed {
     /// The cast.
     pub cast: CastId,
-    /// Its name.
+    /// Name of the cast.
     pub name: String,
     /// When it was mixed, UTC.
     pub at: Timestamp,

@@ -13,7 +13,7 @@ use crate::request::Request;
 
 /// What the maker wants of the next cast.
 pub struct Wanted<'a> {
-    /// Its name.
+    /// Name of the new cast.
     pub name: String,
     /// Whether a lesson is accepted.
     pub accepts: &'a (dyn Fn(&Lesson) -> bool + Send + Sync),

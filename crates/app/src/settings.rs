@@ -13,9 +13,9 @@ use crate::events::{Event, tell};
 use crate::request::{Request, random_hex};
 use crate::shop::Shop;
 
-/// The room is fitted to readings of so long.
+/// Span of the readings to which the room is fitted.
 const FITTED_TO: SignedDuration = SignedDuration::from_hours(10 * 24);
-/// Readings that a page tells of are those of so long.
+/// Span of the readings that the page shows.
 const TOLD_OF: SignedDuration = SignedDuration::from_hours(90 * 24);
 /// Bytes of chance in the calendar's private address.
 const TOKEN_BYTES: usize = 18;

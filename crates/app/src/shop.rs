@@ -16,11 +16,11 @@ use crate::compute::Key;
 use crate::error::{AppError, Boxed};
 use crate::surroundings::{Stock, Surroundings};
 
-/// How far back the shop's air is read ...
+/// How far back the shop's air is read.
 const AIR_BACK: SignedDuration = SignedDuration::from_hours(10 * 24);
-/// ... and how far ahead it is forecast.
+/// How far ahead the shop's air is forecast.
 const AIR_AHEAD: SignedDuration = SignedDuration::from_hours(60 * 24);
-/// A log's usual day is that of so long.
+/// Span of the readings from which a log's usual day is taken.
 const LOG_BACK: SignedDuration = SignedDuration::from_hours(60 * 24);
 const HOUR_S: i64 = 3600;
 const DAY_H: i64 = 24;

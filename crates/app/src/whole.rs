@@ -38,9 +38,9 @@ pub enum WholeError {
     /// A cast of it.
     #[error("cast {place} of the file: {why}")]
     Cast {
-        /// Its place, from 1.
+        /// Position of the cast in the file, from 1.
         place: usize,
-        /// Why.
+        /// Reason for the refusal.
         why: String,
     },
     /// There is a workshop already that did not come from this file.

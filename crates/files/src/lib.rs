@@ -78,7 +78,7 @@ pub enum FileError {
     BrokenLine {
         /// Description of the fault.
         what: Cow<'static, str>,
-        /// Where, from 1.
+        /// Number of the line, from 1.
         line: usize,
     },
     /// It breaks off or contradicts itself.

@@ -56,7 +56,7 @@ pub struct Changed {
 }
 
 impl Draft {
-    /// Another document.
+    /// A draft that replaces the document.
     pub(crate) fn document(document: Document) -> Self {
         let (fact, at_bench, settings) = (None, None, None);
         Self { document, origin: Origin::Changed, fact, at_bench, settings }

@@ -11,7 +11,7 @@ pub enum JobKind {
 }
 
 impl JobKind {
-    /// All of them.
+    /// All kinds of job.
     pub const ALL: [Self; 2] = [Self::Field, Self::Plans];
 
     /// Its name in the records, and that of its queue.

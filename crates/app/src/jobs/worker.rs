@@ -22,7 +22,7 @@ use crate::error::AppError;
 use crate::events::{Event, tell};
 use crate::request::random_hex;
 
-/// No such work takes so long: a minute is much.
+/// Longest time of a job: a minute is much.
 const LIMIT: Duration = Duration::from_secs(600);
 /// Interval at which a worker saves its progress and asks whether the job is still wanted.
 const SIGN: Duration = Duration::from_millis(300);

@@ -41,7 +41,7 @@ pub struct Mixed {
 pub struct Reading {
     /// Time since A met B.
     pub after: Span,
-    /// What was read.
+    /// Temperature that was read.
     pub temperature: Temperature,
 }
 
@@ -50,7 +50,7 @@ pub struct Reading {
 pub struct Runaway {
     /// Rate of rise, K/min.
     pub rise_k_min: f64,
-    /// Temperature.
+    /// Temperature of the bucket.
     pub at: Temperature,
 }
 

@@ -11,7 +11,7 @@ const GAUGE_RATIO: f64 = 0.01;
 /// A gauge that was read.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct GaugeReading {
-    /// When, UTC.
+    /// Time of the reading, UTC.
     pub at: Timestamp,
     /// Over the air's pressure, bar.
     pub over_bar: f64,

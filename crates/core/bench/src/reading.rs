@@ -38,7 +38,7 @@ pub enum Place {
 }
 
 impl Place {
-    /// All of them.
+    /// All places.
     pub const ALL: [Self; 7] =
         [Self::Bucket, Self::Cup, Self::Surface, Self::Base, Self::Air, Self::Scale, Self::Gauge];
 
@@ -60,7 +60,7 @@ impl Place {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, thiserror::Error)]
 #[error("{quantity:?} is not read in that unit")]
 pub struct UnknownUnit {
-    /// What was read.
+    /// Quantity of the reading.
     pub quantity: Quantity,
 }
 
@@ -93,7 +93,7 @@ pub fn kept(quantity: Quantity, value: f64, unit: &str) -> Result<f64, UnknownUn
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 pub enum Doubt {
-    /// No shop reads that.
+    /// Outside the range of any shop.
     OutOfRange,
     /// It is further from the reading before than anything changes.
     Jumped,
@@ -106,7 +106,7 @@ pub enum Doubt {
 /// A reading with what was thought of it.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Judged {
-    /// When, UTC.
+    /// Time of the reading, UTC.
     pub at: Timestamp,
     /// In the unit that its quantity is kept in.
     pub value: f64,
@@ -120,9 +120,9 @@ pub const LOOKED_BACK: usize = 30;
 const FAST_CLOCK: SignedDuration = SignedDuration::from_mins(2);
 /// Readings that agree on a new level after a jump are believed from this one on.
 const AGREEING: usize = 3;
-/// A temperature that has not moved by a digit for so long is stuck (convention).
+/// Shortest time without a change by a digit for a sensor to count as stuck (convention).
 const STUCK_FOR: SignedDuration = SignedDuration::from_mins(30);
-/// ... and was read at least this often.
+/// Fewest readings within that time for a sensor to count as stuck (convention).
 const STUCK_READINGS: usize = 10;
 
 /// What is thought of a new reading at a place, by those before it, the newest last.

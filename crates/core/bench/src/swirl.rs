@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 
 use crate::bucket::{Mixed, course};
 
-/// Nothing is waited for longer, s.
+/// Longest time that a cup is simulated, s.
 const HORIZON_S: f64 = 3.0 * 86_400.0;
 
 /// A cup on its way to the join.

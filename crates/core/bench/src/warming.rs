@@ -20,7 +20,7 @@ pub const BOTTLE_W_M2K: f64 = 30.0;
 /// From a tub's water to the air: an open bucket of water of this mass loses about
 /// `12 W/(m²·K)` over the area of a cube of its volume (convention).
 const TUB_W_M2K: f64 = 12.0;
-/// Nobody warms bottles longer, s.
+/// Longest time that bottles stand in warm water, s (convention).
 const LONGEST_S: f64 = 4.0 * 3600.0;
 
 /// A bottle in a tub of warm water.
@@ -46,13 +46,13 @@ pub struct Bath {
     /// Resin in the largest bottle.
     #[serde(rename = "bottle_kg")]
     pub bottle: Mass,
-    /// Its temperature.
+    /// Temperature of the resin in it at the beginning.
     #[serde(rename = "bottle_k")]
     pub bottle_at: Temperature,
     /// Water in the tub.
     #[serde(rename = "water_kg")]
     pub water: Mass,
-    /// Its temperature.
+    /// Temperature of the water at the beginning.
     #[serde(rename = "water_k")]
     pub water_at: Temperature,
 }
@@ -60,7 +60,7 @@ pub struct Bath {
 /// Bottles that stand in warm water.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Warming {
-    /// Since when.
+    /// Time at which they were put in, UTC.
     pub begun: Timestamp,
     /// How they began.
     pub bath: Bath,

@@ -16,7 +16,7 @@ pub enum Part {
 }
 
 impl Part {
-    /// The other one.
+    /// The part to mix with this one.
     #[must_use]
     pub const fn other(self) -> Self {
         match self {
@@ -62,7 +62,7 @@ impl Pair {
         }
     }
 
-    /// Both together.
+    /// Mass of both parts together.
     #[must_use]
     pub fn mixed(&self) -> Mass {
         self.a + self.b

@@ -19,7 +19,7 @@ const AFTER_POUR: u32 = 120;
 /// Easing the edges of both faces with a router and P120, s/m (convention).
 const EDGES_S_M: f64 = 150.0;
 
-/// Work is dated no further ahead.
+/// Furthest that work is dated ahead.
 const LOOKED_AHEAD: SignedDuration = SignedDuration::from_hours(60 * 24);
 
 /// What is done to a cast.

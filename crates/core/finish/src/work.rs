@@ -61,7 +61,7 @@ pub enum Told {
     Took {
         /// The step.
         step: StepKind,
-        /// How long.
+        /// Working time of the step.
         #[serde(rename = "took_s")]
         took: Span,
         /// As in [`Told::Stopped`].
@@ -77,12 +77,12 @@ pub enum Told {
     Noted {
         /// The step.
         step: StepKind,
-        /// What was written.
+        /// Text of the remark.
         note: String,
     },
     /// An earlier row was wrong.
     Withdrawn {
-        /// Its number.
+        /// Number of the row.
         row: i64,
     },
 }
@@ -94,7 +94,7 @@ pub struct WorkRow {
     pub number: i64,
     /// When it happened, UTC.
     pub at: Timestamp,
-    /// What was told.
+    /// Content of the row.
     pub told: Told,
 }
 

@@ -152,7 +152,7 @@ impl Lumped {
         Ok(self.method.step(&mut self.system, self.time_s, end_s, &mut self.y, &TOLERANCE)?)
     }
 
-    /// Now.
+    /// Its state at the time reached.
     #[must_use]
     pub fn now(&self) -> LumpedMoment {
         LumpedMoment {
@@ -269,7 +269,7 @@ pub fn pot_life_s(
     })
 }
 
-/// Nobody mixes less at a time, kg.
+/// Smallest batch that is mixed, kg (convention).
 const SMALLEST_KG: f64 = 0.1;
 /// Masses that can be poured in time are rounded down to this, kg.
 const MASS_STEP_KG: f64 = 0.05;

@@ -10,7 +10,7 @@ use crate::conventions::CLOSE_MARGIN_K;
 use crate::cure::CureRate;
 use crate::{HeatError, Poured};
 
-/// No cup is looked at longer, s.
+/// Longest time that a cup is simulated, s.
 const HORIZON_S: f64 = 14.0 * 86_400.0;
 
 /// When the resin of a cup of a mass has gelled and when it has set, s after it was filled; `None`

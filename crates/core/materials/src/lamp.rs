@@ -35,7 +35,7 @@ pub struct Repair {
     pub under_lamp: Span,
     /// Volume of resin, none of it lost in a cup.
     pub volume: Volume,
-    /// Its mass.
+    /// Mass of the repair.
     pub mass: Mass,
 }
 

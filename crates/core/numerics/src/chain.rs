@@ -52,7 +52,7 @@ impl Chain {
         Self { blocks: blocks.enumerate().map(block).collect() }
     }
 
-    /// Prepares to solve the system with so much added to its diagonal; `false` where it is not positive
+    /// Prepares to solve the system with values added to its diagonal; `false` where it is not positive
     /// definite then.
     pub fn factorise(&mut self, diagonal: &[f64]) -> bool {
         // What is left of the block before.

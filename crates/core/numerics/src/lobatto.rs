@@ -28,7 +28,7 @@ pub struct Lobatto {
 /// The highest point of a polynomial.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Crest {
-    /// Its value there.
+    /// Value at the crest.
     pub value: f64,
     /// Where, 0…1.
     pub at: f64,

@@ -118,7 +118,7 @@ impl Square {
         true
     }
 
-    /// Adds to `y` the product with `x`, so many times.
+    /// Adds `times` the product with `x` to `y`.
     #[inline(always)]
     pub fn add_product(&self, times: f64, x: &[f64], y: &mut [f64]) {
         for (group, y) in y[..self.size].chunks_mut(GROUP).enumerate() {

@@ -45,7 +45,7 @@ fn spread(values: &[f64]) -> Spread {
 /// A figure that two casts have.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Difference {
-    /// Which.
+    /// Figure that differs.
     pub figure: Figure,
     /// In the one.
     pub one: f64,

@@ -29,7 +29,7 @@ pub struct Cost {
 }
 
 impl Cost {
-    /// All of it.
+    /// Sum of all parts of the cost.
     #[must_use]
     pub fn total(&self) -> Money {
         self.resin + self.tint + self.work + self.sheet + self.consumables

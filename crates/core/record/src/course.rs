@@ -25,7 +25,7 @@ pub struct PourOn {
 pub struct Line {
     /// The hottest point over time, from the first pour on; empty where it is not known.
     pub hottest: Vec<(Span, Temperature)>,
-    /// Its pours, in order.
+    /// Pours of the line, in order.
     pub pours: Vec<PourOn>,
     /// When it was hard all through.
     pub hard: Span,
@@ -38,7 +38,7 @@ pub struct Event {
     pub at: Span,
     /// Place of its pour, from 0.
     pub pour: usize,
-    /// What.
+    /// Kind of event.
     pub what: EventKind,
 }
 

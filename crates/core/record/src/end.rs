@@ -21,7 +21,7 @@ pub enum Outcome {
 pub struct CastEnd {
     /// When the cast came to its end, UTC.
     pub ended_at: Timestamp,
-    /// How.
+    /// Outcome of the cast.
     pub outcome: Outcome,
     /// Kind of cast, by its slug.
     pub kind: String,

@@ -99,7 +99,7 @@ pub enum Figure {
     SheetCost,
     /// Cost of what it used up beside.
     Consumables,
-    /// What bare timber drank, by what was planned and topped up, m³ a m².
+    /// What bare timber absorbed, by what was planned and topped up, m³ a m².
     Absorbed,
 }
 
@@ -185,7 +185,7 @@ impl Figure {
         Self::GritStep,
     ];
 
-    /// Its unit.
+    /// Unit in which the figure is kept.
     #[must_use]
     pub const fn unit(self) -> Unit {
         match self {

@@ -183,7 +183,7 @@ fn of_the_watch(runs: &[&Run], figures: &mut Figures) {
     figures.set_if(Figure::AfterWindow, late.reduce(f64::max));
 }
 
-/// What bare timber drank: what was mixed for it, and what was topped up where somebody looked.
+/// What bare timber absorbed: what was mixed for it, and what was topped up where somebody looked.
 fn of_the_timber(from: &Gathered<'_>, runs: &[&Run], figures: &mut Figures) {
     let lines = &from.evaluation.measured.sizing.lines;
     let drunk = lines.iter().find_map(|line| match line.kind {

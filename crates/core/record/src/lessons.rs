@@ -20,7 +20,7 @@ const SHALLOWER: f64 = 0.8;
 const SHALLOWEST: Length = Length::from_mm(3.0);
 /// Air is dried to this where it was too damp, percent (convention).
 const DRY_PERCENT: f64 = 55.0;
-/// What timber drinks is known within this share; less is no lesson (convention).
+/// What timber absorbs is known within this share; less is no lesson (convention).
 const SAME_ABSORPTION: f64 = 0.1;
 /// Timbers lie this far from what is usual, standard deviation of the logarithm (convention: two of
 /// three between 0.6 and 1.6 times), and pieces of one timber at least this far from each other.
@@ -40,7 +40,7 @@ pub enum Change {
     Depth(Length),
     /// The air of the pours is dried to this humidity, percent.
     Dry(f64),
-    /// Timber drinks this, mL/m².
+    /// Timber absorbs this, mL/m².
     Absorption(f64),
     /// The main fill is coloured so.
     Colour(Vec<RecipeColour>),
@@ -71,7 +71,7 @@ pub enum Origin {
 pub struct Lesson {
     /// The change.
     pub change: Change,
-    /// Its reason.
+    /// Reason for the lesson.
     pub origin: Origin,
 }
 
@@ -87,7 +87,7 @@ pub struct Taught<'a> {
     /// Colours of its first bucket, in shares as they were mixed; none where it is clear, and where it has
     /// several cups.
     pub coloured: &'a [RecipeColour],
-    /// What timber drank in casts of the same timber, [`Figure::Absorbed`] of each.
+    /// What timber absorbed in casts of the same timber, [`Figure::Absorbed`] of each.
     pub absorbed: &'a [f64],
 }
 
@@ -137,7 +137,7 @@ fn shallower(taught: &Taught<'_>) -> Option<Change> {
     (has_layers && depth >= SHALLOWEST).then_some(Change::Depth(depth))
 }
 
-/// What the timber drinks, learnt from what its casts were topped up by.
+/// What the timber absorbs, learnt from what its casts were topped up by.
 fn absorption(taught: &Taught<'_>) -> Option<Lesson> {
     let boards = taught.document.contents.timber();
     let now = boards.first().filter(|_| !taught.document.seals())?.absorption_ml_m2;
@@ -167,7 +167,7 @@ fn colour(taught: &Taught<'_>) -> Option<Lesson> {
         .then(|| Lesson { change: Change::Colour(mixed.to_vec()), origin: Origin::Coloured })
 }
 
-/// Metres of resin that timber drank, as mL/m².
+/// Metres of resin that timber absorbed, as mL/m².
 #[must_use]
 pub fn ml_m2(absorbed_m: f64) -> f64 {
     absorbed_m * 1e6

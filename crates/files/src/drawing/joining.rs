@@ -19,7 +19,7 @@ use knots::Net;
 
 pub use piece::Piece;
 
-/// No map reaches so far, m; squares of what lies farther away have no figure.
+/// Largest coordinate that is read, m; squares of larger ones overflow.
 const FARTHEST_M: f64 = 4e8;
 /// Closed rings that enclose less are construction marks, square metres.
 const SPECK_M2: f64 = 1e-6;

@@ -86,7 +86,7 @@ pub struct Closed {
 /// A line that does not close.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Open {
-    /// Its points.
+    /// Points of the line.
     pub line: Ring,
     /// Its place in [`Drawing::layers`].
     pub layer: usize,
@@ -105,7 +105,7 @@ pub struct LeftOut {
     pub layer: String,
     /// Why they were not read.
     pub why: Why,
-    /// How many.
+    /// Number of elements left out.
     pub count: usize,
 }
 

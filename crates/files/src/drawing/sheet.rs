@@ -17,9 +17,9 @@ pub struct Sheet {
 /// An outline on a sheet.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Part {
-    /// Its name.
+    /// Name of the part.
     pub name: String,
-    /// Its layer.
+    /// Name of its layer.
     pub layer: String,
     /// Where it lies.
     pub outline: Outline,

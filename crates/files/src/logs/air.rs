@@ -43,7 +43,7 @@ pub struct AirOptions {
 /// A log as read, with what was found out on the way.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct ReadAir {
-    /// Its readings.
+    /// Readings of the log.
     pub log: AirLog,
     /// Its heading, in small letters; empty where it has none. The same logger writes the same.
     pub heading: String,
@@ -55,7 +55,7 @@ pub struct ReadAir {
     pub blank: usize,
     /// Lines below the last reading.
     pub footer: usize,
-    /// Its newest reading stood first.
+    /// Its newest reading came first.
     pub was_descending: bool,
     /// Rows at times that the clock passed over when it was put forward.
     pub missing: usize,

@@ -24,7 +24,7 @@ pub(super) struct Columns {
 #[derive(Debug, Clone, PartialEq)]
 pub(super) struct Heading {
     pub(super) columns: Columns,
-    /// Its line, from 1.
+    /// Number of its line, from 1.
     pub(super) line: usize,
     /// Its words, by which the same logger is known again.
     pub(super) words: String,
@@ -40,7 +40,7 @@ pub(super) struct Cells<'a> {
 
 /// A line that holds a reading.
 pub(super) struct Row<T> {
-    /// Its line, from 1.
+    /// Number of its line, from 1.
     pub(super) line: usize,
     /// Its beginning, for messages.
     pub(super) text: String,

@@ -5,9 +5,9 @@ use csv::{ReaderBuilder, StringRecord, Trim};
 
 /// A line that holds something.
 pub(super) struct Line<'a> {
-    /// Its number, from 1.
+    /// Number of the line, from 1.
     pub(super) number: usize,
-    /// All of it.
+    /// Text of the whole line.
     pub(super) text: &'a str,
     /// Its cells; where blanks part them, empty ones are left out.
     pub(super) cells: Vec<String>,

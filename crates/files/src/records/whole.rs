@@ -51,7 +51,7 @@ pub struct Whole {
     pub colours: Vec<Colour>,
     /// What logs have taught of its resins.
     pub lessons: Vec<LessonRecord>,
-    /// Its forms.
+    /// Forms of the workshop.
     pub forms: Vec<WholeForm>,
     /// Readings of its air, in order of time.
     pub air: Vec<AirAt>,

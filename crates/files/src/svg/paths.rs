@@ -13,7 +13,7 @@ use crate::drawing::MOST_POINTS;
 use crate::drawing::joining::Piece;
 use crate::{FLATTENED_TO, FileError};
 
-/// No bench reaches so far, m. A curve with such a point would be cut into chords without end.
+/// Largest coordinate that is read, m. A curve with such a point would be cut into chords without end.
 const FARTHEST_M: f64 = 1e4;
 /// Areas whose clip leaves all but this share are left as they are.
 const WHOLE: f64 = 1e-6;

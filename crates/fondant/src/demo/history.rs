@@ -73,7 +73,7 @@ impl Seeded {
     }
 }
 
-/// Adds so many casts to a workshop, some days apart, unless its ledger has casts. Returns how many casts were added.
+/// Adds a number of casts to a workshop, some days apart, unless its ledger has casts. Returns how many casts were added.
 pub(crate) async fn add(app: &App, shop: &Shop, count: usize) -> Result<usize, AppError> {
     let asked = LedgerAsked::default();
     if ledger::page(app, shop, &asked, Figure::Bucket).await?.totals.casts > 0 {
@@ -98,7 +98,7 @@ pub(crate) async fn add(app: &App, shop: &Shop, count: usize) -> Result<usize, A
     Ok(count)
 }
 
-/// Every so many casts is a river.
+/// One cast in this many is a river.
 const RIVERS: usize = 10;
 
 fn document(place: usize, begun: Timestamp) -> Document {
@@ -239,7 +239,7 @@ impl Book<'_> {
                 self.write(ids, minute, what).await?;
             }
         }
-        // Timber drinks a little more than is usual; what was planned is in the form already.
+        // Timber absorbs a little more than is usual; what was planned is in the form already.
         let bare = self.bare(ids.0).await?;
         let topped = Volume::from_l(bare.m2() * (0.03 * seeded.share()).max(0.005));
         let after = [

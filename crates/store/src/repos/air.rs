@@ -35,7 +35,7 @@ impl std::fmt::Display for AirLogId {
 /// A log that was brought in.
 #[derive(Debug, Clone, PartialEq)]
 pub struct KeptLog {
-    /// Its number.
+    /// Database id.
     pub id: AirLogId,
     /// Its heading, by which the logger is known again.
     pub heading: String,
@@ -54,7 +54,7 @@ pub struct KeptLog {
 /// A log to keep.
 #[derive(Debug, Clone, Copy)]
 pub struct NewLog<'a> {
-    /// Its heading.
+    /// Heading of the log.
     pub heading: &'a str,
     /// The order of its dates, where the maker told it.
     pub date_order: Option<&'a str>,

@@ -30,7 +30,7 @@ impl std::fmt::Display for DeviceId {
 /// An instrument.
 #[derive(Debug, Clone, PartialEq)]
 pub struct DeviceRecord {
-    /// Its number.
+    /// Database id.
     pub id: DeviceId,
     /// What the shop calls it.
     pub name: String,
@@ -60,7 +60,7 @@ pub struct NewDevice {
 pub struct NewReading {
     /// Number that the device gave it.
     pub seq: i64,
-    /// What was read.
+    /// Quantity of the reading.
     pub quantity: Quantity,
     /// When, how much, and whether it is believed.
     pub judged: Judged,
@@ -71,7 +71,7 @@ pub struct NewReading {
 pub struct LastReading {
     /// The device.
     pub device: DeviceId,
-    /// What was read.
+    /// Quantity of the reading.
     pub quantity: Quantity,
     /// When, how much, and whether it is believed.
     pub judged: Judged,

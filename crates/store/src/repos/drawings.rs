@@ -37,7 +37,7 @@ pub struct DrawingFile {
     pub name: String,
     /// The word for its format.
     pub format: String,
-    /// Its bytes.
+    /// The file as it was sent.
     pub bytes: Vec<u8>,
 }
 

@@ -33,7 +33,7 @@ pub enum CastState {
 }
 
 impl CastState {
-    /// All, in order.
+    /// All states, in the order of a cast's life.
     pub const ALL: [Self; 4] = [Self::Planning, Self::Pouring, Self::Curing, Self::Done];
 
     const fn word(self) -> &'static str {
@@ -66,7 +66,7 @@ pub enum Listed {
     /// All that are neither put away nor deleted.
     #[default]
     Open,
-    /// Those of them that have come so far.
+    /// Those of them in this state.
     Of(CastState),
     /// Put away.
     PutAway,

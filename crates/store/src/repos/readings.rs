@@ -13,7 +13,7 @@ use crate::session::Session;
 /// What was read at a place in one stretch of time.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Thinned {
-    /// Where.
+    /// Place of the instrument.
     pub place: Place,
     /// Middle of the stretch, UTC.
     pub at: Timestamp,

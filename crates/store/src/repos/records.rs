@@ -41,7 +41,7 @@ impl std::fmt::Display for FaultId {
 /// A fault as it is kept.
 #[derive(Debug, Clone, PartialEq)]
 pub struct KeptFault {
-    /// Its number.
+    /// Database id.
     pub id: FaultId,
     /// When it was marked, UTC.
     pub marked_at: Timestamp,

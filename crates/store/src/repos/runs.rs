@@ -30,7 +30,7 @@ impl std::fmt::Display for RunId {
 /// A run as it is kept.
 #[derive(Debug, Clone, PartialEq)]
 pub struct KeptRun {
-    /// Its number.
+    /// Database id.
     pub id: RunId,
     /// The cast that it belongs to.
     pub cast: CastId,

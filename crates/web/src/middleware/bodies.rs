@@ -13,9 +13,9 @@ use http_body_util::BodyExt;
 
 use crate::ui::error::WebError;
 
-/// The unread rest of a request's body is read and dropped, up to this many bytes ...
+/// Most bytes of a refused body that are read and dropped.
 const DRAINED_BYTES: usize = 512 * 1024 * 1024;
-/// ... and for so long.
+/// Longest time for which the rest of a refused body is read.
 const DRAINED_FOR: Duration = Duration::from_secs(60);
 
 /// Refuses addresses that no page has: those with control characters in them, which PostgreSQL

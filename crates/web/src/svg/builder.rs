@@ -7,7 +7,7 @@ use super::markup::Markup;
 /// A layer's row of the time axis, where what happened is written down.
 #[derive(Debug, Clone, Copy)]
 pub(crate) struct Row {
-    /// Its place, from 0.
+    /// Index of the row, from 0.
     pub(crate) index: usize,
     /// The id of its pour.
     pub(crate) id: i64,

@@ -147,7 +147,7 @@ impl<'a> Fields<'a> {
         self.text(name, label, &text)
     }
 
-    /// What timber drinks, mL/m², in the shop's units.
+    /// What timber absorbs, mL/m², in the shop's units.
     pub(crate) fn absorption(&self, name: &str, label: &str, ml_m2: f64) -> Field {
         self.text(name, label, &absorption_entry(ml_m2, self.shown.system))
     }
@@ -262,7 +262,7 @@ impl Field {
     }
 }
 
-/// What timber drinks, mL/m², for a field.
+/// What timber absorbs, mL/m², for a field.
 pub(crate) fn absorption_entry(ml_m2: f64, system: UnitSystem) -> String {
     match system {
         UnitSystem::Metric => format!("{} {}", trimmed(ml_m2, 2), bounds::ABSORPTION_ML_M2.unit),

@@ -88,7 +88,7 @@ impl<'a> Reader<'a> {
         }
     }
 
-    /// What timber drinks, mL/m², in the shop's units or in either with its unit. What stands there as
+    /// What timber absorbs, mL/m², in the shop's units or in either with its unit. What stands there as
     /// it was shown is as it was: it was rounded to be shown.
     pub(crate) fn absorption(&mut self, name: &str, ml_m2: &mut f64) {
         let text = self.entries.get(name).unwrap_or_default();

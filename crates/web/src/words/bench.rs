@@ -15,7 +15,7 @@ use crate::ui::units::Shown;
 pub(crate) const fn ready(item: ReadyItem) -> (&'static str, &'static str) {
     match item {
         ReadyItem::Minded => {
-            ("Do you mind what the last one taught?", "It went wrong here before.")
+            ("Is what the last one taught taken care of?", "It went wrong here before.")
         }
         ReadyItem::Moisture => (
             "Is the timber dry?",

@@ -226,7 +226,7 @@ static TABLE: [(Cause, Told); 50] = [
     (
         Cause::NotToppedUp,
         says(
-            "The timber drank, and nothing was topped up",
+            "The timber absorbed resin, and nothing was topped up",
             "Level it with a further layer.",
             "Look at the level after an hour and top up.",
         ),

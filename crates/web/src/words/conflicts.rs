@@ -251,7 +251,7 @@ const fn text(what: Written) -> &'static str {
     match what {
         Written::Name => "The name",
         Written::Finish => "The finish",
-        Written::Minded => "What is to be minded",
+        Written::Minded => "What to watch out for",
         Written::Timber => "The kind of timber",
         Written::Cavity => "The name of a cavity",
         Written::Insert => "The name of an object",

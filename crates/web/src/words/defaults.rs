@@ -12,7 +12,7 @@ pub(crate) fn why(field: &str) -> Option<&'static str> {
         "tape" => "A tape is read to about this; it sets the ± of the volume.",
         "points_tolerance" => "A traced edge is off by about this.",
         "b_thickness" => "As thick as the cast, so that both faces can be flattened.",
-        "b_density" => "Middling hardwood. Weigh an offcut and measure its sides to know.",
+        "b_density" => "Medium hardwood. Weigh an offcut and measure its sides to know.",
         "b_moisture" | "moisture" => {
             "Dry timber. Put a meter on it: over 12 % it moves and bubbles."
         }
@@ -30,7 +30,7 @@ pub(crate) fn why(field: &str) -> Option<&'static str> {
         "saw" | "kerf" => "Width of a saw cut.",
         "air" => "A shop in winter with its heating on. Measure yours.",
         "resin" => "As warm as the room. Bottles can be warmed before they are mixed.",
-        "humidity" => "Middling. Over the resin's limit a film forms.",
+        "humidity" => "Medium. Over the resin's limit a film forms.",
         "cooling" => "Still air. A fan or a bath of water takes the peak down.",
         "bucket" => "Two thirds of this is mixed at a time.",
         "waits" => "Poured as soon as it is mixed.",

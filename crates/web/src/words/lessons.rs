@@ -15,7 +15,7 @@ pub(crate) struct Told {
     pub(crate) key: String,
     /// What changes.
     pub(crate) change: String,
-    /// Why.
+    /// Reason for it.
     pub(crate) why: String,
 }
 
@@ -42,14 +42,14 @@ pub(crate) fn told(lesson: &Lesson, shown: Shown) -> Told {
             format!("Dry the air of the pours to {}.", with_unit(&format!("{percent:.0}"), "%"))
         }
         Change::Absorption(ml_m2) => {
-            format!("Count on {} that bare timber drinks.", absorption(*ml_m2, shown))
+            format!("Count on {} absorbed by bare timber.", absorption(*ml_m2, shown))
         }
         Change::Colour(colours) => {
             let one = |one: &RecipeColour| format!("{} {}", one.name, share(one.percent));
             let all: Vec<String> = colours.iter().map(one).collect();
             format!("Colour it with {}.", all.join(", "))
         }
-        Change::Mind(cause) => format!("Mind at the bench: {}", causes::told(*cause).next),
+        Change::Mind(cause) => format!("Watch out at the bench: {}", causes::told(*cause).next),
     };
     Told { key: key(lesson), change, why: why(lesson.origin) }
 }
@@ -88,7 +88,7 @@ mod tests {
         let learnt = Shrunk { factor: 1.4, count: 1, spread: 0.5 };
         let lesson = Lesson { change: Change::Absorption(140.0), origin: Origin::Absorbed(learnt) };
         let metric = told(&lesson, METRIC);
-        assert_eq!(metric.change, "Count on 140\u{202f}mL/m² that bare timber drinks.");
+        assert_eq!(metric.change, "Count on 140\u{202f}mL/m² absorbed by bare timber.");
         assert_eq!(metric.why, "learnt from 1 cast of this timber, spread 65 %");
         assert!(told(&lesson, METRIC.other()).change.contains("0.44\u{202f}fl oz/ft²"));
         let cause = Cause::ColdResin;

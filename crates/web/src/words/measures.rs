@@ -5,7 +5,7 @@ use fondant_quantities::units::{UnitSystem, trimmed};
 
 use crate::ui::units::{Shown, with_unit};
 
-/// What a square metre of timber drinks, mL/m²: "95 mL/m²", "0.30 fl oz/ft²".
+/// What a square metre of timber absorbs, mL/m²: "95 mL/m²", "0.30 fl oz/ft²".
 pub(crate) fn absorption(ml_m2: f64, shown: Shown) -> String {
     match shown.system {
         UnitSystem::Metric => with_unit(&trimmed(ml_m2, 0), "mL/m²"),

@@ -45,7 +45,7 @@ pub(crate) const fn figure(figure: Figure) -> &'static str {
         Figure::StiffObject => "An object is cast in",
         Figure::NearTimber => "Close to timber",
         Figure::ToppedUp => "Topped up",
-        Figure::Absorbed => "Drunk by bare timber",
+        Figure::Absorbed => "Absorbed by bare timber",
         Figure::DemouldMargin => "Glass transition over the room, out of the form",
         Figure::CureShare => "Time to the opening, of what was forecast",
         Figure::LotAge => "Oldest lot",

@@ -26,7 +26,7 @@ use pot::pot_levels;
 pub use prepared::Prepared;
 use prepared::{batch, bucket};
 
-/// Nothing is followed longer, s.
+/// Longest time that a pour is simulated, s.
 const HORIZON_S: f64 = 14.0 * 86_400.0;
 
 /// Why no run can begin.

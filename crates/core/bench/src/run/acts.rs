@@ -44,7 +44,7 @@ pub enum Act {
     MixOn {
         /// The batch, from 1.
         batch: u32,
-        /// It takes at least until then.
+        /// Earliest end of mixing, UTC.
         until: Timestamp,
     },
     /// Watch the foam of a bucket under vacuum, and let air in once it has fallen.
@@ -64,29 +64,29 @@ pub enum Act {
     },
     /// Close the pot, before it gels.
     ClosePot {
-        /// It gels then.
+        /// Time at which the resin gels, UTC.
         gels: Timestamp,
     },
     /// Look for bubbles.
     Look {
-        /// From then on.
+        /// Time of the next look, UTC.
         at: Timestamp,
-        /// The watch ends then.
+        /// End of the watch, UTC.
         until: Timestamp,
     },
     /// Put the lid on.
     Cover {
-        /// From then on.
+        /// Earliest time for the lid, UTC.
         at: Timestamp,
     },
     /// Vent the pot: what is in it is hard.
     Vent {
-        /// From then on.
+        /// Earliest time for venting, UTC.
         at: Timestamp,
     },
     /// Look at the level, and top up what has soaked in.
     Level {
-        /// From then on.
+        /// Earliest time for the look, UTC.
         at: Timestamp,
     },
     /// Close the run.

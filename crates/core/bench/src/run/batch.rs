@@ -15,7 +15,7 @@ const SETTLES: SignedDuration = SignedDuration::from_mins(3);
 pub struct Taken {
     /// Number of the row.
     pub row: i64,
-    /// When.
+    /// Time of weighing, UTC.
     pub at: Timestamp,
     /// How much, with what was added later.
     pub mass: Mass,
@@ -36,7 +36,7 @@ pub struct Tint {
 // Many fields: each is one thing that can happen to a bucket.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Batch {
-    /// Its place, from 1.
+    /// Number of the batch within the run, from 1.
     pub number: u32,
     /// Mixed mass that it was to be when its first part was taken.
     pub planned: Mass,

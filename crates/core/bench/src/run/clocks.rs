@@ -51,7 +51,7 @@ const VACUUM_TAKES: SignedDuration = SignedDuration::from_mins(8);
 pub struct Clock {
     /// What it is of.
     pub kind: ClockKind,
-    /// Since when.
+    /// Start of the clock, UTC.
     pub from: Timestamp,
     /// Until when; `None` for a bucket or a cup whose end is for the model to say.
     pub until: Option<Timestamp>,

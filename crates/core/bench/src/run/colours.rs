@@ -7,7 +7,7 @@ use super::batch::Batch;
 use super::plan::{Cup, Tinting};
 use super::state::Run;
 
-/// So much of what the recipe asks for is enough: a scale shows no less (convention).
+/// Share of the recipe's amount that is enough: a scale shows no less (convention).
 const ENOUGH_RATIO: f64 = 0.98;
 
 impl Run {

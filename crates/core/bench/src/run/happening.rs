@@ -99,7 +99,7 @@ pub enum Happening {
     Read {
         /// The batch, from 1.
         batch: u32,
-        /// What was read.
+        /// Temperature that was read.
         #[serde(rename = "at_k")]
         temperature: Temperature,
     },
@@ -123,7 +123,7 @@ pub enum Happening {
     Lost {
         /// The batch, from 1.
         batch: u32,
-        /// Why.
+        /// Reason, in the maker's words.
         reason: String,
     },
     /// More resin is needed than was planned.
@@ -145,7 +145,7 @@ pub enum Happening {
     Covered,
     /// The layer, or its witness cup, was touched.
     Touched {
-        /// What was felt.
+        /// Result of the touch.
         found: Touch,
         /// What the witness cup holds; `None` where the piece itself was touched.
         #[serde(default, rename = "cup_kg", skip_serializing_if = "Option::is_none")]
@@ -153,7 +153,7 @@ pub enum Happening {
     },
     /// Resin was added where some had soaked in; nothing where the level still stood.
     ToppedUp {
-        /// How much.
+        /// Volume that was added.
         #[serde(rename = "volume_m3")]
         volume: Volume,
     },
@@ -170,13 +170,13 @@ pub enum Happening {
     },
     /// A bottle in warm water was read.
     BottleRead {
-        /// What was read.
+        /// Temperature that was read.
         #[serde(rename = "at_k")]
         temperature: Temperature,
     },
     /// The bath that keeps the form cold was read.
     Chilled {
-        /// Its water.
+        /// Temperature of its water.
         #[serde(rename = "water_k")]
         water: Temperature,
         /// Ice that is left in it, where it was looked at.
@@ -187,12 +187,12 @@ pub enum Happening {
     Vented,
     /// How the edges of a swirl came out.
     Rated {
-        /// What was seen.
+        /// Result, as the maker rates it.
         edges: Edges,
     },
     /// A remark.
     Noted {
-        /// What was written.
+        /// Text of the remark.
         note: String,
     },
     /// The run rests.
@@ -201,7 +201,7 @@ pub enum Happening {
     Resumed,
     /// It was given up.
     Abandoned {
-        /// Why.
+        /// Reason, in the maker's words.
         reason: String,
     },
     /// All that belongs to this pour is done.
@@ -210,7 +210,7 @@ pub enum Happening {
     Withdrawn {
         /// Its number in the run.
         row: i64,
-        /// Why.
+        /// Reason, in the maker's words.
         reason: String,
     },
 }

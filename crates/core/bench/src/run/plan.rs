@@ -107,7 +107,7 @@ const fn is_none(count: &u32) -> bool {
 /// How a form is kept cool while its layer heats itself.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Chill {
-    /// By what.
+    /// Way of cooling.
     pub by: CoolingBy,
     /// How cold it is to be.
     #[serde(rename = "at_k")]

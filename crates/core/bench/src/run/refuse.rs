@@ -8,7 +8,7 @@ use super::happening::{Happening, Row};
 use super::state::Run;
 use crate::weighing::Part;
 
-/// Nobody weighs more into one bucket, kg.
+/// Most that is weighed into one bucket, kg (convention).
 const MOST_KG: f64 = 100.0;
 
 /// Why something cannot be written down for a run as it stands.

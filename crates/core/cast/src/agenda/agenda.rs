@@ -15,7 +15,7 @@ use crate::pours::Planned;
 pub struct Agenda {
     /// Its resin, which says what air it stands.
     pub resin: ResinId,
-    /// Its pours, in order.
+    /// Pours of the cast, in order.
     pub pours: Vec<AgendaPour>,
     /// Hard all through.
     pub hard: Timestamp,
@@ -50,15 +50,15 @@ pub struct AgendaPour {
     /// The layer below is still liquid at that hour: its window opens only then.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub waits_for: Option<Timestamp>,
-    /// Sticky from ...
+    /// Time at which the surface turns tacky: the window opens, UTC.
     pub opens: Timestamp,
-    /// ... to.
+    /// Time at which the surface has set: the window closes, UTC.
     pub closes: Timestamp,
     /// A vented lid goes on.
     pub cover: Timestamp,
     /// Sanding of the layer below begins, where it is sanded.
     pub sanding: Option<Timestamp>,
-    /// Depth.
+    /// Depth of the layer.
     #[serde(rename = "depth_m")]
     pub depth: Length,
     /// Mixed volume.

@@ -46,7 +46,7 @@ impl Collision {
 /// A run at the bench, as it keeps a pair of hands busy.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub struct AtBench {
-    /// Until then.
+    /// Time at which the hands are free again, UTC.
     pub until: Timestamp,
     /// The pour that it is of, by its place in the list and its pour; `None` where it is of no plan.
     pub pour: Option<(usize, usize)>,

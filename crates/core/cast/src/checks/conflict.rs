@@ -21,7 +21,7 @@ pub enum Conflict {
     /// Boards too thin for the finished thickness.
     #[error("the boards are too thin")]
     BoardsTooThin {
-        /// The thinnest board.
+        /// Thickness of the thinnest board.
         thinner: Length,
         /// Finished thickness.
         finished: Length,
@@ -65,15 +65,15 @@ pub enum Conflict {
     OutsideForm {
         /// Index of the board, from 0.
         board: usize,
-        /// Centre of the object, m from the form's corner.
+        /// A point of the board that lies outside, m from the form's corner.
         at: Point,
     },
     /// Two boards lie on each other.
     #[error("boards {} and {} overlap", first + 1, second + 1)]
     Overlap {
-        /// One.
+        /// Index of one board, from 0.
         first: usize,
-        /// The other.
+        /// Index of the other board, from 0.
         second: usize,
         /// Area of the overlap.
         area: Area,
@@ -87,7 +87,7 @@ pub enum Conflict {
         cavity: usize,
         /// Depth of the cavity.
         depth: Length,
-        /// The board.
+        /// Thickness of the board.
         board: Length,
     },
     /// There is nothing to fill.
@@ -114,7 +114,7 @@ pub enum Conflict {
     CavityTooSmall {
         /// Volume of the cavity.
         cavity: Volume,
-        /// The text in the field.
+        /// Volume of the objects.
         inside: Volume,
     },
     /// The pieces pressed into a cavity are larger than the cavity.
@@ -152,7 +152,7 @@ pub enum Conflict {
     /// A figure is out of its bounds: only in documents that did not come from the forms.
     #[error(transparent)]
     OutOfRange(#[from] OutOfRange),
-    /// Pours are planned for a year in which nobody plans.
+    /// Pours are planned for a year outside the range that can be planned.
     #[error("pours in the year {year}")]
     Year {
         /// The year, UTC.
@@ -171,7 +171,7 @@ pub enum Conflict {
     /// A text without a letter, or too long.
     #[error("{what} has {characters} characters, at most {most}")]
     Text {
-        /// The text that is too long.
+        /// The text that is empty or too long.
         what: Written,
         /// Length of the text, characters.
         characters: usize,

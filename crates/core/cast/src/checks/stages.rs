@@ -7,7 +7,7 @@ use super::bounds::Found;
 use super::conflict::{Conflict, Countable, StagesError, Written};
 use crate::document::{CracksFirst, Document, Flood, Stage, Stages};
 
-/// Less of the main fill than this is none.
+/// Least depth of the main fill.
 const LEAST_MAIN: Length = Length::from_mm(1.0);
 
 impl Found {

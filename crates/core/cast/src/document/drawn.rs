@@ -22,16 +22,16 @@ pub enum Role {
 /// A closed line with what it is.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Drawn {
-    /// Its points.
+    /// Points of the line, m.
     pub ring: Ring,
-    /// What it is.
+    /// Role of the line in the cast.
     pub role: Role,
 }
 
 /// A closed line as a drawing has it.
 #[derive(Debug, Clone, Copy)]
 pub struct Read<'a> {
-    /// Its points.
+    /// Points of the line, m.
     pub ring: &'a Ring,
     /// The name of its layer.
     pub layer: &'a str,

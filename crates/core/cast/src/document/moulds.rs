@@ -57,10 +57,10 @@ pub struct Pressed {
 pub enum PressedShape {
     /// A box.
     Block {
-        /// Along.
+        /// Length as it lies.
         #[serde(rename = "length_m")]
         length: Length,
-        /// Across.
+        /// Width as it lies.
         #[serde(rename = "width_m")]
         width: Length,
         /// Height as it lies.
@@ -69,7 +69,7 @@ pub enum PressedShape {
     },
     /// A disc or dowel that stands.
     Round {
-        /// Across.
+        /// Diameter of the piece.
         #[serde(rename = "diameter_m")]
         diameter: Length,
         /// Height as it lies.

@@ -62,7 +62,7 @@ impl<'a> Bulk<'a> {
         *self.poured.as_ref().unwrap_or(&self.fresh)
     }
 
-    /// What a column of it stands in that loses so much to its sides, W/(m³·K).
+    /// Surroundings of a column of it with a loss to its sides, W/(m³·K).
     pub(crate) fn losing(&self, side_loss: f64) -> Surroundings {
         self.column.clone().with_sides(side_loss)
     }

@@ -12,7 +12,7 @@ use super::{boards, cavities, hollows, moulds};
 use crate::checks::Conflict;
 use crate::document::{Contents, Document};
 
-/// Less resin than this is nothing to fill: a drop.
+/// Least volume of a fill: a drop.
 const LEAST_FILL: Volume = Volume::from_m3(5e-8);
 
 /// Why a document cannot be kept: its conflicts, and what shows only when it is

@@ -18,7 +18,7 @@ pub struct Buying {
 pub struct Order {
     /// Kits to buy.
     pub kits: u32,
-    /// With what is open.
+    /// Volume at hand once the kits are bought, with what is open.
     pub at_hand: Volume,
     /// Left over; negative where it is short.
     pub left: Volume,
@@ -33,8 +33,8 @@ pub struct Order {
 /// Most kits of an order; more is a typing error (convention).
 const MOST_KITS: f64 = 9999.0;
 
-/// Of a hundred casts at least so many have enough with the kits that are proposed: 1.2816
-/// standard deviations of a normal distribution lie above nine in ten.
+/// Standard deviations above the mean by which the proposed kits exceed the need, so that they are
+/// enough in nine casts of ten (normal distribution).
 const NINE_IN_TEN: f64 = 1.281_551_565_545;
 
 /// The fewest kits that are enough nine times in ten. `uncertainty` as in [`order_of`].

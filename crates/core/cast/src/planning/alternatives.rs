@@ -27,7 +27,7 @@ pub enum Wish {
 }
 
 impl Wish {
-    /// All of them.
+    /// All wishes.
     pub const ALL: [Self; 5] =
         [Self::Soonest, Self::FewestPours, Self::Coolest, Self::QuietNights, Self::Steadiest];
 }
@@ -37,7 +37,7 @@ impl Wish {
 pub struct Alternative {
     /// What it is best at; several wishes may lead to the same plan.
     pub wishes: Vec<Wish>,
-    /// Its pours, in order.
+    /// Pours of the plan, in order.
     pub pours: Vec<ScheduledPour>,
     /// Hard all through.
     pub hard: Timestamp,

@@ -47,8 +47,7 @@ pub fn follow(
         if pour.at_s > field.time_s() {
             field.run(pour.at_s, FieldGoal::Time, &mut watch)?;
         }
-        let poured = task.poured(pour);
-        field.pour(pour.to_m, poured.t_k, poured.conversion)?;
+        task.pour(&mut field, pour)?;
     }
     field.run(field.time_s() + HORIZON_S, FieldGoal::Hard, &mut watch)?;
     Ok(field)

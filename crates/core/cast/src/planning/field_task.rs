@@ -5,8 +5,8 @@ use fondant_heat::field::{Axis, Body, Field, LOOKED_AT, Mesh, Steps, shapes};
 use fondant_heat::sides::is_wide;
 use fondant_heat::{Air, HeatError, Poured};
 use fondant_materials::resin::Calibrated;
-use fondant_pours::ScheduledPour;
 use fondant_pours::layers::{Layer, LayerKind};
+use fondant_pours::{ScheduledPour, StageResin};
 use fondant_quantities::Length;
 use serde::{Deserialize, Serialize};
 
@@ -22,7 +22,7 @@ const LONG_RATIO: f64 = 4.0;
 const MERGED_M: f64 = 0.0015;
 /// Most cells across a section: fine enough for forty boards.
 const MOST_ACROSS: usize = 260;
-/// What has long cured has come so far: it gives off no heat that counts.
+/// Conversion of resin that cured long ago: it gives off no heat that counts (convention).
 const CURED: f64 = 0.93;
 
 /// Which pours a field follows.
@@ -52,10 +52,9 @@ pub struct PouredTo {
     pub to_m: f64,
     /// When, s from the first.
     pub at_s: f64,
-    /// Of another resin than the cast's own: it lies there as cured, and gives off no heat. What it
-    /// does itself is for the column of the plan.
+    /// Its resin and the state in which it goes in, where it is not the cast's own.
     #[serde(default)]
-    pub is_inert: bool,
+    pub stage: Option<StageResin>,
 }
 
 /// A field to be computed. Two that are equal have the same field.
@@ -89,21 +88,28 @@ impl FieldTask {
     ) -> Option<Self> {
         let document = &inputs.site.in_mean_air(&inputs.document);
         let measured = &evaluation.measured;
-        let to = |layer: &Layer, at_s: f64| PouredTo {
-            to_m: layer.to.m(),
-            at_s,
-            is_inert: layer.resin != 0,
+        let to = |layer: &Layer, at_s: f64, poured: Poured| {
+            let resin = || evaluation.need_of(layer).resin.clone();
+            let stage = (layer.resin != 0).then(|| StageResin { resin: resin(), poured });
+            PouredTo { to_m: layer.to.m(), at_s, stage }
         };
         let pours = match (&evaluation.pours, pours) {
             (Ok(schedule), Followed::Planned) => {
                 let is_poured = |p: &&ScheduledPour| p.layer.is_in_form();
                 let first = schedule.pours.iter().find(is_poured)?.at;
+                let task = evaluation.pour_task.as_ref();
                 let of = |pour: &ScheduledPour| {
-                    to(&pour.layer, pour.at.duration_since(first).as_secs_f64())
+                    let stage = task.and_then(|task| task.stage_of(&pour.layer));
+                    let poured = stage.map_or(evaluation.heat.poured, |stage| stage.poured);
+                    to(&pour.layer, pour.at.duration_since(first).as_secs_f64(), poured)
                 };
                 schedule.pours.iter().filter(is_poured).map(of).collect()
             }
-            _ => in_one(measured).iter().map(|layer| to(layer, 0.0)).collect(),
+            // What lies under the main fill has cured long before it.
+            _ => {
+                let cured = Poured { t_k: document.conditions.air.k(), conversion: CURED };
+                in_one(measured).iter().map(|layer| to(layer, 0.0, cured)).collect()
+            }
         };
         let (dimension, shape) = match document.kind() {
             Kind::River => section(document, measured, cut),
@@ -153,11 +159,15 @@ impl FieldTask {
         Field::new(self.body(), &self.resin, around, solid_k, Steps::default())
     }
 
-    /// The state in which a pour goes in.
-    #[must_use]
-    pub fn poured(&self, pour: &PouredTo) -> Poured {
-        let air_k = self.conditions.air.k();
-        if pour.is_inert { Poured { t_k: air_k, conversion: CURED } } else { self.poured }
+    /// Lets a pour into the field.
+    ///
+    /// # Errors
+    /// [`HeatError`] where it holds no resin, or is out of range.
+    pub fn pour(&self, field: &mut Field, pour: &PouredTo) -> Result<(), HeatError> {
+        match &pour.stage {
+            Some(stage) => field.pour_of(&stage.resin, pour.to_m, stage.poured),
+            None => field.pour(pour.to_m, self.poured.t_k, self.poured.conversion),
+        }
     }
 }
 

@@ -1,4 +1,4 @@
-//! Which resins are proposed for a cast: a suggestion that a maker would laugh at is none. What a
+//! Which resins are proposed for a cast: one that a maker would laugh at is left out. What a
 //! maker chooses by name is not judged here.
 //!
 //! The rules are those of the classes as they are sold: how much is mixed at a time, how deep, over

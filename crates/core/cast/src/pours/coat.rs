@@ -6,7 +6,7 @@ use jiff::Timestamp;
 use crate::document::{PourId, TakenPour};
 use crate::measure::Surfaces;
 
-/// Levels closer than this are one.
+/// Levels closer than this count as the same.
 const SAME_LEVEL: Length = Length::from_mm(0.01);
 
 /// A plan that was taken, with the flood coat that the cast has now: one that it had keeps its pour, a

@@ -11,9 +11,9 @@ use crate::measure::Measured;
 /// This many layers more than the single-layer limit asks for are tried, since
 /// a layer on a warm one runs hotter than alone.
 pub const EXTRA_LAYERS: usize = 3;
-/// A search for depths looks at this many levels at most ...
+/// Most levels that a search for depths looks at.
 const DEPTH_LEVELS: f64 = 8.0;
-/// ... no closer than this.
+/// Finest spacing of those levels.
 const DEPTH_GRID: Length = Length::from_mm(5.0);
 
 /// How the fill may be split.

@@ -155,7 +155,7 @@ pub fn ready(steps: &[LeadStep], hours: &ShopHours, from: Timestamp) -> Timestam
     at
 }
 
-/// When so much work is done that is begun at a time.
+/// Time at which work is done that is begun at a time, UTC.
 fn worked(hours: &ShopHours, from: Timestamp, takes: Span) -> Timestamp {
     let until = from.checked_add(WITHIN).unwrap_or(from);
     let mut left = takes.signed();

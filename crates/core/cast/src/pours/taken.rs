@@ -6,7 +6,7 @@ use fondant_quantities::Length;
 
 use crate::document::{PourId, Pours, TakenPour};
 
-/// Levels closer than this are one: a pour keeps its id when its surface stays where it was.
+/// Levels closer than this count as the same: a pour keeps its id when its surface stays where it was.
 const SAME_LEVEL: Length = Length::from_mm(0.01);
 /// A pour whose surface moves by less than this share of the way to the next one is still that
 /// pour: a board that was planed by a millimetre does not make other layers.

@@ -152,7 +152,7 @@ impl PourTask {
         self
     }
 
-    /// The same with resins that cure so much faster than the model's.
+    /// The same with resins that cure faster than the model's by these factors.
     #[must_use]
     pub fn curing_at(&self, rates: &Rates) -> Self {
         let (resin, stage_resins) = rates.scaled(&self.resin, &self.stage_resins);
@@ -335,8 +335,13 @@ impl PourTask {
     /// The resin of a layer as the model runs on it.
     #[must_use]
     pub fn resin_of(&self, layer: &Layer) -> &Calibrated {
-        let stage = usize::from(layer.resin).checked_sub(1).and_then(|n| self.stage_resins.get(n));
-        stage.map_or(&self.resin, |stage| &stage.resin)
+        self.stage_of(layer).map_or(&self.resin, |stage| &stage.resin)
+    }
+
+    /// The resin of a layer, and the state in which it goes in; `None` for the cast's own.
+    #[must_use]
+    pub fn stage_of(&self, layer: &Layer) -> Option<&StageResin> {
+        self.stage_resins.get(usize::from(layer.resin).checked_sub(1)?)
     }
 }
 

@@ -3,6 +3,7 @@
 use fondant_cast::checks::StagesError;
 use fondant_cast::document::{Contents, CracksFirst, Flood, Split, Stage, Stages};
 use fondant_cast::facts::{Fact, FactRow, by_facts};
+use fondant_cast::planning::{FieldTask, Followed, follow};
 use fondant_cast::pours::{InBucket, as_given, take};
 use fondant_cast::{
     Conflict, Document, Evaluation, Inputs, Kind, NotEvaluated, PourId, Site, Standing, evaluate,
@@ -275,4 +276,21 @@ fn a_stage_of_the_casts_own_resin_needs_no_other() {
     let schedule = evaluation.pours.expect("a plan");
     assert_eq!(schedule.pours[0].layer.kind, LayerKind::Stage(Purpose::Base, 1));
     assert!((schedule.pours[0].layer.to.mm() - 3.0).abs() < 1e-9);
+}
+
+/// The field of a block took a base of another resin for long cured, and said nothing of its window.
+#[test]
+fn a_base_of_another_resin_cures_in_the_field_as_in_the_plan() {
+    let document = block();
+    let (inputs, evaluation) = (inputs(&document), worked(&document));
+    let schedule = evaluation.pours.as_ref().expect("pour times");
+    let task = FieldTask::of(&inputs, &evaluation, Length::ZERO, Followed::Planned);
+    let task = task.expect("a block is not wide");
+    let field = follow(&task, 1.0, &Stop::NEVER, &|_| {}).expect("it is followed");
+    let base = &schedule.pours[0];
+    assert_eq!(base.layer.kind, LayerKind::Base);
+    let opens_s = field.segments()[0].opens_s.expect("the base gels before the next pour");
+    let planned_s = base.opens.duration_since(base.at).as_secs_f64();
+    // It is 3 mm deep and 220 mm wide: its sides take nothing from it.
+    assert!((opens_s - planned_s).abs() < 15.0 * 60.0, "{opens_s} s in the field, {planned_s} s");
 }

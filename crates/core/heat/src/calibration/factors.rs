@@ -3,11 +3,11 @@
 /// Factors on the generic model.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Factors {
-    /// On both frequency factors.
+    /// Factor on both frequency factors.
     pub rate: f64,
-    /// On the heat of cure.
+    /// Factor on the heat of cure.
     pub heat: f64,
-    /// On what the cup loses.
+    /// Factor on the loss of the cup.
     pub loss: f64,
 }
 

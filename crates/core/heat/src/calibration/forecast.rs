@@ -20,7 +20,7 @@ const LEAST_CAUTION: f64 = 0.04;
 /// A layer that is forecast.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Layer {
-    /// Its depth, m.
+    /// Depth of the layer, m.
     pub depth_m: f64,
     /// The resin as it leaves the bucket.
     pub poured: Poured,

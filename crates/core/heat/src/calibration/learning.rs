@@ -35,9 +35,9 @@ const SETTLED_LOSS: f64 = 0.06;
 const LEAST_LOSS_DEVIATION: f64 = 0.03;
 /// How far a film may be off that somebody only looked up, as a share.
 const UNKNOWN_LOSS_DEVIATION: f64 = 0.25;
-/// A loss wrong by this share ...
+/// Error of the loss by which an answer is tested, as a share.
 const WRONG_LOSS: f64 = 0.15;
-/// ... may move the heat by this share at most, where the loss was taken from
+/// Most that this error may move the heat, as a share, where the loss was taken from
 /// elsewhere.
 const MOST_MOVED: f64 = 0.03;
 /// Losses outside these belong to another cup, or to a slip.

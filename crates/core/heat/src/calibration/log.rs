@@ -5,9 +5,9 @@ use serde::{Deserialize, Serialize};
 /// More readings than this are gathered into as many stretches of time, each
 /// with its median.
 const MOST_READINGS: usize = 400;
-/// A gap is told of where it is this many times the usual spacing ...
+/// Least length of a gap, in usual spacings of the readings (convention).
 const GAP_RATIO: f64 = 6.0;
-/// ... and at least so long, s.
+/// Shortest interval that counts as a gap, s (convention).
 const GAP_LEAST_S: f64 = 180.0;
 
 /// One reading.

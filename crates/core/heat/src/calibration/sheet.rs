@@ -16,11 +16,11 @@ use fondant_numerics::least_squares::{LeastSquaresError, least_squares};
 use fondant_quantities::{Length, Temperature};
 
 /// How exactly a figure of a datasheet is meant, as a share of it.
-const POT_DOUBT: f64 = 0.10;
-const TACKY_DOUBT: f64 = 0.15;
-const DEMOULD_DOUBT: f64 = 0.20;
-const FULL_CURE_DOUBT: f64 = 0.40;
-const DEEPEST_DOUBT: f64 = 0.15;
+const POT_UNCERTAINTY: f64 = 0.10;
+const TACKY_UNCERTAINTY: f64 = 0.15;
+const DEMOULD_UNCERTAINTY: f64 = 0.20;
+const FULL_CURE_UNCERTAINTY: f64 = 0.40;
+const DEEPEST_UNCERTAINTY: f64 = 0.15;
 /// A figure is met where the model is within this multiple of its uncertainty.
 const MET: f64 = 1.5;
 /// How far the resins of a class spread: logarithm of the rate, logarithm of the
@@ -28,7 +28,7 @@ const MET: f64 = 1.5;
 const SPREAD: [f64; 4] = [0.8, 0.12, 0.05, 8.0];
 /// How far the fit may move them.
 const MOST: [f64; 4] = [1.6, 0.26, 0.10, 16.0];
-/// A layer is followed for so long.
+/// Longest time that a layer is simulated, s.
 const HORIZON_S: f64 = 21.0 * 86_400.0;
 /// Degree of the polynomials: times to a per cent are all that a datasheet is good for.
 const DEGREE: usize = 3;
@@ -65,11 +65,11 @@ pub enum Figure {
 impl Figure {
     const fn uncertainty(self) -> f64 {
         match self {
-            Self::PotLife => POT_DOUBT,
-            Self::Tacky => TACKY_DOUBT,
-            Self::Demould => DEMOULD_DOUBT,
-            Self::FullCure => FULL_CURE_DOUBT,
-            Self::Deepest => DEEPEST_DOUBT,
+            Self::PotLife => POT_UNCERTAINTY,
+            Self::Tacky => TACKY_UNCERTAINTY,
+            Self::Demould => DEMOULD_UNCERTAINTY,
+            Self::FullCure => FULL_CURE_UNCERTAINTY,
+            Self::Deepest => DEEPEST_UNCERTAINTY,
         }
     }
 }

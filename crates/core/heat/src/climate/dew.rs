@@ -8,7 +8,7 @@ const FACTOR: f64 = 17.62;
 const CELSIUS: f64 = 243.12;
 /// Vapour pressure over water at 0 °C, Pa.
 const AT_ZERO_PA: f64 = 611.2;
-/// Below this relative humidity the air of no shop lies, percent.
+/// Least relative humidity of a shop's air, percent.
 const DRIEST_PERCENT: f64 = 0.5;
 
 /// The temperature at which air of this temperature and relative humidity

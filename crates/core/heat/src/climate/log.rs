@@ -18,7 +18,7 @@ const UNKNOWN_HUMIDITY: f64 = 55.0;
 pub struct AirRow {
     /// Time of the value, UTC.
     pub at: Timestamp,
-    /// Temperature.
+    /// Air temperature.
     pub temperature: Temperature,
     /// Relative humidity, percent; `None` where the logger has none.
     pub humidity_percent: Option<f64>,
@@ -33,7 +33,7 @@ pub struct AirLog {
     pub rows: usize,
     /// Stretches of more than two hours without one.
     pub gaps: Vec<(Timestamp, Timestamp)>,
-    /// It has no humidity; 55 % stands for it.
+    /// It has no humidity; 55 % is assumed.
     pub lacks_humidity: bool,
 }
 

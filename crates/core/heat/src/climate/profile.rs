@@ -10,7 +10,7 @@ use fondant_quantities::Temperature;
 use super::indoor::Indoor;
 use super::series::{AirAt, AirSeries, SeriesError};
 
-/// A series has a moment every so often.
+/// Spacing of the moments of a series.
 const STEP: SignedDuration = SignedDuration::from_hours(1);
 /// Between readings further apart than this, the usual day is taken.
 const GAP: SignedDuration = SignedDuration::from_hours(3);
@@ -53,7 +53,7 @@ pub enum Way {
 /// Air that is always the same.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
 pub struct Constant {
-    /// Temperature.
+    /// Air temperature.
     #[serde(rename = "t_k")]
     pub temperature: Temperature,
     /// Relative humidity, percent.
@@ -144,7 +144,7 @@ impl From<Kept> for Profile {
 pub struct ClockPoint {
     /// On the shop's clock.
     pub time: Time,
-    /// Temperature.
+    /// Air temperature.
     #[serde(rename = "t_k")]
     pub temperature: Temperature,
     /// Relative humidity, percent.

@@ -14,7 +14,7 @@ use super::dew::{dew_point, saturation_pa};
 pub struct AirAt {
     /// Time of the value, UTC.
     pub at: Timestamp,
-    /// Temperature.
+    /// Air temperature.
     #[serde(rename = "t_k")]
     pub temperature: Temperature,
     /// Relative humidity, percent.

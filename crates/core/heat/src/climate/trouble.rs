@@ -16,7 +16,7 @@ pub const DEW_MARGIN: TemperatureDelta = TemperatureDelta::from_k(3.0);
 pub const DROP: TemperatureDelta = TemperatureDelta::from_k(5.0);
 /// See [`DROP`].
 pub const DROP_WITHIN: SignedDuration = SignedDuration::from_hours(3);
-/// The plan is looked at so often.
+/// Sampling interval of the air over a plan.
 const STEP: SignedDuration = SignedDuration::from_mins(30);
 
 /// What the resin stands, and what the shop lets pass.

@@ -6,7 +6,7 @@
 pub struct LayerEvents {
     /// Time of the pour, s from the first pour.
     pub poured_s: f64,
-    /// Its depth, m.
+    /// Depth of the layer, m.
     pub depth_m: f64,
     /// Hottest temperature of any point in it, over the whole run, K.
     pub peak_k: f64,

@@ -23,7 +23,7 @@ const PAST_PEAK_K: f64 = 1.0;
 /// When a run may end before its time is up.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Goal {
-    /// Not before.
+    /// Only once the time is up.
     Time,
     /// The peak has passed, or a point is hotter than this, K.
     Peak {

@@ -5,7 +5,7 @@
 pub struct Sample {
     /// Seconds from the first pour.
     pub t_s: f64,
-    /// Hottest cell, K.
+    /// Hottest point, K.
     pub hottest_k: f64,
     /// True top surface, K.
     pub surface_k: f64,

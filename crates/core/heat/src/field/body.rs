@@ -63,7 +63,7 @@ pub struct Around {
 }
 
 impl Around {
-    /// The same with its change so much later, s.
+    /// The same with its change delayed, s.
     pub(super) fn delayed(mut self, by_s: f64) -> Self {
         self.then = self.then.map(|then| Box::new((then.0 + by_s, then.1)));
         self

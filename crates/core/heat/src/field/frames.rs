@@ -5,9 +5,9 @@ use serde::{Deserialize, Serialize};
 use super::body::{Body, Content};
 use super::peak::Peak;
 
-/// A picture is kept once the hottest point has changed by this, K, ...
+/// Change of the hottest point after which a frame is kept, K.
 const FRAME_STEP_K: f64 = 1.0;
-/// ... or after this time, s.
+/// Longest time between two frames, s.
 const FRAME_STEP_S: f64 = 2.0 * 3600.0;
 /// More pictures than this are thinned to every other one.
 const MOST_FRAMES: usize = 180;

@@ -6,7 +6,7 @@ use crate::conventions::CLOSE_MARGIN_K;
 use super::body::{Content, Face};
 use super::frames::{Frame, Sample};
 use super::peak::{Peak, around};
-use super::state::{Field, Gaps, Meeting};
+use super::state::{Field, Gaps, Meeting, Surface};
 
 impl Field {
     /// Looks at where the field now stands.
@@ -26,7 +26,7 @@ impl Field {
                 t_s: self.time_s,
                 hottest,
                 surface_k: main,
-                glass_k: self.cure.glass_k(surface.map_or(0.0, |s| s.conversion)),
+                glass_k: self.surface_glass_k(surface),
                 base_k: self.hottest_base(),
                 face_k: face.map(|face| face.t_k),
                 air_k: self.around.air.at(self.time_s),
@@ -57,8 +57,8 @@ impl Field {
     /// Where resin meets a solid, once it has been poured.
     pub(super) fn find_faces(&mut self) {
         let mesh = &self.body.mesh;
-        let k_resin = self.resin.conductivity_w_m_k;
-        self.faces.clear();
+        let mut faces = std::mem::take(&mut self.faces);
+        faces.clear();
         for direction in 0..3 {
             let stride = mesh.strides()[direction];
             let axis = mesh.axis(direction);
@@ -70,6 +70,7 @@ impl Field {
                 ];
                 for (other, beside, face) in sides.into_iter().flatten() {
                     let Content::Solid(material) = self.body.contents[other] else { continue };
+                    let k_resin = self.at(*cell).resin.conductivity_w_m_k;
                     let (a, b) = (
                         k_resin / axis.width_m(at),
                         material.conductivity_w_m_k / axis.width_m(beside),
@@ -77,10 +78,11 @@ impl Field {
                     let mut place_m = mesh.middle_m(*cell);
                     place_m[direction] = axis.faces_m()[face];
                     let share = a / (a + b);
-                    self.faces.push(Meeting { cell: *cell, solid: other, share, place_m });
+                    faces.push(Meeting { cell: *cell, solid: other, share, place_m });
                 }
             }
         }
+        self.faces = faces;
     }
 
     /// The hottest place at which resin meets a solid beside it.
@@ -96,28 +98,25 @@ impl Field {
     /// The hottest place of the underside of the resin, on the form board, K.
     fn hottest_base(&self) -> f64 {
         let plane = self.body.mesh.strides()[2];
-        let half = 0.5 * self.body.mesh.z.width_m(0) / self.resin.conductivity_w_m_k;
+        let half_m = 0.5 * self.body.mesh.z.width_m(0);
         let below = self.around.base.resistance_m2k_w;
         let under_k = self.around.base.beyond_k.unwrap_or_else(|| self.around.air.at(self.time_s));
-        let share = if below.is_finite() { half / (half + below) } else { 0.0 };
-        self.wet
-            .iter()
-            .take_while(|cell| **cell < plane)
-            .map(|cell| self.t_k[*cell] + share * (under_k - self.t_k[*cell]))
-            .fold(f64::MIN, f64::max)
+        let at_k = |cell: &usize| {
+            let half = half_m / self.at(*cell).resin.conductivity_w_m_k;
+            let share = if below.is_finite() { half / (half + below) } else { 0.0 };
+            self.t_k[*cell] + share * (under_k - self.t_k[*cell])
+        };
+        self.wet.iter().take_while(|cell| **cell < plane).map(at_k).fold(f64::MIN, f64::max)
     }
 
     fn look_at_events(&mut self) {
-        let gel = self.cure.gel_conversion();
-        let least = |all: &mut dyn Iterator<Item = f64>| all.fold(f64::INFINITY, f64::min);
+        let over_gel = |s: &Surface| s.conversion - self.at(s.cell).cure.gel_conversion();
+        let main = self.surface.get(self.main);
         let gaps = Gaps {
             at_s: self.time_s,
-            open: self.surface.get(self.main).map_or(-1.0, |s| s.conversion - gel),
-            open_everywhere: least(&mut self.surface.iter().map(|s| s.conversion - gel)),
-            set_k: self
-                .surface
-                .get(self.main)
-                .map_or(-1.0, |s| self.cure.glass_k(s.conversion) - (s.t_k - CLOSE_MARGIN_K)),
+            open: main.map_or(-1.0, over_gel),
+            open_everywhere: self.surface.iter().map(over_gel).fold(f64::INFINITY, f64::min),
+            set_k: main.map_or(-1.0, |s| self.surface_glass_k(Some(s)) - (s.t_k - CLOSE_MARGIN_K)),
         };
         let before = self.gaps.replace(gaps).unwrap_or(gaps);
         let known = self.segments.last().is_some_and(|s| s.hard_s.is_some());
@@ -145,9 +144,18 @@ impl Field {
 
     fn is_hard(&self) -> bool {
         let air_k = self.around.air.at(self.time_s);
-        let margin = self.resin.working.demould_margin.k();
-        let hard = |a: f64, t: f64| self.cure.glass_k(a) - t.max(air_k) >= margin;
-        self.surface.iter().all(|s| hard(s.conversion, s.t_k))
-            && self.wet.iter().all(|c| hard(self.conversion[*c], self.t_k[*c]))
+        let hard = |cell: usize, a: f64, t: f64| {
+            let of = self.at(cell);
+            of.cure.glass_k(a) - t.max(air_k) >= of.resin.working.demould_margin.k()
+        };
+        self.surface.iter().all(|s| hard(s.cell, s.conversion, s.t_k))
+            && self.wet.iter().all(|c| hard(*c, self.conversion[*c], self.t_k[*c]))
+    }
+
+    /// Glass transition of a place of the surface, K; that of fresh resin where there is none.
+    fn surface_glass_k(&self, surface: Option<&Surface>) -> f64 {
+        let (of, conversion) =
+            surface.map_or((&self.resins[0], 0.0), |s| (self.at(s.cell), s.conversion));
+        of.cure.glass_k(conversion)
     }
 }

@@ -105,11 +105,11 @@ fn stretch(length: f64, from: f64, to: f64, sizing: Sizing) -> Vec<f64> {
 pub struct Mesh {
     /// Whether cells are rings: x counts from the axis of something round, y is an angle, rad.
     pub is_round: bool,
-    /// Across.
+    /// Faces across the form, x.
     pub x: Axis,
-    /// Along.
+    /// Faces along the form, y.
     pub y: Axis,
-    /// Up.
+    /// Faces upwards, z.
     pub z: Axis,
 }
 

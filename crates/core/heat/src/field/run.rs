@@ -10,13 +10,15 @@ use std::ops::ControlFlow;
 
 use crate::air::DAY_S;
 use crate::error::HeatError;
+use crate::poured::Poured;
 
 use super::body::{Around, Content};
 use super::conduction::Conduction;
 use super::peak::Highest;
-use super::state::{Field, Middles, in_range};
+use super::state::{Field, FieldResin, Middles, Stretch, in_range};
 use super::steps::{FieldGoal, Progress, Segment};
 use fondant_materials::Material;
+use fondant_materials::resin::Calibrated;
 
 /// The field would be wrong long before it is as hot as this, K.
 const HOTTEST_SENSIBLE_K: f64 = 900.0;
@@ -33,6 +35,29 @@ impl Field {
     /// [`HeatError::Depth`] where the pours hold no resin;
     /// [`HeatError::Temperature`] outside 230 to 450 K.
     pub fn pour(&mut self, to_m: f64, t_k: f64, conversion: f64) -> Result<(), HeatError> {
+        self.pour_resin(0, to_m, Poured { t_k, conversion })
+    }
+
+    /// The same with another resin than the field was made with.
+    ///
+    /// # Errors
+    /// As [`Field::pour`].
+    pub fn pour_of(
+        &mut self,
+        resin: &Calibrated,
+        to_m: f64,
+        poured: Poured,
+    ) -> Result<(), HeatError> {
+        let known = self.resins.iter().position(|known| known.resin == *resin);
+        let index = known.unwrap_or(self.resins.len());
+        if known.is_none() {
+            self.resins.push(FieldResin::new(resin));
+        }
+        self.pour_resin(index, to_m, poured)
+    }
+
+    fn pour_resin(&mut self, resin: usize, to_m: f64, poured: Poured) -> Result<(), HeatError> {
+        let Poured { t_k, conversion } = poured;
         in_range(t_k)?;
         let fresh: Vec<usize> = (0..self.body.mesh.cells())
             .filter(|cell| {
@@ -48,11 +73,13 @@ impl Field {
             self.poured[*cell] = true;
             self.t_k[*cell] = t_k;
             self.conversion[*cell] = conversion;
-            self.rate_per_s[*cell] = self.cure.rate_per_s(conversion, t_k);
+            self.resin_of[*cell] = resin;
+            self.rate_per_s[*cell] = self.resins[resin].cure.rate_per_s(conversion, t_k);
             self.rate_at_k[*cell] = t_k;
         }
         self.wet.extend(fresh);
         self.wet.sort_unstable();
+        self.find_stretches();
         self.find_faces();
         self.settle_surface(conversion);
         let again = self.from_each_pour.clone().filter(|_| self.time_s > 0.0);
@@ -74,15 +101,27 @@ impl Field {
         Ok(())
     }
 
+    fn find_stretches(&mut self) {
+        self.stretches.clear();
+        for (place, cell) in self.wet.iter().enumerate() {
+            let resin = self.resin_of[*cell];
+            match self.stretches.last_mut().filter(|last| last.resin == resin) {
+                Some(last) => last.wet.end = place + 1,
+                None => self.stretches.push(Stretch { wet: place..place + 1, resin }),
+            }
+        }
+    }
+
     fn stand_in(&mut self, around: Around) {
-        let resin = Material::resin(&self.resin);
+        let resins: Vec<Material> =
+            self.resins.iter().map(|resin| Material::resin(&resin.resin)).collect();
         let materials: Vec<Option<Material>> = self
             .body
             .contents
             .iter()
-            .zip(&self.poured)
-            .map(|(content, poured)| match content {
-                Content::Resin => poured.then_some(resin),
+            .zip(self.poured.iter().zip(&self.resin_of))
+            .map(|(content, (poured, of))| match content {
+                Content::Resin => poured.then_some(resins[*of]),
                 Content::Solid(material) => Some(*material),
                 Content::Nothing => None,
             })
@@ -150,9 +189,10 @@ impl Field {
     /// All resin has gelled, after which the reaction only slows in steady
     /// surroundings, and the hottest has cooled.
     fn past_peak(&self) -> bool {
-        let gel = self.cure.gel_conversion();
         let Some(peak) = self.peak() else { return false };
-        if self.wet.iter().any(|cell| self.conversion[*cell] < gel) {
+        let is_liquid =
+            |cell: &usize| self.conversion[*cell] < self.at(*cell).cure.gel_conversion();
+        if self.wet.iter().any(is_liquid) {
             return false;
         }
         let changes = !self.around.air.is_steady() || self.around.then.is_some();
@@ -170,44 +210,51 @@ impl Field {
         if let Some(conduction) = &mut self.conduction {
             conduction.step(&mut self.t_k, h, middle_k);
         }
-        let fastest = self.cure_half(0.5 * h);
+        let fastest_k_s = self.cure_half(0.5 * h);
         self.time_s += h;
         self.work.steps += 1;
         self.cure_surface(h);
         self.check()?;
         let liquid = self.segments.last().is_some_and(|s| s.opens_everywhere_s.is_none());
         let longest = if liquid { self.steps.liquid_s } else { self.steps.longest_s };
-        let wanted = self.steps.release_k / (self.rise_k * fastest).max(1e-12);
+        let wanted = self.steps.release_k / fastest_k_s.max(1e-12);
         self.next_s = wanted.min(GROWTH * h.max(self.steps.first_s)).min(longest);
         Ok(())
     }
 
     /// Cure alone for a time, by the midpoint rule. The way to the middle goes at the rate of the middle
     /// before, warmed or cooled to now: what that is off by, in a step that changes the rate by a
-    /// tenth, is under a hundredth of half a step. Returns the fastest rate.
+    /// tenth, is under a hundredth of half a step. Returns how fast the fastest cell warms itself, K/s.
     fn cure_half(&mut self, h: f64) -> f64 {
         let cells = self.wet.len();
         let Middles { conversion, t_k, rate_per_s } = &mut self.middles;
         for all in [&mut *conversion, t_k, rate_per_s] {
             all.resize(cells, 0.0);
         }
-        for ((a, t), cell) in conversion.iter_mut().zip(t_k.iter_mut()).zip(&self.wet) {
-            let (rate, at_k) = (self.rate_per_s[*cell], self.rate_at_k[*cell]);
-            let half = 0.5 * h * self.cure.rate_at(rate, [at_k, self.t_k[*cell]]);
-            *a = self.conversion[*cell] + half;
-            *t = self.t_k[*cell] + self.rise_k * half;
-        }
-        self.cure.rates_of(conversion, t_k, rate_per_s);
-        let mut fastest = 0.0f64;
-        for ((rate, t), cell) in rate_per_s.iter().zip(t_k.iter()).zip(&self.wet) {
-            self.rate_per_s[*cell] = *rate;
-            self.rate_at_k[*cell] = *t;
-            self.conversion[*cell] += h * rate;
-            self.t_k[*cell] += self.rise_k * h * rate;
-            fastest = fastest.max(*rate);
+        let mut fastest_k_s = 0.0f64;
+        for Stretch { wet, resin } in &self.stretches {
+            let FieldResin { cure, rise_k, .. } = &self.resins[*resin];
+            let wet = || wet.clone();
+            let (conversion, t_k) = (&mut conversion[wet()], &mut t_k[wet()]);
+            let rate_per_s = &mut rate_per_s[wet()];
+            let wet = &self.wet[wet()];
+            for ((a, t), cell) in conversion.iter_mut().zip(t_k.iter_mut()).zip(wet) {
+                let (rate, at_k) = (self.rate_per_s[*cell], self.rate_at_k[*cell]);
+                let half = 0.5 * h * cure.rate_at(rate, [at_k, self.t_k[*cell]]);
+                *a = self.conversion[*cell] + half;
+                *t = self.t_k[*cell] + rise_k * half;
+            }
+            cure.rates_of(conversion, t_k, rate_per_s);
+            for ((rate, t), cell) in rate_per_s.iter().zip(t_k.iter()).zip(wet) {
+                self.rate_per_s[*cell] = *rate;
+                self.rate_at_k[*cell] = *t;
+                self.conversion[*cell] += h * rate;
+                self.t_k[*cell] += rise_k * h * rate;
+                fastest_k_s = fastest_k_s.max(rise_k * rate);
+            }
         }
         self.work.evaluations += cells as u64;
-        fastest
+        fastest_k_s
     }
 
     fn check(&self) -> Result<(), HeatError> {

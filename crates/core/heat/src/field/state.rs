@@ -1,5 +1,7 @@
 //! The state of a section or block: what it holds, temperatures and conversions.
 
+use std::ops::Range;
+
 use crate::cure::CureRate;
 use crate::error::HeatError;
 use fondant_materials::resin::Calibrated;
@@ -38,6 +40,34 @@ pub(super) struct Middles {
     pub(super) rate_per_s: Vec<f64>,
 }
 
+/// A resin in the field, and what its cells need of it.
+#[derive(Debug, Clone)]
+pub(super) struct FieldResin {
+    pub(super) resin: Calibrated,
+    pub(super) cure: CureRate,
+    /// H / cp, K.
+    pub(super) rise_k: f64,
+}
+
+impl FieldResin {
+    pub(super) fn new(resin: &Calibrated) -> Self {
+        Self {
+            cure: CureRate::new(&resin.cure),
+            rise_k: resin.adiabatic_rise().k(),
+            resin: resin.clone(),
+        }
+    }
+}
+
+/// Wet cells of one resin, one after the other.
+#[derive(Debug, Clone)]
+pub(super) struct Stretch {
+    /// Their places among the wet cells.
+    pub(super) wet: Range<usize>,
+    /// Index of their resin.
+    pub(super) resin: usize,
+}
+
 /// A section or block with its temperatures and conversions.
 // Many fields: the state of one simulation, stepped as a whole.
 #[derive(Debug, Clone)]
@@ -46,15 +76,18 @@ pub struct Field {
     pub(super) around: Around,
     /// What is around it from each pour on, where that changes with time.
     pub(super) from_each_pour: Option<Around>,
-    pub(super) resin: Calibrated,
-    pub(super) cure: CureRate,
-    pub(super) rise_k: f64,
+    /// The resins poured so far, the one that it was made with first.
+    pub(super) resins: Vec<FieldResin>,
+    /// Index of the resin of each cell.
+    pub(super) resin_of: Vec<usize>,
     pub(super) steps: Steps,
     pub(super) conduction: Option<Conduction>,
     /// Whether a cell of resin has been poured.
     pub(super) poured: Vec<bool>,
-    /// Cells of resin poured so far.
+    /// Cells of resin poured so far, in order.
     pub(super) wet: Vec<usize>,
+    /// The same by their resins.
+    pub(super) stretches: Vec<Stretch>,
     pub(super) t_k: Vec<f64>,
     pub(super) conversion: Vec<f64>,
     /// The rate of each cell when it was last computed, 1/s, and how warm it was then, K.
@@ -112,9 +145,9 @@ impl Field {
             middles: Middles::default(),
             poured: vec![false; cells],
             wet: Vec::new(),
-            cure: CureRate::new(&resin.cure),
-            rise_k: resin.adiabatic_rise().k(),
-            resin: resin.clone(),
+            stretches: Vec::new(),
+            resins: vec![FieldResin::new(resin)],
+            resin_of: vec![0; cells],
             conduction: None,
             surface: Vec::new(),
             faces: Vec::new(),
@@ -189,8 +222,13 @@ impl Field {
         let capacity = conduction.capacity_j_k();
         self.wet
             .iter()
-            .map(|c| capacity[*c] * self.rise_k * (self.conversion[*c] - started_at))
+            .map(|c| capacity[*c] * self.at(*c).rise_k * (self.conversion[*c] - started_at))
             .sum()
+    }
+
+    /// The resin of a cell.
+    pub(super) fn at(&self, cell: usize) -> &FieldResin {
+        &self.resins[self.resin_of[cell]]
     }
 
     /// Heat in the box above a temperature, J.

@@ -27,7 +27,7 @@ impl Default for Steps {
 /// When a run may end before its time is up.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum FieldGoal {
-    /// Not before.
+    /// Only once the time is up.
     Time,
     /// The peak has passed, or a point is hotter than this, K.
     Peak {

@@ -70,8 +70,9 @@ impl Field {
         for index in 0..self.surface.len() {
             let Surface { cell, t_k, conversion } = self.surface[index];
             let now_k = self.surface_k(cell);
-            let first = self.cure.rate_per_s(conversion, t_k);
-            let rate = self.cure.rate_per_s(conversion + 0.5 * h * first, 0.5 * (t_k + now_k));
+            let cure = self.at(cell).cure;
+            let first = cure.rate_per_s(conversion, t_k);
+            let rate = cure.rate_per_s(conversion + 0.5 * h * first, 0.5 * (t_k + now_k));
             self.surface[index] = Surface { cell, t_k: now_k, conversion: conversion + h * rate };
         }
         self.work.evaluations += 2 * self.surface.len() as u64;
@@ -85,7 +86,8 @@ impl Field {
             return self.t_k[cell];
         }
         let mesh = &self.body.mesh;
-        let half = 0.5 * mesh.z.width_m(mesh.place(cell)[2]) / self.resin.conductivity_w_m_k;
+        let half =
+            0.5 * mesh.z.width_m(mesh.place(cell)[2]) / self.at(cell).resin.conductivity_w_m_k;
         air_k + (self.t_k[cell] - air_k) / (film * (1.0 / film + half))
     }
 }

@@ -18,8 +18,8 @@ use crate::surroundings::Surroundings;
 const STEPS: Steps = Steps { release_k: 4.0, first_s: 5.0, liquid_s: 300.0, longest_s: 1800.0 };
 /// Longest time a layer is simulated, s.
 const HORIZON_S: f64 = 21.0 * 86_400.0;
-/// The search for the loss begins here, W/(m³·K), doubles it until the column is
-/// as cool as the section, and finds it so closely.
+/// First guess of the loss, W/(m³·K), which is doubled until the column is as cool as the
+/// section; the loss is found to [`SAME_K`] of the peak.
 const FIRST_LOSS: f64 = 30.0;
 const MOST_LOSS: f64 = 1e5;
 const LOSS_TOLERANCE: f64 = 0.5;
@@ -136,7 +136,7 @@ impl Between<'_> {
         field.peak().map_or(self.poured.t_k, |peak| peak.t_k)
     }
 
-    /// The loss with which a column gets just so hot.
+    /// The loss with which a column reaches a peak, W/(m³·K).
     fn loss(&self, depth_m: f64, peak_k: f64) -> Result<f64, HeatError> {
         let over = |loss: f64| -> Result<f64, HeatError> {
             let goal = Goal::Peak { enough_k: peak_k + ENOUGH_OVER_K };

@@ -8,7 +8,7 @@ use fondant_heat::field::{
     Around, Axis, Block, Body, Content, Face, Field, FieldGoal, Fineness, Inside, LOOKED_AT, Mesh,
     Progress, Steps, shapes,
 };
-use fondant_heat::{Accuracy, Air, Goal, HeatError, Stack, Surroundings};
+use fondant_heat::{Accuracy, Air, Goal, HeatError, Poured, Stack, Surroundings};
 use fondant_materials::Material;
 use fondant_materials::resin::{Calibrated, Properties, shipped};
 use fondant_quantities::{Span, Temperature};
@@ -66,6 +66,39 @@ fn a_section_without_sides_is_a_column() {
     assert!((column.peak_k - section.peak.unwrap().t_k).abs() < 0.03);
     assert!((column.opens_s.unwrap() - section.opens_s.unwrap()).abs() < 30.0);
     assert!((column.closes_s.unwrap() - section.closes_s.unwrap()).abs() < 90.0);
+    assert!((column.hard_s.unwrap() / section.hard_s.unwrap() - 1.0).abs() < 0.01);
+}
+
+/// What lay in a section of another resin than the cast's own gave off no heat.
+#[test]
+fn a_section_of_two_resins_without_sides_is_a_column_of_them() {
+    let coating = shipped::models().remove(2);
+    let mesh = Mesh {
+        is_round: false,
+        x: Axis::single(1.0),
+        y: Axis::single(1.0),
+        z: Axis::equal(&[(0.0, 0.006, 12), (0.006, 0.04, 34)]),
+    };
+    let around = Around::on_a_board(Air::Steady(ROOM_K));
+    let body = Body::new(mesh, |_| Content::Resin);
+    let mut field = Field::new(body, &slow(), around, ROOM_K, Steps::default()).unwrap();
+    field.pour_of(&coating, 0.006, Poured::fresh(ROOM_K)).unwrap();
+    field.run(8.0 * HOUR_S, FieldGoal::Time, &mut to_the_end).unwrap();
+    field.pour(0.04, ROOM_K, 0.0).unwrap();
+    field.run(400.0 * HOUR_S, FieldGoal::Hard, &mut to_the_end).unwrap();
+    let mut stack = Stack::new(&slow(), Surroundings::still_air(ROOM_K), &Accuracy::default());
+    stack.pour_of(&coating, 0.006, ROOM_K, 0.0).unwrap();
+    stack.run(8.0 * HOUR_S, Goal::Time).unwrap();
+    stack.pour(0.034, ROOM_K, 0.0).unwrap();
+    stack.run(400.0 * HOUR_S, Goal::Hard).unwrap();
+    for (column, section) in stack.layers().zip(field.segments()) {
+        let peak_k = section.peak.unwrap().t_k;
+        assert!(peak_k > ROOM_K + 3.0 && peak_k < ROOM_K + 40.0, "{peak_k}");
+        assert!((column.opens_s.unwrap() - section.opens_s.unwrap()).abs() < 60.0);
+    }
+    let (column, section) = (stack.top().unwrap(), field.segments()[1]);
+    assert!((stack.peak().unwrap().0 - field.peak().unwrap().t_k).abs() < 0.1);
+    assert!((column.closes_s.unwrap() - section.closes_s.unwrap()).abs() < 120.0);
     assert!((column.hard_s.unwrap() / section.hard_s.unwrap() - 1.0).abs() < 0.01);
 }
 

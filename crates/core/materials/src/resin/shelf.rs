@@ -62,7 +62,7 @@ impl Shelf {
         self
     }
 
-    /// All of them.
+    /// All resins of the shelf, in order.
     #[must_use]
     pub fn all(&self) -> &[OnShelf] {
         &self.resins

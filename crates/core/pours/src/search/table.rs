@@ -19,7 +19,7 @@ use crate::simulate::error::ScheduleError;
 use crate::simulate::grid::timestamp;
 use crate::simulate::task::Task;
 
-/// What is long cured has come so far.
+/// Conversion of resin that cured long ago (convention).
 const CURED: f64 = 0.93;
 /// More than this under the layer below makes no difference, m.
 const UNDER_M: f64 = 0.02;

@@ -33,9 +33,9 @@ struct ToPay {
     to: usize,
     /// When all is hard at best, where nothing follows.
     hard: i64,
-    /// Slots of the next pour inside the window ...
+    /// Slots of the next pour inside the window.
     wet: Range<usize>,
-    /// ... and after cure.
+    /// Slots of the next pour once the layer has cured.
     cured: Range<usize>,
     /// Widths of the opening, closing and demould times over what may lie below, s.
     spread: [i64; 3],

@@ -71,7 +71,7 @@ impl Slots {
         self
     }
 
-    /// Whether there is a slot with so much time for a resin, s.
+    /// Whether there is a slot with enough time for a resin, s.
     pub(crate) fn any_has_time(&self, work_s: i64, resin: u8) -> bool {
         (0..self.all.len()).any(|slot| self.has_time(slot, work_s, resin))
     }

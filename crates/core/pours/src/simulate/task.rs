@@ -8,6 +8,7 @@ use fondant_materials::resin::Calibrated;
 use fondant_numerics::Stop;
 use fondant_quantities::{Span, Temperature};
 use jiff::Timestamp;
+use serde::{Deserialize, Serialize};
 
 use super::air_rule::{AirRule, Unfit};
 use super::slots::Preparation;
@@ -16,7 +17,7 @@ use crate::hours::ShopHours;
 use crate::layers::{Joins, Ladder, Layer};
 
 /// A resin of some stages of a cast beside the cast's own.
-#[derive(Debug, Clone, PartialEq)]
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct StageResin {
     /// The resin.
     pub resin: Calibrated,

@@ -25,7 +25,7 @@ pub enum Cause {
     PressureLost,
     /// The timber was damp.
     DampTimber,
-    /// It got so hot that gas came out of it.
+    /// Heat drove gas out of the resin.
     Boiled,
     /// Not mixed through: too short, or the walls of the bucket were not scraped.
     Unmixed,
@@ -69,7 +69,7 @@ pub enum Cause {
     BathEnded,
     /// Something stiff held it while it shrank.
     StiffObject,
-    /// Timber drank resin, and nothing was topped up.
+    /// Timber absorbed resin, and nothing was topped up.
     NotToppedUp,
     /// Out of the form while it was still warm and soft.
     EarlyOut,
@@ -140,7 +140,7 @@ impl Test {
 /// A figure that speaks for a cause or against it.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Sign {
-    /// Which.
+    /// Figure that the sign is about.
     pub figure: Figure,
     /// When it is seen.
     pub test: Test,

@@ -78,7 +78,7 @@ pub struct OneLess {
 /// A side of the blank.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
 pub enum Side {
-    /// Its length.
+    /// Length of a blank.
     Length,
     /// One side of its section.
     Width,

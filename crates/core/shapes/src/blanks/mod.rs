@@ -20,28 +20,28 @@ use fondant_quantities::{Length, Volume};
 pub enum Hollow {
     /// A box.
     Box {
-        /// Along.
+        /// Length of the cavity.
         #[serde(rename = "length_m")]
         length: Length,
-        /// Across.
+        /// Width of the cavity.
         #[serde(rename = "width_m")]
         width: Length,
-        /// Depth.
+        /// Depth of the cavity.
         #[serde(rename = "depth_m")]
         depth: Length,
     },
     /// A cylinder.
     Round {
-        /// Across.
+        /// Diameter of the cavity.
         #[serde(rename = "diameter_m")]
         diameter: Length,
-        /// Depth.
+        /// Depth of the cavity.
         #[serde(rename = "depth_m")]
         depth: Length,
     },
     /// A trough with a round floor as wide as itself, lying open.
     Trough {
-        /// Along.
+        /// Length of the cavity.
         #[serde(rename = "length_m")]
         length: Length,
         /// Across, and twice the radius of its floor.
@@ -56,7 +56,7 @@ pub enum Hollow {
         /// Volume of water that it holds.
         #[serde(rename = "volume_m3")]
         volume: Volume,
-        /// Depth.
+        /// Depth of the cavity.
         #[serde(rename = "depth_m")]
         depth: Length,
     },
@@ -130,7 +130,7 @@ pub struct Tube {
     /// Across, outside, with its label on.
     #[serde(rename = "outside_m")]
     pub outside: Length,
-    /// Length.
+    /// Length of the tube.
     #[serde(rename = "length_m")]
     pub length: Length,
     /// How far the plugs stand out, both ends together.

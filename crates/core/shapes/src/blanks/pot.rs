@@ -32,7 +32,7 @@ pub struct Standing {
     pub width: Length,
     /// Outside, as it stands.
     pub height: Length,
-    /// How many.
+    /// Number of moulds.
     pub count: u32,
 }
 

@@ -22,9 +22,9 @@ pub struct Cut {
     pub part: Part,
     /// Number of equal pieces.
     pub count: usize,
-    /// Length.
+    /// Length of the part.
     pub length: Length,
-    /// Width.
+    /// Width of the part.
     pub width: Length,
 }
 

@@ -9,9 +9,9 @@ use fondant_quantities::Length;
 pub struct Item {
     /// Name of the item.
     pub name: String,
-    /// Length.
+    /// Length of the part.
     pub length: Length,
-    /// Width.
+    /// Width of the part.
     pub width: Length,
 }
 

@@ -13,7 +13,7 @@ pub use corner::{Corner, MeshError};
 /// What is known of a mesh that is closed.
 #[derive(Debug, Clone, PartialEq, serde::Serialize, serde::Deserialize)]
 pub struct Solid {
-    /// Volume.
+    /// Volume enclosed by the surface.
     pub volume: Volume,
     /// Size along x, y and z.
     pub size: [Length; 3],

@@ -18,7 +18,7 @@ use super::Raster;
 pub enum TimberIs {
     /// The one with more red than blue.
     Warmer,
-    /// The other one.
+    /// Timber has the cooler colour.
     Cooler,
 }
 

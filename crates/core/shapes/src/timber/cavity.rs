@@ -24,7 +24,7 @@ pub enum CavityShape {
 }
 
 impl CavityShape {
-    /// All of them.
+    /// All shapes.
     pub const ALL: [Self; 6] =
         [Self::Pocket, Self::Channel, Self::RoundChannel, Self::Bore, Self::Knot, Self::Crack];
 

@@ -10,16 +10,16 @@ use fondant_quantities::{Area, Density, Length, Mass, Volume};
 pub enum InsertShape {
     /// A ball.
     Ball {
-        /// Across.
+        /// Diameter of the object.
         #[serde(rename = "diameter_m")]
         diameter: Length,
     },
     /// A standing cylinder.
     Cylinder {
-        /// Across.
+        /// Diameter of the object.
         #[serde(rename = "diameter_m")]
         diameter: Length,
-        /// Height.
+        /// Height of the object.
         #[serde(rename = "height_m")]
         height: Length,
     },
@@ -31,7 +31,7 @@ pub enum InsertShape {
         /// Across the form.
         #[serde(rename = "width_m")]
         width: Length,
-        /// Height.
+        /// Height of the object.
         #[serde(rename = "height_m")]
         height: Length,
     },
@@ -79,7 +79,7 @@ pub struct Insert {
     /// Mass of one.
     #[serde(rename = "mass_kg")]
     pub mass: Mass,
-    /// Density of its stuff; used for [`InsertShape::Weight`] alone.
+    /// Density of its material; used for [`InsertShape::Weight`] alone.
     #[serde(rename = "density_kg_m3")]
     pub density: Density,
     /// Height of its underside above the floor of the form.
@@ -170,7 +170,7 @@ impl Insert {
         }
     }
 
-    /// Density of its stuff: what it was weighed by, or what its mass and volume come to.
+    /// Density of its material: what it was weighed by, or what its mass and volume come to.
     #[must_use]
     pub fn stuff(&self) -> Density {
         match self.shape {

@@ -151,7 +151,7 @@ impl Fill {
         self.volume_to(to) - self.volume_to(from)
     }
 
-    /// All of it.
+    /// Volume of all of it.
     #[must_use]
     pub fn volume(&self) -> Volume {
         self.volume_to(self.depth)

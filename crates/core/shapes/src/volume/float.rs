@@ -6,7 +6,7 @@ use fondant_quantities::{Density, Force, Length, Mass, Volume};
 
 /// Weight to put on is the lift times this.
 pub const HOLD_DOWN_FACTOR: f64 = 2.0;
-/// One clamp, batten end or weight is trusted with so much.
+/// Most that one clamp, batten end or weight holds down.
 pub const EACH_HOLDS: Mass = Mass::from_kg(12.0);
 /// A board longer than this from hold to hold flexes between them.
 const FARTHEST_APART: Length = Length::from_mm(600.0);

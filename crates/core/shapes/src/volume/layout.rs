@@ -46,9 +46,9 @@ pub struct Laid {
 pub struct Layout {
     /// What the contents lie in: a form, a board or a mould.
     pub bed: Bed,
-    /// Along.
+    /// Inner length of the form.
     pub length: Length,
-    /// Across.
+    /// Inner width of the form.
     pub width: Length,
     /// Height of the bed: the walls', the board's or the mould's.
     pub height: Length,

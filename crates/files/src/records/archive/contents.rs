@@ -114,9 +114,9 @@ pub struct ArchivedRow {
 /// Something told of the finishing. A withdrawal names the place of what it withdraws, from 1.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct ArchivedTold {
-    /// When, UTC.
+    /// Time of the entry, UTC.
     pub at: Timestamp,
-    /// What was told.
+    /// Content of the entry.
     pub told: Told,
 }
 
@@ -172,7 +172,7 @@ pub enum ArchivedShows {
 /// A squared-up photo.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Squared {
-    /// How.
+    /// Parameters of the squaring.
     pub squaring: Squaring,
     /// The picture.
     pub picture: Picture,
@@ -183,7 +183,7 @@ pub struct Squared {
 pub struct Picture {
     /// SHA-256 of its bytes, hexadecimal.
     pub sha256: String,
-    /// Its bytes.
+    /// The picture as JPEG.
     #[serde(skip)]
     pub jpeg: Vec<u8>,
 }

@@ -4,7 +4,7 @@ use fondant_heat::HeatError;
 use fondant_quantities::Temperature;
 
 pub(super) const DAY_S: f64 = 86_400.0;
-/// Slabs, layers and cups are followed for so long.
+/// Longest time that slabs, layers and cups are simulated, s.
 pub(super) const HORIZON_S: f64 = 14.0 * DAY_S;
 
 /// Why a case could not be computed.

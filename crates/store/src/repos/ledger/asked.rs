@@ -20,7 +20,7 @@ pub enum LedgerSort {
     /// When the cast came to its end.
     #[default]
     Ended,
-    /// Its name.
+    /// Name of the cast.
     Name,
     /// Mixed volume.
     Volume,
@@ -66,9 +66,9 @@ pub struct LedgerAsked {
     pub volume_m3: [Option<f64>; 2],
     /// Cost of the resin at least and at most, in the shop's currency.
     pub cost: [Option<f64>; 2],
-    /// Not before this.
+    /// Earliest end of a cast, UTC, inclusive.
     pub from: Option<Timestamp>,
-    /// Before this.
+    /// Latest end of a cast, UTC, exclusive.
     pub until: Option<Timestamp>,
     /// What it is sorted by.
     pub sort: LedgerSort,

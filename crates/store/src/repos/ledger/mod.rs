@@ -28,13 +28,13 @@ pub struct LedgerRow {
     pub name: String,
     /// When it came to its end, UTC.
     pub ended_at: Timestamp,
-    /// How.
+    /// Outcome of the cast.
     pub outcome: Outcome,
     /// Kind, by its slug.
     pub kind: String,
     /// Name of the resin.
     pub resin: String,
-    /// Its timbers.
+    /// Names of its timbers.
     pub timber: String,
     /// Who worked on it.
     pub people: String,

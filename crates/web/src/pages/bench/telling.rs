@@ -29,7 +29,7 @@ pub(super) struct ActView {
     pub(super) choice: Option<Choice>,
     pub(super) tick: Option<(&'static str, &'static str)>,
     pub(super) button: String,
-    /// Another way to do it.
+    /// Other ways to do the act.
     pub(super) others: Vec<Other>,
     pub(super) caution: String,
 }

@@ -61,9 +61,9 @@ pub(super) struct Asking {
     show: String,
     #[serde(default)]
     words: String,
-    /// The page begins after the cast that was changed then, microseconds since 1970 ...
+    /// Time of the last change of the last cast of the page before, microseconds since 1970.
     changed: Option<i64>,
-    /// ... and has this number.
+    /// Id of the last cast of the page before, where its time alone does not tell.
     cast: Option<i64>,
     /// The cast that was just put away or deleted.
     gone: Option<i64>,

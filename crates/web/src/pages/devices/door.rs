@@ -14,13 +14,13 @@ use crate::paths::shop::DeviceReadings;
 /// What a device is told.
 #[derive(Serialize)]
 struct Answer {
-    /// Kept now.
+    /// Number of new readings that were saved.
     taken: usize,
     /// Of these, shown and not believed.
     doubted: usize,
-    /// Kept before.
+    /// Number of readings that had been sent before.
     known: usize,
-    /// Not taken.
+    /// Number of lines that were refused.
     refused: usize,
     /// Why, for the first of them.
     why: Vec<Why>,

@@ -98,7 +98,7 @@ fn offset(
     let moved = offset + better - last.value;
     let most = super::view::most_offset(*quantity);
     if moved.abs() > most {
-        return Err("That is further off than an offset mends. Look at the instrument.".to_owned());
+        return Err("That is more than an offset can correct. Look at the instrument.".to_owned());
     }
     Ok(moved)
 }

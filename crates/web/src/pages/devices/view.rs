@@ -12,7 +12,7 @@ use crate::paths::shop::{ChangeDevice, DevicesAdd, DevicesPlay};
 use crate::ui::page::{Follows, Page, Place, Script};
 use crate::ui::units::{self, InUnits, with_unit};
 
-/// A device that sent nothing for so long is silent (convention).
+/// Time without a reading after which a device counts as silent (convention).
 const SILENT: SignedDuration = SignedDuration::from_mins(5);
 
 #[derive(Template, WebTemplate)]
@@ -134,8 +134,8 @@ pub(super) const fn most_offset(quantity: Quantity) -> f64 {
 /// Why a reading is not believed.
 const fn doubted(doubt: Doubt) -> &'static str {
     match doubt {
-        Doubt::OutOfRange => "no shop reads that",
-        Doubt::Jumped => "jumped: not believed until it stays",
+        Doubt::OutOfRange => "out of range",
+        Doubt::Jumped => "jumped: not used until it stays",
         Doubt::Stuck => "has not moved for half an hour: stuck",
         Doubt::Ahead => "its clock is ahead",
     }

@@ -118,7 +118,7 @@ async fn show(path: DrawingPath, State(app): State<App>, Typed(entries): Typed) 
 const STALE: &str = "The cast was changed in another tab since this page was opened. Nothing was \
     taken: look at it once more and take it again.";
 const NO_UNIT: &str = "Say first which unit the drawing is in.";
-const NOTHING: &str = "Nothing is taken yet: say of at least one outline what it is.";
+const NOTHING: &str = "Nothing is taken yet: choose what at least one outline is.";
 
 async fn take(path: TakeDrawing, State(app): State<App>, Typed(entries): Typed) -> Answer {
     let visit = Visit::of(&app, (path.cast, path.drawing), &entries).await?;

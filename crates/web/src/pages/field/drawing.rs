@@ -21,7 +21,7 @@ const CURVES: [(&str, Read); 6] = [
     ("curve-hot", |s| Some(s.hottest.t_k)),
 ];
 
-/// Draws them.
+/// Draws the curves of a field.
 pub(super) fn curves(samples: &[FieldSample], evaluation: &Evaluation, shown: Shown) -> Markup {
     let Some(last) = samples.last() else { return Markup::default() };
     let degrees = |k: f64| shown.system.temperature().write(Temperature::from_k(k));

@@ -60,7 +60,7 @@ pub(super) fn individuals(figure: Figure, values: &[f64], shown: Shown) -> Indiv
     let told = |value| record::value(figure, value, shown);
     let Some(found) = chart(values) else {
         let says = format!(
-            "{} is known of {} of these casts; limits need {FEWEST}.",
+            "{} is recorded for {} of these casts; limits need {FEWEST}.",
             record::figure(figure),
             values.len()
         );

@@ -12,7 +12,7 @@ use crate::drawings::chart::{Axes, Chart};
 use crate::svg::{Markup, WIDE, both};
 use crate::ui::units::Shown;
 
-/// Draws them.
+/// Draws the log of a cup and its fit.
 pub(super) fn chart(asked: &Asked, lesson: &Lesson, shown: Shown, stop: &Stop) -> Markup {
     let degrees = |k: f64| shown.system.temperature().write(Temperature::from_k(k));
     let point = |r: &Reading| (r.t_s / 3600.0, degrees(r.t_k));

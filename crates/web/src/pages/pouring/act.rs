@@ -29,5 +29,5 @@ pub(super) async fn done(
 /// A whole number among what was sent.
 pub(super) fn number<T: std::str::FromStr>(entries: &Entries, name: &str) -> Result<T, WebError> {
     let text = entries.get(name).unwrap_or_default();
-    text.parse().map_err(|_| WebError::BadForm(format!("“{text}” is no {name}")))
+    text.parse().map_err(|_| WebError::BadForm(format!("“{text}” is not a valid {name}")))
 }

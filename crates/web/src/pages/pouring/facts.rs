@@ -161,7 +161,7 @@ fn read_moment(reader: &mut Reader<'_>, visit: &Visit) -> Option<Timestamp> {
         ),
         Some(at) if at > visit.now + FAST_CLOCK => reader
             .refusals
-            .add("fact_at", "That lies ahead. Write down what has happened, once it has."),
+            .add("fact_at", "That is in the future. Write it down once it has happened."),
         Some(_) => {}
     }
     at

@@ -14,7 +14,7 @@ pub(crate) struct ShopWeek<'a> {
     pub(crate) hours: &'a ShopHours,
     /// Air of the shop over the week.
     pub(crate) air: &'a AirSeries,
-    /// Now.
+    /// The current time, UTC.
     pub(crate) now: Timestamp,
     /// Units.
     pub(crate) shown: Shown,

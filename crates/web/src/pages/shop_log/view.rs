@@ -131,11 +131,11 @@ fn notes(read: &ReadAir, shop: &Shop) -> Vec<String> {
         DateOrder::MonthFirst => "Its dates have the month first.".to_owned(),
         _ => "Its dates have the day first.".to_owned(),
     }));
-    notes.extend(log.lacks_humidity.then(|| "It has no humidity; 55 % stands for it.".to_owned()));
+    notes.extend(log.lacks_humidity.then(|| "It has no humidity; 55 % is assumed.".to_owned()));
     let rows = |n: usize, says: &str| (n > 0).then(|| format!("{} {says}.", counted(n, "row")));
     notes.extend(rows(read.blank, "without a temperature left out"));
     notes.extend(rows(read.missing, "at an hour that the clock passed over, taken an hour later"));
-    notes.extend(read.was_descending.then(|| "Its newest reading stood first.".to_owned()));
+    notes.extend(read.was_descending.then(|| "Its newest reading came first.".to_owned()));
     notes.extend(
         (read.footer > 0).then(|| "The lines below the last reading were left out.".to_owned()),
     );
@@ -145,7 +145,7 @@ fn notes(read: &ReadAir, shop: &Shop) -> Vec<String> {
             n => format!("{n} stretches"),
         };
         format!(
-            "{stretches} without a reading, the first from {} to {}: the shop's usual day stands there.",
+            "{stretches} without a reading, the first from {} to {}: the shop's usual day is used there.",
             shown.date_and_time(*from, zone),
             shown.date_and_time(*to, zone)
         )

@@ -28,7 +28,7 @@ pub(crate) struct DayAxis<'a> {
     pub(crate) from: Timestamp,
     /// The right end.
     pub(crate) to: Timestamp,
-    /// Now.
+    /// The current time, UTC.
     pub(crate) now: Timestamp,
 }
 

@@ -37,7 +37,7 @@ pub(crate) struct Asking<'a> {
 /// What is shown beside what is kept.
 #[derive(Debug, Clone, Copy)]
 pub(crate) enum Showing<'a> {
-    /// Nothing.
+    /// The edit was saved and nothing else is to be shown.
     Kept,
     /// What was typed and why it was refused.
     Refused { typed: &'a Entries, refusals: &'a Refusals, marks: &'a [Point] },

@@ -13,7 +13,7 @@ pub(super) struct Tick {
     pub(super) name: &'static str,
     /// Digit that jumps to it.
     pub(super) digit: usize,
-    /// Its address.
+    /// Address of the station.
     pub(super) href: String,
     /// It is the one shown.
     pub(super) is_here: bool,

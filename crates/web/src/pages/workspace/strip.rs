@@ -44,7 +44,7 @@ pub(crate) struct StripInput<'a> {
     pub(crate) evaluation: &'a Evaluation,
     /// The shop's clock.
     pub(crate) zone: &'a TimeZone,
-    /// Now.
+    /// The current time, UTC.
     pub(crate) now: Timestamp,
     /// How many pours have happened.
     pub(crate) poured: usize,

@@ -33,8 +33,7 @@ fn peak(task: &FieldTask) -> f64 {
         if pour.at_s > 0.0 {
             field.run(pour.at_s, FieldGoal::Time, &mut |_| ControlFlow::Continue(())).unwrap();
         }
-        let poured = task.poured(pour);
-        field.pour(pour.to_m, poured.t_k, poured.conversion).unwrap();
+        task.pour(&mut field, pour).unwrap();
         if index == last {
             let goal = FieldGoal::Peak { enough_k: 500.0 };
             field.run(9e5, goal, &mut |_| ControlFlow::Continue(())).unwrap();

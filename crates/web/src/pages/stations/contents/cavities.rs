@@ -148,7 +148,7 @@ pub(super) fn inside(asked: &Asked<'_>, inlay: &Inlay) -> Inside {
     }
 }
 
-/// What the timber drinks, and how damp it is.
+/// What the timber absorbs, and how damp it is.
 fn timber(asked: &Asked<'_>, board: &Board) -> Group {
     let fields = asked.fields();
     let usual = match asked.shown.system {

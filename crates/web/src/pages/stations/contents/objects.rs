@@ -136,7 +136,7 @@ fn shape_fields(fields: &Fields<'_>, insert: &Insert, number: &str) -> Vec<Field
         InsertShape::Weight { height } => vec![
             fields.density(
                 &format!("ins_density-{number}"),
-                "Density of its stuff",
+                "Density of its material",
                 insert.density,
             ),
             length("ins_h", "Height as it lies", *height),

@@ -20,7 +20,7 @@ const SHAPES: [(&str, &str); 4] = [
     ("round", "a disc or dowel"),
     ("volume", "any shape, by its volume"),
 ];
-/// Density of middling hardwood, for a piece of which nothing is said (convention).
+/// Density of medium hardwood, for a piece of which nothing is said (convention).
 const USUAL_DENSITY: Density = Density::from_kg_m3(650.0);
 /// A piece that is chosen takes up this share of its cavity's sides until its own are typed.
 const USUAL_RATIO: f64 = 0.5;

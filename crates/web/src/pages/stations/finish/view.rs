@@ -162,7 +162,7 @@ fn worked(asked: &Asked<'_>, own: &StepWork) -> String {
     let took = (own.took > Span::ZERO).then(|| format!("worked {}", span(own.took)));
     let since = own.since.map(|since| {
         let zone = asked.shop.hours().zone();
-        format!("at it since {}", asked.shown.date_and_time(since, zone))
+        format!("in progress since {}", asked.shown.date_and_time(since, zone))
     });
     took.into_iter().chain(since).collect::<Vec<_>>().join(", ")
 }

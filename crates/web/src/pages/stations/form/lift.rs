@@ -69,11 +69,11 @@ fn disbelieved(triangle: &Triangle, asked: &Asked<'_>) -> Option<String> {
     let (density, by_mass) = (shown.density(triangle.density), shown.volume(triangle.by_mass()));
     Some(match triangle.disbelieved()? {
         Corner::Volume => format!(
-            "The outline is not believed here: {weighed} of timber of {density} are {by_mass}, and it \
+            "The outline seems wrong here: {weighed} of timber of {density} are {by_mass}, and it \
              is drawn with {drawn}. Measure it again."
         ),
         Corner::Density => format!(
-            "The density is not believed here: {weighed} in {drawn} are {}, not {density}. Where the \
+            "The density seems wrong here: {weighed} in {drawn} are {}, not {density}. Where the \
              outline is right, write that down.",
             shown.density(triangle.weighed / triangle.drawn)
         ),

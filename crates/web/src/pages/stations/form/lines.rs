@@ -73,7 +73,7 @@ fn words(kind: &LineKind, shown: Shown) -> (&'static str, String) {
         LineKind::ThinnerBoards { difference } => ("Thinner boards", thinner(difference, shown)),
         LineKind::Overfill { depth } => ("Overfill", format!("{} proud of it", mm(depth))),
         LineKind::Correction { method: by } => {
-            ("Corrected", format!("to what the {} says, which is believed", method(by)))
+            ("Corrected", format!("to what the {} says, which is used", method(by)))
         }
         LineKind::SealCoat { area } => {
             ("Seal coat", format!("brushed on {} of bare edge", shown.area(area)))

@@ -66,7 +66,7 @@ fn read_brief(reader: &mut Reader<'_>, document: &mut Document) {
     reader.text("finish", "The finish", FINISH_CHARACTERS, true, &mut brief.finish);
     reader.text(
         "minded",
-        "What is to be minded",
+        "What to watch out for",
         bounds::MINDED_CHARACTERS,
         true,
         &mut brief.minded,

@@ -86,7 +86,7 @@ const fn in_millimetres(kind: Kind) -> [f64; 6] {
     }
 }
 
-/// The same in inches.
+/// Usual sizes in inches.
 const fn in_inches(kind: Kind) -> [f64; 6] {
     match kind {
         Kind::River => [48.0, 24.0, 1.375, 0.375, 0.0625, 0.0],

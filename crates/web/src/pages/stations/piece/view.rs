@@ -119,7 +119,7 @@ fn brief_group(fields: &Fields<'_>, document: &Document) -> Group {
             fields.text("finish", "Finish wanted", &brief.finish),
             Field {
                 hint: "What casts like it taught; the bench asks for it first.".into(),
-                ..fields.text("minded", "To be minded at the bench", &brief.minded)
+                ..fields.text("minded", "To watch out for at the bench", &brief.minded)
             },
             fields.text("deadline", "Done by", &deadline).kind("date"),
             fields.tick("outdoor", "It stands outdoors", brief.is_outdoor),

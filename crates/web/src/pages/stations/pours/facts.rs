@@ -151,7 +151,7 @@ pub(crate) fn difference(
         })
         .collect();
     let uncertainty = if observed.contradictory {
-        " The touches contradict one another; the last one was believed. Withdraw what was wrong."
+        " The touches contradict one another; the last one counts. Withdraw what was wrong."
     } else {
         ""
     };

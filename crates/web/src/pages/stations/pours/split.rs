@@ -137,19 +137,18 @@ fn seal_note(asked: &Asked<'_>) -> String {
     let with_base = asked.document.contents.river().is_some_and(|river| river.seal_with_base);
     if asked.document.seals() && with_base {
         format!(
-            "{} on the edges, and the base right after it: air stays in the grain, nothing is drunk \
-             later, and it costs no night of its own. Brush it out thin.",
+            "{} on the edges, and the base right after it: air stays in the grain, nothing soaks in later, and it costs no night of its own. Brush it out thin.",
             shown.volume_fine(coat)
         )
     } else if asked.document.seals() {
         format!(
-            "{} on the edges and a night more: air stays in the grain, nothing is drunk later, \
+            "{} on the edges and a night more: air stays in the grain, nothing soaks in later, \
              and the bond is to the coat. Brush it out thin; it must be sticky or sanded when the \
              base goes in.",
             shown.volume_fine(coat)
         )
     } else {
-        "Unsealed edges drink resin and grip it better; air from the grain may bubble into the \
+        "Unsealed edges absorb resin and grip it better; air from the grain may bubble into the \
          layer. Brush the edges with resin when it is half set. A sealed edge costs a coat and a \
          night."
             .to_owned()

@@ -169,7 +169,7 @@ fn note(asked: &Asked<'_>, shelf: &[Colour], one: &RecipeColour, mass: Mass) -> 
         _ if cups.is_empty() => (mass, "for the main fill".to_owned()),
         Some((cup, share)) => (mass * *share, format!("for the cup “{}”", cup_name(cup))),
         None => {
-            return "▲ Its cup is there no more: it goes nowhere. Choose another.".to_owned();
+            return "▲ Its cup no longer exists, so it is not used. Choose another.".to_owned();
         }
     };
     let all = format!("{} {place}", asked.shown.weighed(mass * (one.percent / 100.0)));

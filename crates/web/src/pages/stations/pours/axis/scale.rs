@@ -30,7 +30,7 @@ pub(crate) struct HoursAxis<'a> {
     pub(crate) poured: usize,
     /// Whether what happens is written down on it.
     pub(crate) takes_facts: bool,
-    /// Now.
+    /// The current time, UTC.
     pub(crate) now: Timestamp,
     /// What may be done once the last layer is hard.
     pub(crate) hard: &'static str,
