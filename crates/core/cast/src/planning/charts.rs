@@ -62,7 +62,7 @@ pub struct DepthMap {
 }
 
 /// The map of deepest layers, with a way of cooling and sides that take `side_loss` W/(m³·K), as at
-/// the deepest layer of the plan. It takes about a millisecond a cell.
+/// the deepest layer of the plan. It takes about half a millisecond a cell.
 #[must_use]
 pub fn depth_map(
     (cooling, side_loss): (Cooling, f64),

@@ -1,13 +1,16 @@
 //! Casts of several pours and resins: measured, bought, modelled, scheduled.
 
+use std::ops::ControlFlow;
+
 use fondant_cast::checks::StagesError;
 use fondant_cast::document::{Contents, CracksFirst, Flood, Split, Stage, Stages};
 use fondant_cast::facts::{Fact, FactRow, by_facts};
-use fondant_cast::planning::{FieldTask, Followed, follow};
+use fondant_cast::planning::{FieldTask, Followed};
 use fondant_cast::pours::{InBucket, as_given, take};
 use fondant_cast::{
     Conflict, Document, Evaluation, Inputs, Kind, NotEvaluated, PourId, Site, Standing, evaluate,
 };
+use fondant_heat::field::FieldGoal;
 use fondant_materials::resin::{ResinId, shipped};
 use fondant_numerics::Stop;
 use fondant_pours::layers::{LayerKind, Purpose};
@@ -286,10 +289,14 @@ fn a_base_of_another_resin_cures_in_the_field_as_in_the_plan() {
     let schedule = evaluation.pours.as_ref().expect("pour times");
     let task = FieldTask::of(&inputs, &evaluation, Length::ZERO, Followed::Planned);
     let task = task.expect("a block is not wide");
-    let field = follow(&task, 1.0, &Stop::NEVER, &|_| {}).expect("it is followed");
+    // The base alone: in the plan the next pour comes as soon as it is sticky.
+    let mut field = task.field().expect("in range");
+    task.pour(&mut field, &task.pours()[0]).expect("it holds resin");
+    let go_on = &mut |_| ControlFlow::Continue(());
+    field.run(12.0 * 3600.0, FieldGoal::Time, go_on).expect("the solver goes on");
     let base = &schedule.pours[0];
-    assert_eq!(base.layer.kind, LayerKind::Base);
-    let opens_s = field.segments()[0].opens_s.expect("the base gels before the next pour");
+    assert_eq!(base.layer.kind, LayerKind::Stage(Purpose::Base, 1));
+    let opens_s = field.segments()[0].opens_s.expect("it gels within half a day");
     let planned_s = base.opens.duration_since(base.at).as_secs_f64();
     // It is 3 mm deep and 220 mm wide: its sides take nothing from it.
     assert!((opens_s - planned_s).abs() < 15.0 * 60.0, "{opens_s} s in the field, {planned_s} s");
