@@ -1,7 +1,7 @@
 //! Instruments of the shop: added with a token, calibrated, silenced, revoked; and what they send.
 //!
 //! A device sends readings with numbers of its own that rise; a number that was sent before changes
-//! nothing. Each reading is judged by those before it, and one that cannot be is kept and not believed.
+//! nothing. Each reading is judged by those before it, and one that cannot be is kept as doubtful.
 
 use std::collections::BTreeSet;
 
@@ -57,7 +57,7 @@ pub struct Instrument {
 pub struct Taken {
     /// Number of new readings that were saved.
     pub taken: usize,
-    /// Of these, not believed.
+    /// Of these, kept as doubtful.
     pub doubted: usize,
     /// Kept before: sent again.
     pub known: usize,
@@ -132,7 +132,7 @@ pub async fn add(app: &App, shop: &Shop, name: String, place: Place) -> Result<A
     Ok(Added { device, token })
 }
 
-/// Adds an instrument in the place of those of its name, whose tokens are taken no more.
+/// Adds an instrument in the place of those of its name, whose tokens are revoked.
 ///
 /// # Errors
 /// [`AppError`].
@@ -167,7 +167,7 @@ pub enum Change {
     Offset(f64),
     /// Kept and not shown, or shown again.
     Silence(bool),
-    /// Its token is taken no more.
+    /// Its token is revoked.
     Revoke,
 }
 

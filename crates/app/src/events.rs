@@ -40,7 +40,7 @@ pub enum Event {
         at: Timestamp,
         /// In the unit that the quantity is kept in.
         value: f64,
-        /// Why it is not believed.
+        /// Why it is doubted; `None` where it is not.
         doubt: Option<Doubt>,
     },
     /// Something happened in a run at the bench.

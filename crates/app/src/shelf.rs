@@ -176,7 +176,7 @@ pub async fn accept_lesson(
 ) -> Result<Result<(), Refusal>, AppError> {
     let (cup, readings) = (read.cup, read.log.readings.iter().map(|r| (r.t_s, r.t_k)).collect());
     let on = find(shop, &read.resin.id.0)?.clone();
-    // Worked out once more: what a page sends back is not believed.
+    // Worked out once more: figures that a page sends back are not relied on.
     let lesson = match lesson(app, read).await? {
         Ok(lesson) => lesson,
         Err(refusal) => return Ok(Err(refusal)),

@@ -140,7 +140,7 @@ impl Instrument {
         }
     }
 
-    /// A number by xorshift (G. Marsaglia, 2003): repeatable noise asks for no more.
+    /// A number by xorshift (G. Marsaglia, 2003): good enough for repeatable noise.
     fn random(&mut self) -> u64 {
         self.chance ^= self.chance << 13;
         self.chance ^= self.chance >> 7;

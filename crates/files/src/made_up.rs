@@ -1,5 +1,5 @@
-//! A made-up photo of two boards in a form, for the demo and for tests: no
-//! camera saw it, but it has a camera's view, grain and noise.
+//! A made-up photo of two boards in a form, for the demo and for tests: drawn by this code, with the
+//! perspective, grain and noise of a camera.
 
 use fondant_quantities::Length;
 use fondant_shapes::geometry::Point;

@@ -1,5 +1,5 @@
-//! What is asked of a file from outside, and what is answered: so that a process of its own can
-//! read it, which nothing in the file can make the server pay for.
+//! What a file from outside is to be read as, and the answer. A process of its own reads it, so that
+//! nothing in a file can harm the server.
 //!
 //! The file comes in on standard input. The answer goes out on standard output: one line of JSON,
 //! and after it the picture, where the answer has one.
@@ -74,7 +74,7 @@ pub enum Answer {
     Resin(Box<Result<Record, NotARecord>>),
 }
 
-/// A word for what a file is to be read as that is none.
+/// A word that names no kind of file.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 #[error("{0} is not svg, dxf, stl, photo, air, cup, cast or resin")]
 pub struct NotAsked(String);

@@ -1,5 +1,5 @@
-//! A solid from STL, text or binary. STL knows no unit: it is measured as if that were a metre, and
-//! asked for.
+//! A solid from STL, text or binary. STL has no unit: the solid is measured in metres until the
+//! maker has said the unit.
 
 use fondant_quantities::Length;
 use fondant_shapes::geometry::mesh::{Corner, Solid, measure};
@@ -27,7 +27,7 @@ pub fn read(bytes: &[u8]) -> Result<Solid, FileError> {
     if text.is_none() {
         let count = bytes.get(80..HEADER).and_then(|b| b.try_into().ok()).map(u32::from_le_bytes);
         let count = count.ok_or(FileError::NotThis { wanted: "STL".into() })? as usize;
-        // The count is not believed before the bytes are there.
+        // A count is not relied on before that many bytes are there.
         let present = (bytes.len() - HEADER) / TRIANGLE;
         if count > present {
             return Err(FileError::Broken(format!(

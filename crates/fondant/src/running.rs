@@ -36,7 +36,7 @@ enum LogFormat {
     Json,
 }
 
-/// Between two looks for a workshop that is still being loaded.
+/// Interval between checks for a workshop that is still being loaded.
 const LOOK: Duration = Duration::from_secs(1);
 
 /// The workshop, once there is one: a demo that is begun for the first time takes a moment.

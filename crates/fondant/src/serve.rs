@@ -84,7 +84,7 @@ async fn serve(app: App, pages: PageArguments, end: CancellationToken) -> Result
     Ok(())
 }
 
-/// Tells the person at the terminal. That nobody reads it is no trouble.
+/// Prints a line on the terminal; a closed output is no error.
 fn say(line: std::fmt::Arguments<'_>) {
     use std::io::Write;
     let _ = writeln!(std::io::stdout(), "{line}");

@@ -53,7 +53,7 @@ impl Store {
             .acquire_timeout(CONNECTION_WITHIN)
             .connect_timeout(CONNECTION_WITHIN)
             .sqlx_logging(false)
-            // A file of fifty megabytes has passed through it: what it took is given back.
+            // A connection that has carried a file of fifty megabytes gives back the memory for it.
             .map_sqlx_postgres_pool_opts(|options| {
                 options.after_release(|connection, _| {
                     connection.shrink_buffers();

@@ -89,7 +89,7 @@ pub fn kept(quantity: Quantity, value: f64, unit: &str) -> Result<f64, UnknownUn
     })
 }
 
-/// Why a reading is shown and not believed.
+/// Why a reading is doubted: it is shown, and nothing is worked out from it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 pub enum Doubt {
@@ -110,7 +110,7 @@ pub struct Judged {
     pub at: Timestamp,
     /// In the unit that its quantity is kept in.
     pub value: f64,
-    /// Why it is not believed.
+    /// Why it is doubted; `None` where it is not.
     pub doubt: Option<Doubt>,
 }
 
@@ -118,7 +118,7 @@ pub struct Judged {
 pub const LOOKED_BACK: usize = 30;
 /// A device's clock may be fast by this.
 const FAST_CLOCK: SignedDuration = SignedDuration::from_mins(2);
-/// Readings that agree on a new level after a jump are believed from this one on.
+/// Number of readings in a row on a new level after a jump, from which on they are not doubted.
 const AGREEING: usize = 3;
 /// Shortest time without a change by a digit for a sensor to count as stuck (convention).
 const STUCK_FOR: SignedDuration = SignedDuration::from_mins(30);
@@ -229,13 +229,13 @@ mod tests {
     }
 
     #[test]
-    fn a_jump_is_not_believed_until_it_stays() {
+    fn a_jump_is_doubted_until_it_stays() {
         let bucket = (Place::Bucket, Quantity::Temperature);
         let found = judge(bucket.0, bucket.1, &[(0, 297.0), (10, 297.4), (20, 340.0), (30, 298.0)]);
         assert_eq!(found, [None, None, Some(Doubt::Jumped), None], "one reading of something else");
         let stays = judge(bucket.0, bucket.1, &[(0, 297.0), (10, 340.0), (20, 340.2), (30, 340.1)]);
         assert_eq!(stays, [None, Some(Doubt::Jumped), Some(Doubt::Jumped), None]);
-        // A bucket that runs away rises by 10 K a minute, and is believed.
+        // A bucket that runs away rises by 10 K a minute, and is not doubted.
         let runaway: Vec<(i64, f64)> =
             (0..20).map(|minute| (minute * 60, 300.0 + 10.0 * minute as f64)).collect();
         assert!(judge(bucket.0, bucket.1, &runaway).iter().all(Option::is_none));

@@ -70,7 +70,7 @@ pub struct Surface {
 }
 
 /// What each school comes to on an area that leaves the sled at a grit; `timber` is the part of it that
-/// drinks oil.
+/// absorbs oil.
 #[must_use]
 pub fn surface(school: School, area: Area, timber: Area, from: u32) -> Surface {
     let sanded = sand(area, &grits(from, school.grit()));

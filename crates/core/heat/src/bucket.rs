@@ -274,7 +274,7 @@ const SMALLEST_KG: f64 = 0.1;
 /// Masses that can be poured in time are rounded down to this, kg.
 const MASS_STEP_KG: f64 = 0.05;
 
-/// The largest mass, no more than `most`, that can be poured for so long after
+/// The largest mass, no more than `most`, that can be poured for this long after
 /// it is mixed. More in one bucket warms itself and thickens sooner. `None`
 /// where even 100 g are too thick by then.
 ///

@@ -1,6 +1,6 @@
 //! A ratio learnt from a few readings, shrunk towards one by how much has been seen.
 
-/// What is believed of ratios before any is read.
+/// What is assumed of ratios before any is read (the prior).
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub struct Prior {
     /// How far those who read lie from one, standard deviation of the logarithm.

@@ -117,8 +117,8 @@ fn of_the_buckets(runs: &[&Run], figures: &mut Figures) {
     }
 }
 
-/// The last of a bucket went in so long after A met B, as a share of how long it could be poured; `None`
-/// where one of these is not known.
+/// Time from A meeting B until the last of a bucket went in, as a share of how long it could be poured;
+/// `None` where one of these is not known.
 fn bucket_share((run, batch): (&Run, &Batch)) -> Option<f64> {
     let (met, mixed) = batch.bucket(&run.plan)?;
     let (last, _) = batch.poured?;

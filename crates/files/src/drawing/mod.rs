@@ -27,7 +27,7 @@ pub const MOST_KEPT_POINTS: usize = 200_000;
 /// thirty times as wide).
 pub const JOINED: Length = Length::from_mm(0.1);
 
-/// How a drawing is to be read, where its file does not say or is not believed.
+/// How a drawing is to be read, where its file does not say or is wrong.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Options {
     /// Length of one of its units.

@@ -254,7 +254,7 @@ impl Book<'_> {
         Ok(())
     }
 
-    /// Timber of a cast that drinks.
+    /// Face of bare timber that resin soaks into.
     async fn bare(&self, cast: CastId) -> Result<Area, AppError> {
         let worked = casts::open(self.app, cast).await?.worked(self.app).await?;
         let drinks =

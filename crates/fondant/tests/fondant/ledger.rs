@@ -41,7 +41,7 @@ async fn from_a_fault_to_the_ledger_and_a_comparison() {
         // Finished first: a step is timed, a time is typed in two ways, and one too many is taken back.
         browser.open(&format!("/casts/{cast}/finish")).await;
         browser.click("#step-flatten button[value=start]").await;
-        browser.wait_for_text("#step-flatten", "at it since").await;
+        browser.wait_for_text("#step-flatten", "in progress since").await;
         browser.client.refresh().await.expect("a reload");
         browser.click("#step-flatten button[value=stop]").await;
         browser.click("#step-sand summary").await;

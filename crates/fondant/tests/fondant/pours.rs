@@ -183,12 +183,12 @@ async fn a_touch_that_finds_it_liquid_moves_the_window() {
     app.drive(move |browser| async move {
         let address = format!("/casts/{}/pours", cast.0);
         take_proposal(&browser, &address).await;
-        // Nothing that lies ahead can have happened.
+        // Nothing in the future can have happened.
         browser.enter("#fact_at", "2027-01-01T08:00").await;
         browser.run("const f = document.querySelector('#fact_at'); f.value = '2027-01-01T08:00'").await;
         let write = "[...document.querySelectorAll('button')].find((b) => b.textContent === 'Write it down').click()";
         browser.run(write).await;
-        browser.wait_for_text("#fact_at-refusal", "lies ahead").await;
+        browser.wait_for_text("#fact_at-refusal", "is in the future").await;
 
         // A day later: the base went in as planned, and is still liquid.
         later.set_now(documents::now() + jiff::SignedDuration::from_hours(48));
@@ -208,7 +208,7 @@ async fn a_touch_that_finds_it_liquid_moves_the_window() {
         browser.wait_for_text("#difference", "later than planned").await;
         browser.client.refresh().await.expect("a reload");
         browser.wait_for_text(".fact-list", "still liquid").await;
-        // Withdrawn, the model is believed again.
+        // Withdrawn, the model's own window counts again.
         browser.run("document.querySelector('button[aria-label*=\"still liquid\"]').click()").await;
         browser.wait_for_gone("button[aria-label*=\"still liquid\"]").await;
         browser.wait_for_text("#difference", "Hard").await;

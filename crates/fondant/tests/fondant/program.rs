@@ -40,7 +40,7 @@ impl Server {
         let (line, log) = mpsc::unbounded_channel();
         tokio::spawn(async move {
             while let Ok(Some(read)) = lines.next_line().await {
-                // Read on where nobody wants it.
+                // Read on where no test waits for it.
                 let _ = line.send(read);
             }
         });
@@ -72,7 +72,7 @@ impl Server {
         self.child.kill().await.expect("it ends");
     }
 
-    /// Asks it to end, and waits at most so long.
+    /// Asks it to end, and waits for `at_most`.
     pub(crate) async fn terminate(mut self, at_most: Duration) -> Option<ExitStatus> {
         let id = self.child.id().expect("it runs").to_string();
         let told = Command::new("kill").args(["-TERM", &id]).status().await;

@@ -24,7 +24,7 @@ pub(crate) struct Model {
     pub(crate) air_revision: i32,
     /// The private part of the calendar's address.
     pub(crate) feed_token: Option<String>,
-    /// Tells this installation from all others, in the ids of calendars; the database makes it up.
+    /// Id of this installation, made by the database: events of two installations never share an id.
     pub(crate) installation: String,
 }
 

@@ -62,7 +62,7 @@ pub struct NewReading {
     pub seq: i64,
     /// Quantity of the reading.
     pub quantity: Quantity,
-    /// When, how much, and whether it is believed.
+    /// Time and value, and why it is doubted where it is.
     pub judged: Judged,
 }
 
@@ -73,7 +73,7 @@ pub struct LastReading {
     pub device: DeviceId,
     /// Quantity of the reading.
     pub quantity: Quantity,
-    /// When, how much, and whether it is believed.
+    /// Time and value, and why it is doubted where it is.
     pub judged: Judged,
 }
 

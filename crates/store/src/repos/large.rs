@@ -44,7 +44,7 @@ const READINGS: &str = "insert into device_reading \
     $2 + n * interval '1 second' from generate_series($3::bigint, $4::bigint) n";
 
 impl Transaction {
-    /// Copies casts that have ended until so many copies are there: their newest document, record and
+    /// Copies casts that have ended until `count` copies are there: their newest document, record and
     /// faults, without runs. Returns how many were made.
     ///
     /// # Errors

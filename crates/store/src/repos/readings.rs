@@ -17,7 +17,7 @@ pub struct Thinned {
     pub place: Place,
     /// Middle of the stretch, UTC.
     pub at: Timestamp,
-    /// Mean of what is believed, in the unit that is kept.
+    /// Mean of the readings that are not doubted, in the unit that is kept.
     pub mean: f64,
 }
 
@@ -30,7 +30,7 @@ struct Slot {
 
 impl<C: ConnectionTrait> Session<C> {
     /// The means of what a shop's instruments read of a quantity between two moments, of `slots`
-    /// stretches of the same length each, by place and time. What is not believed does not count.
+    /// stretches of the same length each, by place and time. Doubted readings do not count.
     ///
     /// # Errors
     /// [`StoreError`].

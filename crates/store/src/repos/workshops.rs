@@ -30,7 +30,7 @@ pub struct Workshop {
     pub shelf_revision: i32,
     /// Counts changes of the readings of its air.
     pub air_revision: i32,
-    /// Tells this installation from all others.
+    /// Id of this installation.
     pub installation: String,
     /// The settings.
     pub settings: WorkshopSettings,

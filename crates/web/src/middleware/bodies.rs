@@ -38,7 +38,7 @@ pub(crate) async fn drain(request: Request, next: Next) -> Response {
     next.run(request.map(|body| Body::new(Drained(Some(body))))).await
 }
 
-/// A body that is read to its end even where nobody wants it.
+/// A body that is read to its end even where it is not used.
 struct Drained(Option<Body>);
 
 impl HttpBody for Drained {

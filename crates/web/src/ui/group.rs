@@ -26,11 +26,19 @@ pub(crate) struct List {
     pub(crate) name: &'static str,
     pub(crate) title: &'static str,
     pub(crate) why: String,
-    /// What one is called, with its article; empty where rows neither come nor go here.
+    /// What a row is called, such as "object"; empty where rows can be neither added nor removed.
     pub(crate) one: &'static str,
     pub(crate) rows: Vec<ListRow>,
     /// It need not have a row.
     pub(crate) may_be_empty: bool,
+}
+
+impl List {
+    /// What a row is called with its article: "an object".
+    pub(crate) fn a_row(&self) -> String {
+        let article = if self.one.starts_with(['a', 'e', 'i', 'o', 'u']) { "an" } else { "a" };
+        format!("{article} {}", self.one)
+    }
 }
 
 /// One row of a list.

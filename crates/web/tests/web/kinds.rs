@@ -181,11 +181,11 @@ async fn kilograms_taken_for_litres_are_caught_by_name() {
     let caught = post(&app, &path, &form_fields(&fields)).await;
     assert!(caught.text.contains("was it worked out"), "{}", caught.text);
     assert!(caught.text.contains("their uncertainties allow"), "the ways disagree");
-    // The maker believes the scale: the figure follows it.
-    let believed =
+    // The maker chooses the scale: the figure follows it.
+    let chosen =
         [("revision", "3"), ("weighed-0", "11 kg"), ("weighed-1", "11 kg"), ("figure", "weighed")];
-    let answer = post(&app, &path, &form_fields(&believed)).await;
-    assert!(answer.text.contains("which is believed"), "{}", answer.text);
+    let answer = post(&app, &path, &form_fields(&chosen)).await;
+    assert!(answer.text.contains("which the plan uses"), "{}", answer.text);
     let mut document = app.document(cast).await;
     assert_eq!(documents::river(&mut document).checks.figure, Some(Method::Weighed));
 }

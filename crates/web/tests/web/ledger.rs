@@ -211,7 +211,7 @@ async fn what_a_fault_taught_goes_into_the_next_cast_where_it_is_ticked() {
     post_as(&app, &format!("{mark}/1"), &[("cause", "silicone")], false).await;
     close(&app, cast, &[]).await;
     let page = get(&app, &format!("/casts/{cast}/record")).await.text;
-    for said in ["What it taught", "Mind at the bench:", "Fish-eyes: ", "(it was this)"] {
+    for said in ["What it taught", "Watch out at the bench:", "Fish-eyes: ", "(it was this)"] {
         assert!(page.contains(said), "{said} is not in {page}");
     }
     let begin = async |entries: &[(&str, &str)]| {

@@ -153,7 +153,7 @@ async fn a_cup_is_coloured_by_a_recipe_of_its_own() {
     assert!(page.contains("In the cup") && page.contains("for the cup “sea”"), "{page}");
     let gone = [TINT[0], TINT[1], ("tint_percent-0", "0.5"), ("tint_cup-0", "night")];
     let page = colour(&app, cast, &gone).await.text;
-    assert!(page.contains("Its cup is there no more"), "{page}");
+    assert!(page.contains("Its cup no longer exists"), "{page}");
     colour(&app, cast, &row).await;
     let bench = bench_of(&app, cast).await;
     let labels = get(&app, &format!("{bench}/labels")).await.text;

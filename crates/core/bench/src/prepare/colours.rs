@@ -94,7 +94,7 @@ mod tests {
         assert_eq!(plan.join, Some(Temperature::from_celsius(26.0)));
     }
 
-    /// Of three colours one is weighed by a recipe, and one is of a cup that is no more.
+    /// Of three colours one is weighed by a recipe, and one is of a cup that was removed.
     #[test]
     fn a_recipe_goes_into_its_cup() {
         let (mut document, _) = evaluated(Kind::Block, [200.0, 120.0, 20.0]);

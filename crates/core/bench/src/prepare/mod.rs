@@ -44,7 +44,7 @@ pub enum NotPrepared {
     /// The taken plan has no such pour.
     #[error("no such pour")]
     NoPour,
-    /// The taken plan fits the form no more.
+    /// The taken plan no longer fits the form.
     #[error("the plan is outdated")]
     Outdated,
     /// The model cannot follow the resin.

@@ -7,7 +7,7 @@ use jiff::{SignedDuration, Timestamp};
 use super::batch::Batch;
 use super::state::Run;
 
-/// A run in which nothing was written down for so long, and no bucket is open, is not being worked on
+/// A run in which nothing was written down for this long, and no bucket is open, is not being worked on
 /// (convention).
 const RESTS: SignedDuration = SignedDuration::from_hours(3);
 

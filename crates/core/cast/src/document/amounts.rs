@@ -22,7 +22,7 @@ pub(crate) struct Amounts {
 
 impl Amounts {
     /// Faces of the boards of a river by the dry fill, or by what they weigh where the form was not
-    /// filled or the scale is believed.
+    /// filled or the scale is used.
     pub(crate) fn of(river: &River, cast: &CastSize) -> Self {
         let weighed: Option<Vec<Volume>> =
             river.boards.iter().map(|b| Some(b.weighed? / b.density)).collect();

@@ -101,7 +101,7 @@ fn losses(document: &Document, cast: &CastSize, fill: &Fill, bare: &[(Area, f64)
     let skin = Length::from_mm(0.1);
     let surface = fill.volume_between(fill.depth() - skin, fill.depth()) / skin;
     let drinking: Area = bare.iter().filter(|(_, ml)| *ml > 0.0).map(|(area, _)| *area).sum();
-    // A sealed edge drinks nothing more than its coat.
+    // A sealed edge absorbs nothing more than its coat.
     let (absorbed, seal_coat) = match document.seals() {
         true => (Volume::ZERO, layers::seal_coat(drinking).volume),
         false => {

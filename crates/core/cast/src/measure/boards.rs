@@ -76,7 +76,7 @@ fn fill(boards: &Boards<'_>) -> Fill {
     fill
 }
 
-/// The lines between boards, and how much larger the believed figure is than
+/// The lines between boards, and how much larger the figure that is used is than
 /// the drawing.
 fn in_form(boards: &Boards<'_>, ways: &Ways) -> (InForm, f64) {
     let Boards { document, river, cast, thickest, .. } = *boards;

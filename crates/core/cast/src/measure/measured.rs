@@ -90,7 +90,7 @@ pub struct Ways {
     pub readings: Vec<Reading>,
     /// Pairs that cannot both be right.
     pub disagreements: Vec<Disagreement>,
-    /// The one that is believed.
+    /// The one that the plan uses.
     pub figure: Option<Method>,
     /// What kilograms taken for litres would do, where boards were weighed.
     pub slip: Option<KilogramsAsLitres>,

@@ -30,7 +30,7 @@ struct Solid {
     /// Seen from above, for drawing.
     size: (Length, Length),
     is_round: bool,
-    /// Of a volume alone nobody knows where it lies: it takes as large a share at every level.
+    /// Where a volume lies is not known: it takes the same share of every level.
     is_spread: bool,
 }
 

@@ -251,7 +251,7 @@ fn cavities_moulds_tubes_and_coats() {
     inlay.form.overfill = mm(1.0);
     let Contents::Inlay(contents) = &mut inlay.contents else { panic!("an inlay") };
     contents.board.absorption_ml_m2 = 100.0;
-    // 44 mL, and 0.0068 m² of walls and floor that drink 0.68 mL.
+    // 44 mL, and 0.0068 m² of walls and floor that absorb 0.68 mL.
     assert!((litres(&inlay) * 1e3 - 44.68).abs() < 1e-9);
 
     let mut tubes = begun(Kind::Tubes, 70.0, 20.0, 20.0);

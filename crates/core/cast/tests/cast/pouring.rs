@@ -247,7 +247,7 @@ fn layers_by_hand_and_a_seal_coat_are_poured_as_they_are_set() {
         levels_of(&schedule).iter().map(|l| l.mm().round()).collect::<Vec<_>>(),
         [14.0, 26.0]
     );
-    // A sealed edge drinks its coat and no more.
+    // A sealed edge absorbs its coat and no more.
     let lines = &evaluation.measured.sizing.lines;
     use fondant_shapes::volume::sizing::LineKind;
     assert!(lines.iter().any(|line| matches!(line.kind, LineKind::SealCoat { .. })));

@@ -3,7 +3,7 @@
 //! Three factors on the generic model are fitted: on the rate, on the heat, and on
 //! what the cup loses. A slow resin in a small cup hardly warms, and then a
 //! wrong loss passes for a wrong heat: a loss taken 15 % too low can turn a
-//! deep pour that will overheat into one that looks safe. So a log is believed
+//! deep pour that will overheat into one that looks safe. So a log is used
 //! where it settles its own loss; else the loss must have been measured, and
 //! the answer must not hang on it; else it is refused.
 
@@ -25,7 +25,7 @@ const LEAST_NOISE_K: f64 = 0.1;
 const MOST_NOISE_K: f64 = 1.5;
 /// Readings further off than this many standard deviations are left out.
 const OUTLIER_SPREADS: f64 = 4.0;
-/// More outliers than this share mean that the thermometer is not to be believed.
+/// Share of outliers above which the thermometer is taken to be faulty.
 const MOST_OUTLIERS: f64 = 0.15;
 /// A rise from which a cup may settle its own loss, K.
 const RISE_FOR_LOSS_K: f64 = 25.0;

@@ -115,7 +115,7 @@ fn true_peak(job: &Job) -> f64 {
     peak(&job.resin.scaled(TRUTH.rate, TRUTH.heat), &job.layer).expect("a peak").value
 }
 
-/// Of 200 logs: how many were believed, and how often the interval of the peak
+/// Of 200 logs: how many were used, and how often the interval of the peak
 /// then held the truth.
 fn coverage(job: &Job, water: Option<f64>, noise_k: f64, outliers: f64) -> (usize, f64) {
     let truth = true_peak(job);

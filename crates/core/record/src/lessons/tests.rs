@@ -65,7 +65,7 @@ fn moulds_have_no_layers_and_no_live_edges() {
 fn thirst_is_learnt_with_its_count_and_shrunk() {
     let mut river = document(Kind::River);
     assert_eq!(changes(&river, &[], &[]), [], "nothing was seen");
-    // One cast that drank twice what is usual: half way on a scale of ratios, √2.
+    // One cast that absorbed twice what is usual: half way on a scale of ratios, √2.
     assert_eq!(changes(&river, &[], &[200e-6]), [Change::Absorption(140.0)]);
     let four = [200e-6; 4];
     // Four that agree: 4 ÷ (4 + 0.16) of the way, 2^0.9615.

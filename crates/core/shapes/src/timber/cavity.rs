@@ -102,7 +102,7 @@ impl Cavity {
         self.shape.profile().map(|share| self.length * self.width * (f64::from(self.count) * share))
     }
 
-    /// Wall and floor that drink resin: a box's, which is a little more than
+    /// Wall and floor that absorb resin: a box's, which is a little more than
     /// any other shape has.
     #[must_use]
     pub fn wetted_area(&self) -> Area {

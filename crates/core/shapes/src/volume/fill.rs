@@ -94,7 +94,7 @@ impl Fill {
     }
 
     /// With everything above the base layer larger or smaller by a factor,
-    /// where another way of measuring is believed more than the drawing.
+    /// where another way of measuring is used in place of the drawing.
     #[must_use]
     pub fn corrected(mut self, factor: f64) -> Self {
         self.correction = factor;

@@ -85,7 +85,7 @@ pub enum LineKind {
     },
     /// What another way of measuring adds to the drawing or takes off it.
     Correction {
-        /// The way that is believed.
+        /// The way that the plan uses.
         method: Method,
     },
     /// Brushed on bare timber before the first pour.

@@ -19,7 +19,7 @@ pub enum Corner {
 pub struct Triangle {
     /// Volume as it is drawn.
     pub drawn: Volume,
-    /// Mass by the scale, which is believed.
+    /// Mass by the scale, taken as right.
     pub weighed: Mass,
     /// Density of its timber.
     pub density: Density,
@@ -42,7 +42,7 @@ impl Triangle {
     /// The corner that cannot be right beside the two others; `None` where they agree within twice
     /// what density and scale are known to.
     #[must_use]
-    pub fn disbelieved(&self) -> Option<Corner> {
+    pub fn contradicted(&self) -> Option<Corner> {
         let ratio = self.by_mass() / self.drawn;
         let doubt = 2.0 * DENSITY_RATIO.hypot(SCALE_RATIO);
         if (ratio - 1.0).abs() <= doubt {
@@ -67,12 +67,12 @@ mod tests {
 
     #[test]
     fn the_corner_that_contradicts_the_others_is_named() {
-        assert_eq!(triangle(2.0, 1.4, 700.0).disbelieved(), None);
-        assert_eq!(triangle(2.0, 1.53, 700.0).disbelieved(), None);
-        assert_eq!(triangle(1.5, 2.0, 950.0).disbelieved(), Some(Corner::Volume));
-        assert_eq!(triangle(3.0, 2.0, 950.0).disbelieved(), Some(Corner::Density));
+        assert_eq!(triangle(2.0, 1.4, 700.0).contradicted(), None);
+        assert_eq!(triangle(2.0, 1.53, 700.0).contradicted(), None);
+        assert_eq!(triangle(1.5, 2.0, 950.0).contradicted(), Some(Corner::Volume));
+        assert_eq!(triangle(3.0, 2.0, 950.0).contradicted(), Some(Corner::Density));
         // A volume that is not there yet is no agreement.
-        assert_eq!(triangle(0.0, 2.0, 950.0).disbelieved(), Some(Corner::Volume));
+        assert_eq!(triangle(0.0, 2.0, 950.0).contradicted(), Some(Corner::Volume));
     }
 
     /// "A board of 950 kg/m³ weighed at 2 kg stays down": by an outline of 1.5 L it would, by its

@@ -16,7 +16,7 @@ async fn a_river_table() {
         for board in ["b_thickness-0", "b_thickness-1"] {
             maker.types(board, "1 3/4").await;
         }
-        // Sealed edges drink nothing.
+        // Sealed edges absorb nothing.
         for board in ["b_absorbs-0", "b_absorbs-1"] {
             maker.types(board, "0").await;
         }

@@ -101,7 +101,7 @@ impl Transaction {
         Ok(JobStanding { generation, state: JobState::Waiting, permille: 0, seen_at: None })
     }
 
-    /// What the cast asked for before, of inputs that have changed.
+    /// Cancels the cast's earlier jobs of this kind, whose inputs have changed.
     async fn cancel_superseded(
         &self,
         workshop: WorkshopId,
@@ -116,7 +116,7 @@ impl Transaction {
         self.cancel(of_inputs_that_changed).await
     }
 
-    /// Nobody waits for what a cast has asked for of a kind any more.
+    /// Cancels the jobs of a kind that a cast has asked for.
     ///
     /// # Errors
     /// [`StoreError`].

@@ -265,7 +265,7 @@ impl<C: ConnectionTrait> Session<C> {
         rows.iter().map(both).collect()
     }
 
-    /// The figures of casts of a timber whose edges were not sealed, the latest first: what it drinks is
+    /// The figures of casts of a timber whose edges were not sealed, the latest first: what it absorbs is
     /// learnt from them.
     ///
     /// # Errors

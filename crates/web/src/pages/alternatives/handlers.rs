@@ -36,7 +36,7 @@ pub(super) struct Again {
 pub(super) struct AlternativesPart {
     here: Alternatives,
     take: TakePlan,
-    /// By what the plans are found again when one is taken.
+    /// Key by which the plans are found again when one is taken.
     compared: String,
     /// Still at work: how far, percent.
     percent: Option<u16>,

@@ -25,7 +25,8 @@ const NOTE_CHARACTERS: usize = 400;
 const NAME_CHARACTERS: usize = 60;
 /// Highest pressure of a pot, bar over the air's (convention: no shop pot goes higher).
 const MOST_BAR: f64 = 10.0;
-/// A device was away no longer than this: what it tells of is older than the run, else.
+/// A row further in the past than this has the time of a clock that is wrong (convention: no device is
+/// without a connection for longer).
 const AWAY: SignedDuration = SignedDuration::from_hours(7 * 24);
 
 /// What came with a row, read; or the sentence why not.

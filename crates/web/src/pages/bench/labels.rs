@@ -24,7 +24,7 @@ use crate::ui::units::{InUnits, Shown};
 use crate::words::bench::vessel;
 use crate::words::layers::{self, capitalised};
 
-/// A label: as large as two of a hand's fingers are long, so that it is read beside a bucket, mm.
+/// Length and width of a label, mm: its text can be read standing at a bucket.
 const LABEL_MM: (f64, f64) = (90.0, 50.0);
 /// Printers leave this much of the paper bare, mm.
 const BORDER_MM: f64 = 10.0;

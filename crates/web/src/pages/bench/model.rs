@@ -48,7 +48,7 @@ impl Modelled {
     }
 }
 
-/// So much longer in the bucket is what waiting is told by.
+/// Wait in the bucket for which the rise of its layer's peak is told.
 pub(super) const WAIT: Span = Span::from_s(600.0);
 
 /// What each bucket that is not poured yet loses by waiting: its layer gets hotter of resin that has

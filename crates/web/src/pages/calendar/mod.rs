@@ -257,10 +257,10 @@ fn event(
 
 fn ring(event: &mut Event, title: &str) {
     let mut alarm = Alarm::display(title, -chrono::Duration::minutes(ALARM_MIN));
-    // An id of chance would make every reading of the feed a new one.
+    // A random id would make each download of the feed differ.
     let id = event.get_uid().unwrap_or_default().replace('@', "-alarm@");
     alarm.uid(&id);
-    // Nor is the moment of reading the moment of a change.
+    // The time of the download is not the time of a change.
     if let Some(changed) = event.get_timestamp() {
         alarm.timestamp(changed);
     }

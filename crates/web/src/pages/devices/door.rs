@@ -16,7 +16,7 @@ use crate::paths::shop::DeviceReadings;
 struct Answer {
     /// Number of new readings that were saved.
     taken: usize,
-    /// Of these, shown and not believed.
+    /// Of these, kept as doubtful.
     doubted: usize,
     /// Number of readings that had been sent before.
     known: usize,

@@ -131,7 +131,7 @@ pub(super) const fn most_offset(quantity: Quantity) -> f64 {
     }
 }
 
-/// Why a reading is not believed.
+/// Why a reading is doubted.
 const fn doubted(doubt: Doubt) -> &'static str {
     match doubt {
         Doubt::OutOfRange => "out of range",

@@ -149,7 +149,7 @@ fn acts(shop: &Shop, casts: &[CastAgenda], until: Timestamp, now: Timestamp) -> 
         .iter()
         .flat_map(|cast| cast.agenda.next(now).into_iter().map(move |act| (act, cast)))
         .filter(|(act, _)| act.at >= now - MISSED && act.at < until)
-        // That it is watched goes without saying until it is in.
+        // Watching a pour is not listed before the pour is in.
         .filter(|(act, cast)| act.kind != ActKind::Watch || act.pour < cast.agenda.poured)
         .collect();
     acts.sort_by_key(|(act, cast)| (act.at, act.kind, cast.cast.0));

@@ -43,7 +43,7 @@ fn a_form_is_measured_by_weighing_its_boards_alone() {
     assert!((each[0] - 8.0).abs() < 1e-9 && (each[1] - 6.0).abs() < 1e-9, "{each:?}");
     // The boards are straight, one metre long: 200 and 150 mm, 150 mm of resin between them.
     assert!((measured.layout.laid[1].shape.upper.bounds().min.y_m - 0.35).abs() < 1e-9);
-    // A dry fill beside it is another way; the scale may be believed instead.
+    // A dry fill beside it is another way; the scale may be used instead.
     let river = plan.contents.river_mut().unwrap();
     river.checks.dry_fill = Some(Volume::from_l(7.5));
     let both = measure(&plan).unwrap();

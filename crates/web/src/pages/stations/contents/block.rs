@@ -105,7 +105,7 @@ fn colours(asked: &Asked<'_>, swirl: &Swirl) -> List {
         name: "col",
         title: "Colours",
         why: "Each has a cup of its own at the bench. None for a block of one colour.".to_owned(),
-        one: "a colour",
+        one: "colour",
         rows: asked.rows("col", swirl.colours.len()).into_iter().map(row).collect(),
         may_be_empty: true,
     }

@@ -105,7 +105,7 @@ pub(crate) fn list(asked: &Asked<'_>, cavities: &[Cavity]) -> List {
         why:
             "Length, width and depth at the largest; the shape says how much of that box is hollow."
                 .to_owned(),
-        one: "a cavity",
+        one: "cavity",
         rows: rows.collect(),
         may_be_empty: asked.document.kind() != Kind::Inlay,
     }

@@ -192,7 +192,7 @@ pub(crate) fn list(asked: &Asked<'_>, inserts: &[Insert]) -> List {
         why:
             "What it displaces, and its mass as it goes in: dry, clean, and sealed if it is porous."
                 .to_owned(),
-        one: "an object",
+        one: "object",
         rows: rows.collect(),
         may_be_empty: true,
     }

@@ -47,7 +47,7 @@ pub(super) fn lift(asked: &Asked<'_>, index: usize) -> Figure {
             shown.mass(bare)
         ));
     }
-    if let Some(sentence) = held.weighed.and_then(|triangle| disbelieved(&triangle, asked)) {
+    if let Some(sentence) = held.weighed.and_then(|triangle| contradicted(&triangle, asked)) {
         figure = figure.note(sentence);
     }
     let count = held.places.len();
@@ -63,11 +63,11 @@ pub(super) fn lift(asked: &Asked<'_>, index: usize) -> Figure {
 }
 
 /// Which of mass, outline and density cannot be right beside the two others.
-fn disbelieved(triangle: &Triangle, asked: &Asked<'_>) -> Option<String> {
+fn contradicted(triangle: &Triangle, asked: &Asked<'_>) -> Option<String> {
     let shown = asked.shown;
     let (weighed, drawn) = (shown.mass(triangle.weighed), shown.volume(triangle.drawn));
     let (density, by_mass) = (shown.density(triangle.density), shown.volume(triangle.by_mass()));
-    Some(match triangle.disbelieved()? {
+    Some(match triangle.contradicted()? {
         Corner::Volume => format!(
             "The outline seems wrong here: {weighed} of timber of {density} are {by_mass}, and it \
              is drawn with {drawn}. Measure it again."

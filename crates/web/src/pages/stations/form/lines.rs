@@ -73,7 +73,7 @@ fn words(kind: &LineKind, shown: Shown) -> (&'static str, String) {
         LineKind::ThinnerBoards { difference } => ("Thinner boards", thinner(difference, shown)),
         LineKind::Overfill { depth } => ("Overfill", format!("{} proud of it", mm(depth))),
         LineKind::Correction { method: by } => {
-            ("Corrected", format!("to what the {} says, which is used", method(by)))
+            ("Corrected", format!("to the figure by {}, which the plan uses", method(by)))
         }
         LineKind::SealCoat { area } => {
             ("Seal coat", format!("brushed on {} of bare edge", shown.area(area)))
@@ -142,7 +142,7 @@ mod tests {
             (LineKind::Base { depth: mm(2.0) }, "2\u{202f}mm over the whole"),
             (LineKind::ThinnerBoards { difference: mm(3.0) }, "differ by 3\u{202f}mm"),
             (LineKind::Overfill { depth: mm(2.0) }, "2\u{202f}mm proud"),
-            (LineKind::Correction { method: Method::DryFill }, "the dry fill says"),
+            (LineKind::Correction { method: Method::DryFill }, "by dry fill"),
             (LineKind::SealCoat { area }, "0.25\u{202f}m²"),
             (LineKind::Absorption { area }, "0.25\u{202f}m²"),
             (LineKind::Level { rise: mm(1.2) }, "1.2\u{202f}mm from end to end"),

@@ -163,7 +163,7 @@ impl HeatBody {
     }
 }
 
-/// How far the forecast is to be believed.
+/// How uncertain the forecast is.
 fn forecast(asked: &Asked<'_>) -> String {
     let shown = asked.shown;
     match &asked.visit.worked.inputs.resin.calibration {

@@ -83,7 +83,7 @@ pub(super) fn list(asked: &Asked<'_>, moulds: &Moulds) -> List {
         name: "row",
         title: "Which cavities are filled together?",
         why: "A row for each shape, size or colour.".to_owned(),
-        one: "a row of cavities",
+        one: "row of cavities",
         rows: rows.collect(),
         may_be_empty: false,
     }

@@ -151,7 +151,7 @@ fn list(asked: &Asked<'_>, shelf: &[Colour]) -> List {
             "Weighed into its cup at the bench. None for a cup that is coloured by eye, or clear."
         }
         .to_owned(),
-        one: "a colour",
+        one: "colour",
         rows: asked.rows("tint", recipe.colours.len()).into_iter().map(row).collect(),
         may_be_empty: true,
     }

@@ -31,7 +31,7 @@ fn every_figure_has_a_unit_a_name_and_a_working() {
         assert!(!figure.working.changes.is_empty(), "{} cannot be changed", figure.id);
     }
     // 1000 × 250 × 42 mm of river and 1000 × 500 × 2 mm of base, 9 mL that two
-    // metres of live edge drink, 3 % on top.
+    // metres of live edge absorb, 3 % on top.
     assert_eq!(strip.figures[0].value, "11.9\u{202f}L");
     assert_eq!(strip.figures[1].value, "13.0\u{202f}kg");
 }
