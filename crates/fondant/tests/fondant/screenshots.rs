@@ -83,6 +83,9 @@ async fn pictures_of_the_main_views() {
                 browser.click("tr:has(.trouble-text) a.cast-name").await;
                 browser.find(".cause").await;
             }
+            if name == "today" {
+                browser.wait_for_gone("#collisions div[hx-get] > span.quiet:only-child").await;
+            }
             if name == "pours" {
                 browser.find("#alternatives .plan-card").await;
             }
