@@ -11,6 +11,9 @@ use crate::ui::units::{Shown, span};
 
 /// A place that turns sticky later than the middle by less than this is not told of, s.
 const LATER_S: f64 = 1800.0;
+/// Width of a river from which on its sides do not matter, if it is also twelve times its depth: see
+/// `fondant_heat::sides::is_wide`.
+const WIDE: Length = Length::from_mm(200.0);
 
 /// The sentences beside the canvas.
 pub(super) fn says(
@@ -19,7 +22,7 @@ pub(super) fn says(
     evaluation: &Evaluation,
     shown: Shown,
 ) -> Vec<String> {
-    let mut says = vec![dimension(task.dimension).to_owned()];
+    let mut says = vec![dimension(task.dimension, shown)];
     says.extend(peak(seen, evaluation, shown));
     if let Ok(Deepest::Limited { depth_m }) = evaluation.heat.deepest {
         says.push(format!(
@@ -36,16 +39,18 @@ pub(super) fn says(
     says
 }
 
-const fn dimension(dimension: Dimension) -> &'static str {
+fn dimension(dimension: Dimension, shown: Shown) -> String {
     match dimension {
         Dimension::Three => {
             "Worked out in three dimensions, as heat leaves on all sides. One quarter is computed, \
              or a ring of what is round, and shown with its mirror image through the middle."
+                .to_owned()
         }
-        Dimension::One | Dimension::Two => {
-            "Worked out across the section, as the timber and walls beside it matter here. A river \
-             twelve times as wide as deep, and 200 mm, would need depth alone."
-        }
+        Dimension::One | Dimension::Two => format!(
+            "Worked out across the section, as the timber and walls beside it matter here. For a \
+             river of {} or more, twelve times as wide as deep, its depth alone would do.",
+            shown.length(WIDE)
+        ),
     }
 }
 
@@ -67,14 +72,14 @@ fn windows(segment: &Segment) -> Vec<String> {
     let hours = |s: f64| span(Span::from_s(s - segment.poured_s));
     let middle = segment.closes_s.map(|closes| {
         format!(
-            "The last pour is sticky in the middle from {} to {} after it.",
+            "In the middle the last pour is sticky from {} to {} after it went in.",
             hours(opens),
             hours(closes)
         )
     });
     let later = segment.opens_everywhere_s.filter(|all| *all > opens + LATER_S).map(|all| {
         let later = span(Span::from_s(all - opens));
-        format!("Beside what is cooler it is sticky only {later} later.")
+        format!("Where it is coolest it turns sticky {later} later.")
     });
     middle.into_iter().chain(later).collect()
 }
