@@ -17,4 +17,10 @@ impl Poured {
     pub const fn fresh(t_k: f64) -> Self {
         Self { t_k, conversion: 0.0 }
     }
+
+    /// Poured long ago, at a temperature in K: it gives off no heat that counts (convention).
+    #[must_use]
+    pub const fn long_cured(t_k: f64) -> Self {
+        Self { t_k, conversion: 0.93 }
+    }
 }

@@ -22,8 +22,6 @@ const LONG_RATIO: f64 = 4.0;
 const MERGED_M: f64 = 0.0015;
 /// Most cells across a section: fine enough for forty boards.
 const MOST_ACROSS: usize = 260;
-/// Conversion of resin that cured long ago: it gives off no heat that counts (convention).
-const CURED: f64 = 0.93;
 
 /// Which pours a field follows.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -107,7 +105,7 @@ impl FieldTask {
             }
             // What lies under the main fill has cured long before it.
             _ => {
-                let cured = Poured { t_k: document.conditions.air.k(), conversion: CURED };
+                let cured = Poured::long_cured(document.conditions.air.k());
                 in_one(measured).iter().map(|layer| to(layer, 0.0, cured)).collect()
             }
         };

@@ -205,7 +205,7 @@ fn model(
     figure: Figure,
     stop: &Stop,
 ) -> Result<Option<f64>, HeatError> {
-    let accuracy = Accuracy { degree: DEGREE, longest_m: 0.06, ..Accuracy::default() }.until(stop);
+    let accuracy = Accuracy { degree: DEGREE, ..Accuracy::default() }.until(stop);
     let layer = |said: &InLayer, goal| -> Result<Stack, HeatError> {
         let air = Surroundings::still_air(said.at.k());
         let mut stack = Stack::new(resin, air, &accuracy);
@@ -256,7 +256,7 @@ pub fn deepest_elsewhere(
     stop: &Stop,
 ) -> Result<Length, HeatError> {
     let limit_k = resin.working.peak_limit.k();
-    let accuracy = Accuracy { degree: DEGREE, longest_m: 0.06, ..Accuracy::default() }.until(stop);
+    let accuracy = Accuracy { degree: DEGREE, ..Accuracy::default() }.until(stop);
     let there = Surroundings::still_air(at.k());
     let by_sheet =
         deepest_layer(resin, &there, Poured::fresh(at.k()), limit_k, &accuracy)?.safe_m();

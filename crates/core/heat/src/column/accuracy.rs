@@ -3,6 +3,9 @@
 use fondant_numerics::Stop;
 use fondant_numerics::lobatto::Lobatto;
 
+/// Longest element: longer ones miss the front of a runaway, m.
+const LONGEST_M: f64 = 0.06;
+
 /// How finely a column is computed, and for how long it is wanted.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Accuracy {
@@ -34,7 +37,7 @@ impl Accuracy {
     pub const fn coarse() -> Self {
         Self {
             degree: 3,
-            longest_m: 0.06,
+            longest_m: LONGEST_M,
             temperature_k: 0.06,
             conversion: 6e-4,
             stop: Stop::NEVER,
@@ -61,7 +64,7 @@ impl Default for Accuracy {
     fn default() -> Self {
         Self {
             degree: 7,
-            longest_m: 0.06,
+            longest_m: LONGEST_M,
             temperature_k: 0.01,
             conversion: 1e-4,
             stop: Stop::NEVER,

@@ -132,7 +132,7 @@ impl Field {
     }
 
     /// Follows it until `end_s`, until the goal is met, or until `watch` says
-    /// that is no longer wanted.
+    /// that it is no longer wanted.
     ///
     /// # Errors
     /// [`HeatError::Empty`] before any pour; [`HeatError::Diverged`] where the

@@ -19,8 +19,6 @@ use crate::simulate::error::ScheduleError;
 use crate::simulate::grid::timestamp;
 use crate::simulate::task::Task;
 
-/// Conversion of resin that cured long ago (convention).
-const CURED: f64 = 0.93;
 /// More than this under the layer below makes no difference, m.
 const UNDER_M: f64 = 0.02;
 
@@ -152,8 +150,7 @@ impl<'a> Table<'a> {
         let cured = |first: i64, depth_m: f64| -> Result<Column, ScheduleError> {
             let mut column = Column::empty(task, first)?;
             let air_k = task.air.at(timestamp(first)).temperature.k();
-            let state = Poured { t_k: air_k, conversion: CURED };
-            column.lay_cured(task, depth_m.max(2e-4), &below, state)?;
+            column.lay_cured(task, depth_m.max(2e-4), &below, Poured::long_cured(air_k))?;
             Ok(column)
         };
         let below_m = below.heat_depth.m();

@@ -79,7 +79,7 @@ fn windows(segment: &Segment) -> Vec<String> {
     });
     let later = segment.opens_everywhere_s.filter(|all| *all > opens + LATER_S).map(|all| {
         let later = span(Span::from_s(all - opens));
-        format!("Where it is coolest it turns sticky {later} later.")
+        format!("It takes {later} more until it is sticky everywhere.")
     });
     middle.into_iter().chain(later).collect()
 }
