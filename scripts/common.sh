@@ -11,12 +11,18 @@ as_admin() {
   fi
 }
 
+are_installed() {
+  local package
+  for package in "$@"; do
+    dpkg-query -W -f '${Status}' "$package" 2>/dev/null | grep -q 'install ok installed' || return 1
+  done
+}
+
 # Installs the Debian packages that are missing.
 need_packages() {
-  local missing=()
+  local missing=() package
   for package in "$@"; do
-    dpkg-query -W -f '${Status}' "$package" 2>/dev/null | grep -q 'install ok installed' \
-      || missing+=("$package")
+    are_installed "$package" || missing+=("$package")
   done
   [ ${#missing[@]} = 0 ] && return
   say "Installing ${missing[*]}"
@@ -58,9 +64,9 @@ PY
 }
 
 # Makes a private cluster in $1 where there is none: loopback only, a password
-# of its own.
+# of its own, sent in the way that $2 names.
 make_cluster() {
-  local folder=$1 bin password
+  local folder=$1 auth=${2:-scram-sha-256} bin password
   bin=$(postgres_bin)
   [ -f "$folder/data/PG_VERSION" ] && return
   mkdir -p "$folder"
@@ -68,7 +74,7 @@ make_cluster() {
   password=$(od -An -N18 -tx1 /dev/urandom | tr -d ' \n')
   (umask 077 && printf '%s' "$password" >"$folder/password")
   [ "$(id -u)" = 0 ] && chown -R postgres:postgres "$folder"
-  as_postgres "$bin/initdb" -D "$folder/data" -U fondant --auth=scram-sha-256 \
+  as_postgres "$bin/initdb" -D "$folder/data" -U fondant --auth="$auth" \
     --pwfile="$folder/password" --encoding=UTF8 --locale=C >"$folder.log" 2>&1 \
     || { cat "$folder.log" >&2; die "the database cluster could not be made"; }
   rm -f "$folder.log"

@@ -1,9 +1,10 @@
 //! The application on a database of its own.
 
-use std::sync::Arc;
 use std::sync::atomic::{AtomicI64, Ordering};
+use std::sync::{Arc, OnceLock};
 use std::time::Duration;
 
+use axum::Router;
 use fondant_app::beginning::{self, NewWorkshop};
 use fondant_app::casts::{self, Open};
 use fondant_app::records::{CastId, WorkshopId, WorkshopSettings};
@@ -32,6 +33,8 @@ pub struct TestApp {
     clock: Arc<AtomicI64>,
     /// Jobs are worked as long as this lives.
     background: Option<Background>,
+    /// Building one takes as long as a page.
+    router: OnceLock<Router>,
 }
 
 /// A clock that shows what is stored.
@@ -61,7 +64,7 @@ impl TestApp {
         let app = App::new(db.store.clone(), clock(&shown));
         let begun = beginning::begin(&app, workshop).await.expect("a workshop is made");
         let workshop = begun.expect("there was none");
-        Self { db, app, workshop, clock: shown, background: None }
+        Self { db, app, workshop, clock: shown, background: None, router: OnceLock::new() }
     }
 
     /// With jobs worked and events heard, as in a running server.
@@ -86,6 +89,12 @@ impl TestApp {
         let settings =
             Settings { listening: "127.0.0.1:7350".parse().expect("an address"), public_url: None };
         Web { app: self.app.clone(), settings, end: CancellationToken::new() }
+    }
+
+    /// All pages, as a service; each call answers with the same one.
+    #[must_use]
+    pub fn router(&self) -> Router {
+        self.router.get_or_init(|| fondant_web::router(self.web())).clone()
     }
 
     /// Sets the clock.

@@ -64,9 +64,9 @@ fn markers() -> Vec<u8> {
 
 /// Rules of style, each looked at for each element.
 fn styles() -> Vec<u8> {
-    let rules: String = (0..4000).map(|i| format!(".c{i}{{fill:red}}")).collect();
+    let rules: String = (0..1500).map(|i| format!(".c{i}{{fill:red}}")).collect();
     let rects: String =
-        (0..4000).map(|i| format!("<rect class=\"c{i}\" width=\"1\" height=\"1\"/>")).collect();
+        (0..1500).map(|i| format!("<rect class=\"c{i}\" width=\"1\" height=\"1\"/>")).collect();
     svg(&format!("<style>{rules}</style>{rects}"))
 }
 

@@ -1,10 +1,10 @@
 //! Sending requests through the real router.
 
+use axum::Router;
 use axum::body::{Body, to_bytes};
 use axum::http::{HeaderMap, HeaderValue, Request, StatusCode, header};
 use fondant_app::records::CastId;
 use fondant_testkit::TestApp;
-use fondant_web::{Web, router};
 use tower::ServiceExt;
 
 /// An answer, read to its end.
@@ -16,13 +16,13 @@ pub(crate) struct Answer {
 }
 
 pub(crate) async fn send(app: &TestApp, request: Request<Body>) -> Answer {
-    send_to(app.web(), request).await
+    send_to(app.router(), request).await
 }
 
-pub(crate) async fn send_to(web: Web, mut request: Request<Body>) -> Answer {
+pub(crate) async fn send_to(router: Router, mut request: Request<Body>) -> Answer {
     let host = HeaderValue::from_static("localhost:7350");
     request.headers_mut().entry(header::HOST).or_insert(host);
-    let response = router(web).oneshot(request).await.expect("an answer");
+    let response = router.oneshot(request).await.expect("an answer");
     let (status, headers) = (response.status(), response.headers().clone());
     let bytes = to_bytes(response.into_body(), 1 << 24).await.expect("a body");
     let text = String::from_utf8_lossy(&bytes).into_owned();

@@ -8,7 +8,7 @@ use fondant_quantities::Length;
 use fondant_shapes::form::Piece;
 use fondant_store::Store;
 use fondant_testkit::{Http, Outage, TestApp, documents};
-use fondant_web::Web;
+use fondant_web::{Web, router};
 
 use crate::common::{form_fields, get, post, send, send_to, shop_fields};
 
@@ -36,7 +36,7 @@ async fn an_outage_of_the_database_loses_nothing_that_was_typed_and_is_waited_ou
     let cast = app.cast("Kept").await;
     let outage = Outage::before(&app.db.address).await;
     let store = Store::connect(outage.address()).await.unwrap();
-    let web = Web { app: App::new(store, Clock::new(documents::now)), ..app.web() };
+    let web = router(Web { app: App::new(store, Clock::new(documents::now)), ..app.web() });
     let ask = async |path: &str| {
         send_to(web.clone(), Request::get(path).body(Body::empty()).unwrap()).await
     };
@@ -304,7 +304,7 @@ async fn the_feeds_address_comes_from_the_settings() {
     let app = app().await;
     let page = |web: Web, host: &str| {
         let request = Request::get("/shop").header(header::HOST, host);
-        send_to(web, request.body(Body::empty()).unwrap())
+        send_to(router(web), request.body(Body::empty()).unwrap())
     };
     let own = page(app.web(), "localhost:7350").await.text;
     assert!(own.contains("http://127.0.0.1:7350/feed/") && !own.contains("localhost:7350/feed"));

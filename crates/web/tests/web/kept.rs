@@ -4,7 +4,7 @@ use axum::body::Body;
 use axum::http::{Request, StatusCode};
 use fondant_app::{App, Clock, beginning, casts};
 use fondant_testkit::TestDb;
-use fondant_web::{Settings, Web};
+use fondant_web::{Settings, Web, router};
 use sea_orm::ConnectionTrait;
 use tokio_util::sync::CancellationToken;
 
@@ -26,9 +26,9 @@ async fn a_database_of_the_version_before_opens_with_every_page() {
     let app = App::new(db.store.clone(), Clock::new(the_day_it_was_written));
     beginning::migrate(&app).await.unwrap();
     let settings = Settings { listening: "127.0.0.1:7350".parse().unwrap(), public_url: None };
-    let web = Web { app: app.clone(), settings, end: CancellationToken::new() };
+    let pages = router(Web { app: app.clone(), settings, end: CancellationToken::new() });
     let open = async |path: &str| {
-        let page = send_to(web.clone(), Request::get(path).body(Body::empty()).unwrap()).await;
+        let page = send_to(pages.clone(), Request::get(path).body(Body::empty()).unwrap()).await;
         assert_eq!(page.status, StatusCode::OK, "{path}: {}", page.text);
         page.text
     };

@@ -6,7 +6,6 @@ use axum::body::{Body, to_bytes};
 use axum::http::{Request, StatusCode, header};
 use fondant_app::records::CastId;
 use fondant_testkit::{TestApp, documents};
-use fondant_web::router;
 use tower::ServiceExt;
 
 /// Names and values of a form's fields.
@@ -371,7 +370,7 @@ async fn the_first_page_weighs_less_than_a_quarter_megabyte() {
             .header(header::HOST, "localhost:7350")
             .header(header::ACCEPT_ENCODING, "gzip, br");
         let request = request.body(Body::empty()).unwrap();
-        let response = router(app.web()).oneshot(request).await.unwrap();
+        let response = app.router().oneshot(request).await.unwrap();
         assert_eq!(response.status(), StatusCode::OK, "{path}");
         total += to_bytes(response.into_body(), 1 << 22).await.unwrap().len();
     }
