@@ -92,7 +92,6 @@ impl TestApp {
     }
 
     /// All pages, as a service; each call answers with the same one.
-    #[must_use]
     pub fn router(&self) -> Router {
         self.router.get_or_init(|| fondant_web::router(self.web())).clone()
     }
