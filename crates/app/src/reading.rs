@@ -130,20 +130,3 @@ fn ended(written: &[u8], status: ExitStatus) -> Result<FileError, AppError> {
         (None, code) => Err(AppError::fault(format!("a reader ended by itself: {code:?}"))),
     }
 }
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn how_a_process_ended_says_what_was_wrong_with_the_file() {
-        let by_signal = |signal| ended(b"", ExitStatus::from_raw(signal)).ok();
-        let by_itself = |code: i32| ended(b"", ExitStatus::from_raw(code << 8));
-        assert_eq!(by_signal(SIGXCPU), Some(too_long()));
-        for signal in [6, 9, 11] {
-            assert!(matches!(by_signal(signal), Some(FileError::TooMuch(_))), "{signal}");
-        }
-        assert!(matches!(by_itself(PANICKED), Ok(FileError::Broken(_))));
-        assert!(matches!(by_itself(2), Err(AppError::Fault(_))), "it could not set its limits");
-    }
-}

@@ -34,6 +34,6 @@ mod svg;
 mod ui;
 mod words;
 
-pub use router::router;
+pub use router::{guarded, router};
 pub use serve::serve;
 pub use state::{Settings, Web};

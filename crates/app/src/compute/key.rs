@@ -45,17 +45,3 @@ impl std::fmt::Display for Key {
         f.write_str(&self.0)
     }
 }
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn equal_values_have_equal_keys_and_others_do_not() {
-        let key = |value: &(f64, &str)| Key::of(value).unwrap();
-        assert_eq!(key(&(1.0, "a")), key(&(1.0, "a")));
-        assert_ne!(key(&(1.0, "a")), key(&(1.000_000_000_1, "a")));
-        assert_eq!(Key::read(key(&(1.0, "a")).as_str()), Some(key(&(1.0, "a"))));
-        assert_eq!(Key::read("../../etc"), None);
-    }
-}

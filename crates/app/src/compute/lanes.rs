@@ -16,8 +16,8 @@ use crate::error::AppError;
 const PAGE_LIMIT: Duration = Duration::from_secs(20);
 /// Charts, offers and lessons take seconds.
 const BESIDE_LIMIT: Duration = Duration::from_secs(60);
-/// Requests that may wait for their turn.
-const MOST_WAITING: usize = 48;
+/// Requests that may wait in a lane for their turn.
+pub const MOST_WAITING: usize = 48;
 
 /// The lanes of a process.
 #[derive(Debug)]
@@ -28,9 +28,9 @@ pub(crate) struct Lanes {
     pub(crate) beside: Lane,
 }
 
-/// A lane.
+/// A lane: work of one kind, so much of it at once, and each no longer than its limit.
 #[derive(Debug)]
-pub(crate) struct Lane {
+pub struct Lane {
     permits: Arc<Semaphore>,
     waiting: AtomicUsize,
     limit: Duration,
@@ -65,7 +65,9 @@ impl Drop for Waiting<'_> {
 }
 
 impl Lane {
-    pub(crate) fn new(at_once: usize, limit: Duration) -> Self {
+    /// A lane with `at_once` places, in which work ends within `limit`.
+    #[must_use]
+    pub fn new(at_once: usize, limit: Duration) -> Self {
         Self { permits: Arc::new(Semaphore::new(at_once)), waiting: AtomicUsize::new(0), limit }
     }
 
@@ -76,7 +78,7 @@ impl Lane {
     /// # Errors
     /// [`AppError::Busy`] where too many wait, [`AppError::TooLong`] where the time is up,
     /// [`AppError::Fault`] where the work panicked.
-    pub(crate) async fn run<T: Send + 'static>(
+    pub async fn run<T: Send + 'static>(
         &self,
         work: impl FnOnce(&Stop) -> T + Send + 'static,
     ) -> Result<T, AppError> {
@@ -102,6 +104,3 @@ impl Lane {
         if before >= MOST_WAITING { Err(AppError::Busy) } else { Ok(waiting) }
     }
 }
-
-#[cfg(test)]
-mod tests;

@@ -11,3 +11,4 @@ pub(crate) mod lanes;
 pub(crate) mod results;
 
 pub use key::Key;
+pub use lanes::{Lane, MOST_WAITING};

@@ -1,4 +1,4 @@
-//! Use cases on a real PostgreSQL, without HTTP.
+//! Use cases on a real PostgreSQL, without HTTP, and what they rest on.
 #![allow(clippy::unwrap_used, reason = "what a test cannot go on without fails it")]
 
 mod agendas;
@@ -13,9 +13,13 @@ mod facts;
 mod finishing;
 mod jobs;
 mod keeping;
+mod keys;
+mod lanes;
 mod learning;
 mod lists;
 mod pours;
+mod reading;
+mod stock;
 
 use std::time::Duration;
 

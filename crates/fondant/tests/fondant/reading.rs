@@ -99,7 +99,7 @@ async fn nothing_in_a_drawing_hangs_or_ends_the_server() {
         ("comments that end groups", fooled_depth()),
         ("patterns", chained("pattern", "fill", 500)),
         ("clip paths", chained("clipPath", "clip-path", 2000)),
-        ("masks", chained("mask", "mask", 2000)),
+        ("masks", chained("mask", "mask", 800)),
         ("markers", markers()),
         ("styles", styles()),
     ];

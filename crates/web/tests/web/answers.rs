@@ -1,9 +1,10 @@
 //! Answers beside the pages: assets, health, refused and unknown addresses,
 //! a database that does not answer.
 
-use crate::common::{get, post, post_as, send};
+use crate::common::{get, post, post_as, send, send_to};
 use axum::body::Body;
 use axum::http::{Request, StatusCode, header};
+use axum::{Router, routing};
 use fondant_cast::document::Split;
 use fondant_materials::resin::{ResinClass, shipped};
 use fondant_quantities::units::UnitSystem;
@@ -251,4 +252,22 @@ async fn a_bucket_that_would_thicken_first_is_told_of() {
     assert!(page.contains("is too thick after"), "{page}");
     let heat = get(&app, &format!("/casts/{}/heat", cast.0)).await.text;
     assert!(heat.contains("bucket-offered") && heat.contains("The shop has 2 kg"));
+}
+
+/// "Panic answers lack the security headers."
+#[tokio::test]
+async fn the_answer_to_a_panic_is_a_page_with_all_headers_and_an_id() {
+    async fn boom() -> &'static str {
+        panic!("a secret")
+    }
+    let web = app().await.web();
+    let routes = Router::new().route("/boom", routing::get(boom));
+    let service = fondant_web::guarded(routes, &web).with_state(web);
+    let asked = Request::get("/boom").body(Body::empty()).expect("a request");
+    let answer = send_to(service, asked).await;
+    assert_eq!(answer.status, StatusCode::INTERNAL_SERVER_ERROR);
+    for name in ["content-security-policy", "x-content-type-options", "x-request-id"] {
+        assert!(answer.headers.contains_key(name), "{name}");
+    }
+    assert!(answer.text.contains("<h1") && !answer.text.contains("secret"), "{}", answer.text);
 }
