@@ -16,7 +16,7 @@ use crate::chromium::Chromium;
 /// and only what never comes costs this much.
 const PATIENCE: Duration = Duration::from_secs(180);
 /// Interval at which a page is looked at while a test waits: looking costs the page time.
-const LOOK: Duration = Duration::from_millis(40);
+const LOOK: Duration = Duration::from_millis(100);
 
 /// A browser window on the application.
 #[derive(Debug, Clone)]
@@ -252,7 +252,9 @@ impl Browser {
     /// What is wrong with the page for those who do not see it or have no mouse: serious faults by
     /// rule, with the places. `rules` are those that are looked at; empty for all.
     pub async fn faults_of_access(&self, rules: &[&str]) -> Vec<String> {
-        self.run(include_str!("../assets/axe.min.js")).await;
+        if self.run("return !window.axe").await == Value::Bool(true) {
+            self.run(include_str!("../assets/axe.min.js")).await;
+        }
         let options = match rules {
             [] => json!({ "resultTypes": ["violations"] }),
             rules => json!({ "resultTypes": ["violations"], "runOnly": rules }),
