@@ -15,7 +15,7 @@ async fn read_by(script: &str) -> Result<FileError, AppError> {
     let program = folder.path().join("reader");
     std::fs::write(&program, format!("#!/bin/sh\n{script}\n")).expect("a script");
     std::fs::set_permissions(&program, PermissionsExt::from_mode(0o700)).expect("it may run");
-    let app = app().await.app.clone().with_readers(Readers::Program(program));
+    let app = app().await.app.with_readers(Readers::Program(program));
     let read = app.read_drawing(Format::Svg, Options::default(), b"<svg/>".to_vec().into());
     read.await.map(|read| read.expect_err("it has no answer"))
 }
