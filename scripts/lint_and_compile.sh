@@ -12,29 +12,8 @@ case " $* " in
   *" --test "* | *" --crate-type bin "*) is_linted=true ;;
   *) grep -qs '^test = false' "$CARGO_MANIFEST_DIR/Cargo.toml" && is_linted=true ;;
 esac
-# Clippy's own settings, as cargo-clippy hands them on.
+$is_linted || exec "$rustc" "$@" -D warnings
+# Clippy's own settings, as cargo-clippy hands them on. It compiles too, in the same pass, without the
+# optimisations that come before LLVM: what others run fast is a library, and compiled without it.
 export CLIPPY_ARGS=-D__CLIPPY_HACKERY__warnings__CLIPPY_HACKERY__
-# Clippy compiles too, in one pass with the linting, without the optimisations that come before LLVM: a
-# crate that is optimised is compiled by the compiler itself, in a second pass.
-if $is_linted && [[ " $* " != *" opt-level="* ]]; then
-  exec clippy-driver "$rustc" "$@"
-fi
-if $is_linted; then
-  scratch=$(mktemp -d)
-  trap 'rm -rf "$scratch"' EXIT
-  arguments=()
-  is_folder=false
-  for argument in "$@"; do
-    case $argument in
-      --emit=*) argument=--emit=metadata ;;
-      --out-dir) is_folder=true ;;
-      # Cargo goes on with the crates above once metadata is announced.
-      --json=*) argument=${argument/,artifacts/} ;;
-      *) if $is_folder; then argument=$scratch; is_folder=false; fi ;;
-    esac
-    arguments+=("$argument")
-  done
-  clippy-driver "$rustc" "${arguments[@]}"
-  rm -rf "$scratch"
-fi
-exec "$rustc" "$@" -D warnings
+exec clippy-driver "$rustc" "$@"
