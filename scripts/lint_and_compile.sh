@@ -13,7 +13,6 @@ case " $* " in
   *) grep -qs '^test = false' "$CARGO_MANIFEST_DIR/Cargo.toml" && is_linted=true ;;
 esac
 $is_linted || exec "$rustc" "$@" -D warnings
-# Clippy's own settings, as cargo-clippy hands them on. It compiles too, in the same pass, without the
-# optimisations that come before LLVM: what others run fast is a library, and compiled without it.
-export CLIPPY_ARGS=-D__CLIPPY_HACKERY__warnings__CLIPPY_HACKERY__
+# It compiles too, in the same pass, without the optimisations that come before LLVM: what others run
+# fast is a library, and compiled without it. Its settings are in CLIPPY_ARGS; see .ci/run.
 exec clippy-driver "$rustc" "$@"
