@@ -71,7 +71,7 @@ pub use agendas::CastAgenda;
 pub use app::App;
 pub use background::{Background, Works};
 pub use clock::Clock;
-pub use compute::{Key, Lane, MOST_WAITING};
+pub use compute::{Key, Lane};
 pub use error::{AppError, Boxed};
 pub use evaluating::Worked;
 pub use events::{Event, Subscription};

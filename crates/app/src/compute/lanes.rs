@@ -16,8 +16,6 @@ use crate::error::AppError;
 const PAGE_LIMIT: Duration = Duration::from_secs(20);
 /// Charts, offers and lessons take seconds.
 const BESIDE_LIMIT: Duration = Duration::from_secs(60);
-/// Requests that may wait in a lane for their turn.
-pub const MOST_WAITING: usize = 48;
 
 /// The lanes of a process.
 #[derive(Debug)]
@@ -65,6 +63,9 @@ impl Drop for Waiting<'_> {
 }
 
 impl Lane {
+    /// Requests that may wait in a lane for their turn.
+    pub const MOST_WAITING: usize = 48;
+
     /// A lane with `at_once` places, in which work ends within `limit`.
     #[must_use]
     pub fn new(at_once: usize, limit: Duration) -> Self {
@@ -101,6 +102,6 @@ impl Lane {
     fn wait(&self) -> Result<Waiting<'_>, AppError> {
         let before = self.waiting.fetch_add(1, Ordering::Relaxed);
         let waiting = Waiting(&self.waiting);
-        if before >= MOST_WAITING { Err(AppError::Busy) } else { Ok(waiting) }
+        if before >= Self::MOST_WAITING { Err(AppError::Busy) } else { Ok(waiting) }
     }
 }

@@ -11,4 +11,4 @@ pub(crate) mod lanes;
 pub(crate) mod results;
 
 pub use key::Key;
-pub use lanes::{Lane, MOST_WAITING};
+pub use lanes::Lane;

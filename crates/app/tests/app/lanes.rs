@@ -4,7 +4,7 @@ use std::sync::Arc;
 use std::sync::mpsc;
 use std::time::Duration;
 
-use fondant_app::{AppError, Lane, MOST_WAITING};
+use fondant_app::{AppError, Lane};
 use fondant_numerics::Stop;
 
 /// Longer than any test.
@@ -30,7 +30,8 @@ async fn told<T: Send + 'static>(by: mpsc::Receiver<T>) -> (T, mpsc::Receiver<T>
 
 #[tokio::test]
 async fn a_time_limit_ends_the_thread_and_frees_its_place_only_then() {
-    let lane = Lane::new(1, Duration::from_millis(50));
+    // Short for what never ends, long for what is asked afterwards on a busy machine.
+    let lane = Lane::new(1, Duration::from_millis(500));
     let (tell, hear) = mpsc::channel();
     let refused = lane.run(endless(tell)).await;
     assert!(matches!(refused, Err(AppError::TooLong)), "{refused:?}");
@@ -67,7 +68,7 @@ async fn a_full_queue_refuses_at_once_and_a_panic_is_a_fault() {
         may_end.recv().expect("the test goes on");
     }));
     told(has_begun).await;
-    let waiting: Vec<_> = (0..MOST_WAITING).map(|_| begun(Box::new(|| ()))).collect();
+    let waiting: Vec<_> = (0..Lane::MOST_WAITING).map(|_| begun(Box::new(|| ()))).collect();
     // On one thread each of them comes to its turn before this does again.
     tokio::task::yield_now().await;
     assert!(matches!(lane.run(|_| ()).await, Err(AppError::Busy)));

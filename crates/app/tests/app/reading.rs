@@ -2,7 +2,7 @@
 
 use std::os::unix::fs::PermissionsExt;
 
-use fondant_app::{AppError, Readers};
+use fondant_app::{App, AppError, Readers};
 use fondant_files::FileError;
 use fondant_files::drawing::Options;
 use fondant_files::reading::Format;
@@ -10,18 +10,20 @@ use fondant_files::reading::Format;
 use crate::app;
 
 /// What is said of a drawing whose reader is this shell script.
-async fn read_by(script: &str) -> Result<FileError, AppError> {
+async fn read_by(app: &App, script: &str) -> Result<FileError, AppError> {
     let folder = tempfile::tempdir().expect("a folder");
     let program = folder.path().join("reader");
     std::fs::write(&program, format!("#!/bin/sh\n{script}\n")).expect("a script");
     std::fs::set_permissions(&program, PermissionsExt::from_mode(0o700)).expect("it may run");
-    let app = app().await.app.with_readers(Readers::Program(program));
+    let app = app.clone().with_readers(Readers::Program(program));
     let read = app.read_drawing(Format::Svg, Options::default(), b"<svg/>".to_vec().into());
     read.await.map(|read| read.expect_err("it has no answer"))
 }
 
 #[tokio::test]
 async fn how_a_process_ended_says_what_was_wrong_with_the_file() {
+    let test = app().await;
+    let read_by = async |script: &str| read_by(&test.app, script).await;
     let too_long = read_by("kill -XCPU $$").await.unwrap();
     assert!(too_long.to_string().contains("takes too long"), "{too_long}");
     for signal in ["ABRT", "KILL", "SEGV"] {
