@@ -177,6 +177,50 @@ async fn rows_wait_for_a_connection_and_are_written_once_each() {
     .await;
 }
 
+/// While a row is on its way, what is tapped next waits behind it; the same button once more is the same
+/// tap. A server that says nothing is asked again.
+#[tokio::test(flavor = "multi_thread", worker_threads = 2)]
+async fn what_is_tapped_while_a_row_is_on_its_way_is_kept() {
+    // Nothing is answered any more, until the page's patience is ended by hand.
+    const HOLD: &str = "window.reached = window.fetch; \
+        window.fetch = (address, { signal }) => new Promise((_, failed) => \
+          signal.addEventListener('abort', () => failed(signal.reason))); \
+        AbortSignal.timeout = () => { window.patience = new AbortController(); return patience.signal; }";
+    const LET_GO: &str = "window.fetch = window.reached; patience.abort()";
+    const WRITE: &str = "form:has(input[value=noted]) button";
+    let app = Arc::new(TestApp::new(&documents::workshop(0, 23)).await);
+    let (cast, pour) = taken(&app).await;
+    let driven = Arc::clone(&app);
+    app.drive(move |browser| async move {
+        begin(&browser, cast, pour).await;
+        browser.wait_for_text(".bench-now", "Weigh B").await;
+        let before = kept(&driven, cast).await.rows.len();
+        browser.click(".bench-more:not(.is-warm) summary").await;
+        browser.run(HOLD).await;
+        for note in ["one", "two", "three"] {
+            browser.enter(NOTE, note).await;
+            browser.click(WRITE).await;
+        }
+        // Tapped twice, then typed and tapped again.
+        browser.enter("#act-amount", "1200").await;
+        browser.click(".bench-go").await;
+        browser.click(".bench-go").await;
+        browser.enter("#act-amount", "1200").await;
+        browser.click(".bench-go").await;
+        browser.wait_for_text("#bench-queue", "4 rows waiting to be sent").await;
+        browser.run(LET_GO).await;
+        browser.wait_for_text(".bench-now", "Weigh A").await;
+        let rows = kept(&driven, cast).await.rows;
+        let told: Vec<String> =
+            rows[before..].iter().map(|row| format!("{:?}", row.what)).collect();
+        assert_eq!(told.len(), 4, "{told:?}");
+        for (row, written) in told.iter().zip(["one", "two", "three", "1.2"]) {
+            assert!(row.contains(written), "{told:?}");
+        }
+    })
+    .await;
+}
+
 /// "The server is killed": the page opens again from what the device keeps, what is tapped meanwhile
 /// waits, and the server that comes back has every row once.
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
@@ -236,6 +280,47 @@ async fn an_answer_that_was_overtaken_changes_nothing() {
     .await;
 }
 
+/// Another device writes a note down.
+async fn other_notes(app: &TestApp, cast: CastId, note: &str) {
+    let row = fondant_app::records::NewRow {
+        key: format!("other-tablet-{note}"),
+        at: app.app.now(),
+        by: "Other tablet".into(),
+        what: Happening::Noted { note: note.into() },
+    };
+    let run = kept(app, cast).await.id;
+    fondant_app::bench::write_down(&app.app, (cast, run), row).await.expect("written");
+}
+
+/// The field of a note.
+const NOTE: &str = "form:has(input[value=noted]) input[name=note]";
+
+/// Keys go on where they went, whatever others write between two of them: before the first word of a note
+/// that is half typed, into a field that is still empty, into the name of this device.
+async fn keys_go_on(browser: &Browser, app: &TestApp, cast: CastId) {
+    const WHY: &str = "form:has(input[value=abandoned]) input[name=note]";
+    let half = browser.value(NOTE).await;
+    browser.run(&format!("document.querySelector('{NOTE}').setSelectionRange(0, 0)")).await;
+    let typed = [
+        (NOTE, "now ", format!("now {half}")),
+        (WHY, "cracked", "cracked".into()),
+        ("#bench-by", "Blue", "Blue".into()),
+    ];
+    for (number, (field, keys, value)) in typed.iter().enumerate() {
+        browser.run(&format!("document.querySelector('{field}').focus()")).await;
+        let note = format!("word {number}");
+        other_notes(app, cast, &note).await;
+        browser.wait_for_text(".bench-log", &note).await;
+        browser.type_here(keys).await;
+        assert_eq!(&browser.value(field).await, value);
+    }
+    other_notes(app, cast, "the last word").await;
+    browser.wait_for_text(".bench-log", "the last word").await;
+    for (field, _, value) in &typed {
+        assert_eq!(&browser.value(field).await, value);
+    }
+}
+
 /// What is typed stays while others write, though its field has been left; what is refused stands there
 /// again.
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
@@ -244,23 +329,17 @@ async fn what_is_typed_outlives_what_others_write() {
     let (cast, pour) = taken(&app).await;
     let driven = Arc::clone(&app);
     app.drive(move |browser| async move {
-        const NOTE: &str = "form:has(input[value=noted]) input[name=note]";
         begin(&browser, cast, pour).await;
         browser.wait_for_text(".bench-now", "Weigh B").await;
         browser.click(".bench-more:not(.is-warm) summary").await;
         browser.enter(NOTE, "half a sentence").await;
         browser.enter("#act-amount", "1111").await;
-        let run = kept(&driven, cast).await;
-        let row = fondant_app::records::NewRow {
-            key: "other-tablet".into(),
-            at: driven.app.now(),
-            by: "Other tablet".into(),
-            what: Happening::Noted { note: "from the other one".into() },
-        };
-        fondant_app::bench::write_down(&driven.app, (cast, run.id), row).await.expect("written");
+        other_notes(&driven, cast, "from the other one").await;
         browser.wait_for_text(".bench-log", "from the other one").await;
         assert_eq!(browser.value(NOTE).await, "half a sentence");
         assert_eq!(browser.value("#act-amount").await, "1111");
+        keys_go_on(&browser, &driven, cast).await;
+        browser.enter(NOTE, "half a sentence").await;
         browser.enter("#act-amount", "a lot").await;
         browser.click(".bench-go").await;
         browser.wait_for_text("#bench-refusal", "“a lot” is not a mass").await;

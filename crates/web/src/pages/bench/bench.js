@@ -1,6 +1,6 @@
 // The bench: every tap is a row that is kept on this device until the server has it, in order and once
 // each; clocks run by the server's time; the screen stays awake while a bucket runs.
-import { formName, putBack, putBackRow, typed } from "fondant/typed";
+import { formName, isUntouched, putBack, putBackRow, typed } from "fondant/typed";
 
 const bench = () => document.getElementById("bench");
 // What is shown, as the server said it: before a clock has run.
@@ -118,18 +118,18 @@ const swap = (html) => {
   if (says === shown) { Object.assign(bench().dataset, { now: clock, kept: next.dataset.kept }); setClock(); return; }
   if (isPressed) { whenLifted = html; return; }
   shown = says;
-  const open = [...document.querySelectorAll("#bench details[open]")].map((d) => d.className);
   const stays = typed();
   bench().replaceWith(next);
   setClock();
-  for (const details of document.querySelectorAll("#bench details.bench-more")) details.open = open.includes(details.className);
-  putBack(stays);
   named();
+  putBack(stays);
   showWaiting();
   tick();
   stayAwake();
 };
 
+// A server that says nothing for so long is asked again; it knows the row by its key.
+const ANSWER_MS = 15000;
 let isSending = false;
 // Another device wrote something down while this one was sending.
 let isMissed = false;
@@ -144,7 +144,7 @@ const send = async () => {
       try {
         answer = await fetch(bench().dataset.rows, {
           method: "POST", body: new URLSearchParams(row.entries), keepalive: true,
-          headers: { "HX-Request": "true" }, redirect: "manual",
+          headers: { "HX-Request": "true" }, redirect: "manual", signal: AbortSignal.timeout(ANSWER_MS),
         });
       } catch { later(); return; }
       // A server that cannot answer now will; one that refuses has said why.
@@ -172,10 +172,16 @@ const later = () => {
 };
 const look = async () => {
   try {
-    const answer = await fetch(location.pathname, { headers: { "HX-Request": "true" } });
+    const answer = await fetch(location.pathname, { headers: { "HX-Request": "true" }, signal: AbortSignal.timeout(ANSWER_MS) });
     if (answer.ok) swap(await answer.text());
   } catch { /* shown as it was until the server answers */ }
 };
+
+// A second tap on the same button is no second row while the first is on its way: nothing was typed since,
+// or the same again. What else is typed meanwhile is a row of its own and waits its turn.
+const isSameTap = (form, button, entries) => waiting().some((row) =>
+  !row.isLate && row.form === formName(form) && row.button === (button?.value ?? "")
+  && (isUntouched(form) || Object.keys(entries).every((name) => entries[name] === row.entries[name])));
 
 const KEY_BYTES = 16;
 const newKey = () => [...crypto.getRandomValues(new Uint8Array(KEY_BYTES))].map((b) => b.toString(16).padStart(2, "0")).join("");
@@ -184,6 +190,7 @@ document.addEventListener("submit", (event) => {
   if (!form) return;
   event.preventDefault();
   const entries = Object.fromEntries(new FormData(form, event.submitter));
+  if (isSameTap(form, event.submitter, entries)) { form.reset(); return; }
   Object.assign(entries, { key: newKey(), at: String(Math.round(now())), by: read("bench-by", "") });
   const live = form.querySelector("#act-amount");
   if (["weighed", "tinted"].includes(entries.what) && live?.dataset.live && live.value === live.dataset.live && !isSteady()) {
@@ -193,13 +200,12 @@ document.addEventListener("submit", (event) => {
   const button = event.submitter ?? form.querySelector("button");
   const amount = entries.amount || entries.temperature || entries.bar || entries.note || "";
   const says = [button?.textContent.trim(), amount].filter(Boolean).join(" ");
-  if (!keep(QUEUE, [...waiting(), { entries, says, form: formName(form) }])) { refuse("This device keeps nothing. The row was not written down."); return; }
+  const row = { entries, says, form: formName(form), button: event.submitter?.value ?? "" };
+  if (!keep(QUEUE, [...waiting(), row])) { refuse("This device keeps nothing. The row was not written down."); return; }
   // It is kept: what was typed has been said.
   form.reset();
-  // A second tap on the same button is no second row.
-  for (const other of form.querySelectorAll("button")) other.disabled = true;
   showWaiting();
-  send().finally(() => { for (const other of form.querySelectorAll("button")) other.disabled = false; });
+  send();
 });
 
 // What instruments read is shown at once, and written into the field that asks for it, unless something
@@ -277,8 +283,11 @@ const named = () => {
   offerNotices();
   const field = document.getElementById("bench-by");
   if (!field) return;
-  field.value = read("bench-by", "");
-  field.addEventListener("change", () => keep("bench-by", field.value.trim().slice(0, 60)));
+  field.defaultValue = read("bench-by", "");
+  field.addEventListener("change", () => {
+    field.defaultValue = field.value.trim().slice(0, 60);
+    keep("bench-by", field.defaultValue);
+  });
 };
 addEventListener("online", send);
 addEventListener("bench:changed", (event) => {
