@@ -125,17 +125,22 @@ async fn three_buckets_with_an_over_pour_and_a_touch_that_moves_the_window() {
 async fn rows_wait_for_a_connection_and_are_written_once_each() {
     const CUT: &str = "window.reached = window.fetch; \
         window.fetch = () => Promise.reject(new TypeError('no connection')); return true";
+    const PLACE: &str =
+        "return document.querySelector('.bench-go').getBoundingClientRect().top + scrollY";
     let app = Arc::new(TestApp::new(&documents::workshop(0, 23)).await);
     let (cast, pour) = taken(&app).await;
     let driven = Arc::clone(&app);
     app.drive(move |browser| async move {
+        browser.size(390, 844).await;
         begin(&browser, cast, pour).await;
         browser.wait_for_text(".bench-now", "Weigh B").await;
         let before = kept(&driven, cast).await.rows.len();
+        let place = browser.run(PLACE).await;
         browser.run(CUT).await;
         browser.enter("#act-amount", "1200").await;
         browser.click(".bench-go").await;
         browser.wait_for_text("#bench-queue", "1 row waiting to be sent").await;
+        assert_eq!(browser.run(PLACE).await, place, "what is tapped next has moved");
         browser.click(".bench-more summary").await;
         browser.enter("form:has(input[value=noted]) input[name=note]", "form wiped").await;
         browser.click("form:has(input[value=noted]) button").await;
