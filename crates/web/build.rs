@@ -3,6 +3,7 @@
 
 use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
+use std::time::SystemTime;
 use std::{env, fs, io};
 
 fn main() -> io::Result<()> {
@@ -55,8 +56,9 @@ fn add(path: PathBuf, found: &mut Files) -> io::Result<()> {
     }
 }
 
-/// Makes a folder hold these files and no others. One that is the same stays untouched, as Cargo
-/// goes by its time of change.
+/// Makes a folder hold these files and no others. Cargo goes by times of change: what is written here
+/// while this runs looks newer than the run, and with the next command this would run again and all that
+/// is built on it be compiled again. So the folder and its files are as old as can be.
 fn replace(folder: &Path, files: &Files) -> io::Result<()> {
     fs::create_dir_all(folder)?;
     for entry in fs::read_dir(folder)? {
@@ -69,8 +71,13 @@ fn replace(folder: &Path, files: &Files) -> io::Result<()> {
     for (name, from) in files {
         let (to, bytes) = (folder.join(name), fs::read(from)?);
         if fs::read(&to).ok().as_ref() != Some(&bytes) {
-            fs::write(to, bytes)?;
+            fs::write(&to, bytes)?;
         }
+        make_old(&to)?;
     }
-    Ok(())
+    make_old(folder)
+}
+
+fn make_old(path: &Path) -> io::Result<()> {
+    fs::File::open(path)?.set_modified(SystemTime::UNIX_EPOCH)
 }
