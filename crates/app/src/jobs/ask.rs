@@ -6,7 +6,7 @@ use fondant_store::repos::{CastId, JobFailure, JobStanding, JobState, NewJob, Wo
 use serde::Serialize;
 use serde::de::DeserializeOwned;
 
-use super::kind::JobKind;
+use super::kind::{JobKind, RESULTS};
 use super::queue;
 use crate::app::App;
 use crate::compute::Key;
@@ -50,7 +50,7 @@ pub(super) struct Asking<'a, I> {
 
 /// By what a job of these inputs is found.
 pub(super) fn key_of(kind: JobKind, input: &impl Serialize) -> Result<Key, AppError> {
-    Key::of(&(kind.name(), input))
+    Key::of(&(kind.name(), RESULTS, input))
 }
 
 /// Asks for a job, joins it where it is there, and gives its result where it is done.

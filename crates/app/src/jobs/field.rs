@@ -68,7 +68,7 @@ fn seen(field: &Field) -> FieldSeen {
         x_m: mesh.x.faces_m().to_vec(),
         z_m: mesh.z.faces_m().to_vec(),
         holds: STANDARD.encode(holds(field)),
-        frames: kept.map_or_else(Vec::new, |kept| kept.frames.iter().map(frame).collect()),
+        frames: kept.map_or_else(Vec::new, |kept| kept.pictures().map(frame).collect()),
         samples: kept.map_or_else(Vec::new, |kept| thinned(&kept.samples)),
         peak: field.peak(),
         face_peak: field.face_peak(),
@@ -98,15 +98,20 @@ fn frame(frame: &Frame) -> FieldFrame {
     let parts = |a: &f32| if a.is_finite() { (a * CONVERSION_STEPS) as u8 } else { u8::MAX };
     let t: Vec<u8> = frame.t_k.iter().flat_map(|k| centi(k).to_le_bytes()).collect();
     let a: Vec<u8> = frame.conversion.iter().map(parts).collect();
-    FieldFrame { t_s: frame.t_s, centi_c: STANDARD.encode(t), conversion: STANDARD.encode(a) }
+    FieldFrame {
+        t_s: frame.t_s,
+        hottest: frame.hottest,
+        centi_c: STANDARD.encode(t),
+        conversion: STANDARD.encode(a),
+    }
 }
 
-/// Every n-th frame, and the last.
+/// Every n-th, the hottest and the last.
 fn thinned(samples: &[FieldSample]) -> Vec<FieldSample> {
     let step = samples.len().div_ceil(MOST_SAMPLES).max(1);
-    let mut kept: Vec<FieldSample> = samples.iter().step_by(step).copied().collect();
-    if let Some(last) = samples.last().filter(|last| kept.last() != Some(last)) {
-        kept.push(*last);
-    }
-    kept
+    let hotter = |a: &usize, b: &usize| samples[*a].hottest.t_k.total_cmp(&samples[*b].hottest.t_k);
+    let hottest = (0..samples.len()).max_by(hotter);
+    let is_kept =
+        |at: &usize| at.is_multiple_of(step) || at + 1 == samples.len() || Some(*at) == hottest;
+    (0..samples.len()).filter(is_kept).map(|at| samples[at]).collect()
 }

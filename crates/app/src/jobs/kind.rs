@@ -1,5 +1,8 @@
 //! Kinds of long work.
 
+/// Raised when results are computed or written otherwise: those of before are asked for anew.
+pub(super) const RESULTS: u32 = 2;
+
 /// A kind of long work. Each has a queue of its own, so that a field of minutes does not keep a
 /// comparison of seconds waiting.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]

@@ -42,6 +42,8 @@ pub struct FieldSeen {
 pub struct FieldFrame {
     /// Seconds from the first pour.
     pub t_s: f64,
+    /// The hottest point of all of the body then.
+    pub hottest: Peak,
     /// Hundredths of a °C of each cell as 16-bit integers, little end first, in base64; the least
     /// one is nothing.
     pub centi_c: String,

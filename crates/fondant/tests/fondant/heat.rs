@@ -102,6 +102,12 @@ async fn the_field_is_scrubbed_and_the_depth_dragged() {
         browser.find("#heat-field[data-state=done]").await;
         browser.wait_for_text(".field-says", "across the section").await;
         browser.wait_for_text(".field-now", "after the first pour").await;
+        // It opens at the hottest moment, and the drawing says of it what the sentences say.
+        let drawn =
+            browser.run("return document.querySelector('#heat-field canvas').ariaLabel").await;
+        let drawn = drawn.as_str().expect("a description");
+        let (_, hottest) = drawn.rsplit_once("hottest ").expect("its temperature");
+        browser.wait_for_text(".field-says", &format!("Hottest {hottest} after")).await;
         // Time is scrubbed to the end, where it has cooled.
         let before = browser.text(".field-now").await;
         let scrub = "const s = document.querySelector('.field-slider'); s.value = 1000; \

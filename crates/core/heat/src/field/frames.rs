@@ -36,6 +36,8 @@ pub struct Sample {
 pub struct Frame {
     /// Seconds from the first pour.
     pub t_s: f64,
+    /// The hottest point of all of the body then, which need not lie in this plane.
+    pub hottest: Peak,
     /// Temperature of each cell, K; not a number where there is nothing.
     pub t_k: Vec<f32>,
     /// Conversion of each cell; not a number where there is no resin.
@@ -47,13 +49,25 @@ pub struct Frame {
 pub struct Frames {
     /// Every step.
     pub samples: Vec<Sample>,
-    /// Some of them as pictures, in order of time.
-    pub frames: Vec<Frame>,
+    frames: Vec<Frame>,
+    /// The hottest moment, which is between two of the others.
+    hottest: Option<Frame>,
     last: Option<(f64, f64)>,
     thinned: u32,
 }
 
 impl Frames {
+    /// Some of the steps as pictures, in order of time; the hottest moment is one of them.
+    pub fn pictures(&self) -> impl Iterator<Item = &Frame> {
+        let hottest = self.hottest.as_ref();
+        let at_s = hottest.map_or(f64::INFINITY, |frame| frame.t_s);
+        let is_other =
+            move |frame: &&Frame| hottest.is_some_and(|one| one.hottest != frame.hottest);
+        let earlier = self.frames.iter().take_while(move |frame| frame.t_s < at_s);
+        let later = self.frames.iter().skip_while(move |frame| frame.t_s < at_s).filter(is_other);
+        earlier.chain(hottest).chain(later)
+    }
+
     pub(super) fn keep(&mut self, sample: Sample, picture: impl FnOnce() -> Frame) {
         self.samples.push(sample);
         let far = self.last.is_none_or(|(t_s, t_k)| {
@@ -62,11 +76,20 @@ impl Frames {
                 || (sample.hottest.t_k - t_k).abs() >= scale * FRAME_STEP_K
                 || sample.t_s <= t_s
         });
+        let hotter = |before: &Frame| sample.hottest.t_k > before.hottest.t_k;
+        let is_hottest = self.hottest.as_ref().is_none_or(hotter);
+        if !far && !is_hottest {
+            return;
+        }
+        let picture = picture();
+        if is_hottest {
+            self.hottest = Some(picture.clone());
+        }
         if !far {
             return;
         }
         self.last = Some((sample.t_s, sample.hottest.t_k));
-        self.frames.push(picture());
+        self.frames.push(picture);
         if self.frames.len() > MOST_FRAMES {
             let mut index = 0;
             self.frames.retain(|_| {
@@ -80,7 +103,7 @@ impl Frames {
 
 impl Frame {
     pub(super) fn of(
-        t_s: f64,
+        hottest: Peak,
         body: &Body,
         poured: &[bool],
         t_k: &[f64],
@@ -96,6 +119,6 @@ impl Frame {
             t.push(if there { t_k[cell] as f32 } else { f32::NAN });
             a.push(if resin && poured[cell] { conversion[cell] as f32 } else { f32::NAN });
         }
-        Self { t_s, t_k: t, conversion: a }
+        Self { t_s: hottest.at_s, hottest, t_k: t, conversion: a }
     }
 }

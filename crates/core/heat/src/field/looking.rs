@@ -34,7 +34,7 @@ impl Field {
             let (body, poured) = (&self.body, &self.poured);
             let (t_k, conversion) = (&self.t_k, &self.conversion);
             if let Some(frames) = &mut self.frames {
-                frames.keep(sample, || Frame::of(sample.t_s, body, poured, t_k, conversion));
+                frames.keep(sample, || Frame::of(hottest, body, poured, t_k, conversion));
             }
         }
     }

@@ -258,7 +258,13 @@ fn a_second_pour_lies_on_the_first_and_its_window_is_its_own() {
     assert!(first.opens_s.unwrap() < 20.0 * HOUR_S && second.opens_s.unwrap() > 24.0 * HOUR_S);
     assert!(first.opens_everywhere_s.unwrap() >= first.opens_s.unwrap());
     let frames = field.frames().unwrap();
-    assert!(frames.frames.len() > 20 && frames.frames.len() <= 181);
+    let pictures: Vec<_> = frames.pictures().collect();
+    assert!(pictures.len() > 20 && pictures.len() <= 181);
+    assert!(pictures.windows(2).all(|pair| pair[0].t_s <= pair[1].t_s));
+    // The hottest step is a picture, however little it is above those around it.
+    let hottest = frames.samples.iter().map(|sample| sample.hottest);
+    let hottest = hottest.max_by(|a, b| a.t_k.total_cmp(&b.t_k)).unwrap();
+    assert!(pictures.iter().any(|picture| picture.hottest == hottest), "{hottest:?}");
     assert!(frames.samples.windows(2).all(|pair| pair[0].t_s <= pair[1].t_s));
     assert!(field.pour(0.04, ROOM_K, 0.0).is_err(), "it is full");
 }

@@ -1,20 +1,18 @@
 //! What the canvas draws of a field.
 
-use fondant_app::jobs::{FieldFrame, FieldResult, FieldSeen, Working};
+use fondant_app::jobs::{FieldResult, FieldSeen, Working};
 use fondant_app::records::JobFailure;
 use fondant_cast::planning::{Dimension, FieldTask};
-use fondant_heat::field::FieldSample;
+use fondant_heat::field::Peak;
+use fondant_quantities::Temperature;
 use fondant_quantities::units::Unit;
 use serde::Serialize;
 
 use super::drawing::curves;
 use super::words::says;
 use crate::pages::stations::asked::Visit;
-use crate::ui::units::InUnits;
+use crate::ui::units::{InUnits, Shown};
 use crate::words::{jobs, trouble};
-
-/// Moments of the hottest point that are drawn.
-const HOT_POINTS: usize = 600;
 
 /// The answer to a canvas.
 #[derive(Serialize)]
@@ -47,8 +45,8 @@ pub(super) struct Picture {
     /// What each cell holds: 0 nothing, 1 resin, 2 a solid; bytes in base64.
     holds: String,
     frames: Vec<PictureFrame>,
-    /// The hottest point over time: seconds, °C, mm across, mm up.
-    hot: Vec<[f64; 4]>,
+    /// Which of them is the hottest.
+    hottest: usize,
     /// The resin's limit, °C.
     limit: f64,
     /// Glass temperatures of fresh and cured resin, °C, and the shape between them.
@@ -62,6 +60,10 @@ pub(super) struct Picture {
 #[derive(Serialize)]
 struct PictureFrame {
     t: f64,
+    /// The hottest point: °C, mm across, mm up.
+    hot: [f64; 3],
+    /// Its temperature in words.
+    hottest: String,
     c: String,
     a: String,
 }
@@ -97,6 +99,7 @@ fn picture(visit: &Visit, task: &FieldTask, seen: &FieldSeen) -> Picture {
     let shown = visit.open.shop.shown();
     let evaluation = &visit.worked.evaluation;
     let cure = &evaluation.resin.cure;
+    let (frames, hottest) = frames(seen, shown);
     let mm = |faces: &[f64]| faces.iter().map(|m| round(m * 1e3, 100.0)).collect::<Vec<f64>>();
     Picture {
         says: says(seen, task, evaluation, shown),
@@ -104,8 +107,8 @@ fn picture(visit: &Visit, task: &FieldTask, seen: &FieldSeen) -> Picture {
         x: mm(&seen.x_m),
         z: mm(&seen.z_m),
         holds: seen.holds.clone(),
-        frames: seen.frames.iter().map(frame).collect(),
-        hot: thinned(&seen.samples).map(hot).collect(),
+        frames,
+        hottest,
         limit: round(evaluation.resin.working.peak_limit.celsius(), 10.0),
         glass: [cure.tg_uncured_k - 273.15, cure.tg_cured_k - 273.15, cure.tg_lambda],
         fahrenheit: shown.system.temperature().symbol() == "°F",
@@ -113,25 +116,29 @@ fn picture(visit: &Visit, task: &FieldTask, seen: &FieldSeen) -> Picture {
     }
 }
 
-fn frame(frame: &FieldFrame) -> PictureFrame {
-    let (c, a) = (frame.centi_c.clone(), frame.conversion.clone());
-    PictureFrame { t: round(frame.t_s, 1.0), c, a }
+/// The frames, and which of them is the hottest: it shows the peak that the sentences tell of, which is
+/// within a step of it.
+fn frames(seen: &FieldSeen, shown: Shown) -> (Vec<PictureFrame>, usize) {
+    let hotter =
+        |a: &usize, b: &usize| seen.frames[*a].hottest.t_k.total_cmp(&seen.frames[*b].hottest.t_k);
+    let hottest = (0..seen.frames.len()).max_by(hotter).unwrap_or_default();
+    let drawn = seen.frames.iter().enumerate().map(|(at, frame)| {
+        let peak = seen.peak.filter(|_| at == hottest).unwrap_or(frame.hottest);
+        let (c, a) = (frame.centi_c.clone(), frame.conversion.clone());
+        let hottest = shown.temperature(Temperature::from_k(peak.t_k));
+        PictureFrame { t: round(frame.t_s, 1.0), hot: hot(&peak), hottest, c, a }
+    });
+    (drawn.collect(), hottest)
 }
 
-fn hot(sample: &FieldSample) -> [f64; 4] {
-    let hottest = &sample.hottest;
+fn hot(peak: &Peak) -> [f64; 3] {
     [
-        round(sample.t_s, 1.0),
-        round(hottest.t_k - 273.15, 100.0),
-        round(hottest.place_m[0] * 1e3, 10.0),
-        round(hottest.place_m[2] * 1e3, 10.0),
+        round(peak.t_k - 273.15, 100.0),
+        round(peak.place_m[0] * 1e3, 10.0),
+        round(peak.place_m[2] * 1e3, 10.0),
     ]
 }
 
 fn round(value: f64, parts: f64) -> f64 {
     (value * parts).round() / parts
-}
-
-fn thinned(samples: &[FieldSample]) -> impl Iterator<Item = &FieldSample> {
-    samples.iter().step_by(samples.len().div_ceil(HOT_POINTS).max(1))
 }

@@ -1,6 +1,7 @@
 // The section as a field of temperatures: asked for, awaited, drawn, scrubbed.
 
 import { settleGrips } from "fondant/depth";
+import { drawEdges, drawLines, ink } from "fondant/lines";
 
 const POLL_MS = 250;
 const FRAMES_A_SECOND = 24;
@@ -20,7 +21,6 @@ const clock = (seconds) => {
   const m = Math.round((seconds % 3600) / 60);
   return m === 60 ? `${h + 1} h` : h > 0 ? `${h} h ${m} min` : `${m} min`;
 };
-const ink = (name) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
 class FieldView {
   constructor(root) {
@@ -112,9 +112,8 @@ class FieldView {
     const says = this.find(".field-says");
     says.replaceChildren(...data.says.map((text) => Object.assign(document.createElement("li"), { textContent: text })));
     this.low = Math.min(...data.frames.map((f) => f.c.reduce((low, v) => (v > -32768 && v < low ? v : low), 32767))) / 100;
-    this.high = Math.max(data.limit, ...data.hot.map((h) => h[1]));
-    const hottest = data.hot.reduce((best, h) => (h[1] > best[1] ? h : best), data.hot[0]);
-    this.goTo(hottest[0]);
+    this.high = Math.max(data.limit, ...data.frames.map((f) => f.hot[0]));
+    this.show(data.hottest);
   }
 
   end() { return this.data.frames.at(-1).t; }
@@ -218,8 +217,9 @@ class FieldView {
         }
       }
     }
-    this.drawEdges(pen, px, pz, nx, nz, columns);
-    this.drawBands(pen, shown, px, pz, nx, nz, columns);
+    const to = { px, pz, columns };
+    drawEdges(pen, data, data.frames[this.frame], to);
+    drawLines(pen, data, shown, to);
     this.drawHottest(pen, px, pz, width);
     pen.fillStyle = ink("--ink2");
     pen.font = "12px Next, sans-serif";
@@ -229,85 +229,11 @@ class FieldView {
     this.moveCursor();
     const t = data.frames[this.frame].t;
     this.find(".field-now").textContent = `${clock(t)} after the first pour`;
-    canvas.setAttribute("aria-label", `Field of temperatures ${clock(t)} after the first pour: hottest ${shown.say(this.hotNow()[1])} ${this.unit()}`);
-  }
-
-  // Lines where resin, timber and air meet.
-  drawEdges(pen, px, pz, nx, nz, columns) {
-    const { x, z, holds } = this.data;
-    const frame = this.data.frames[this.frame];
-    const kind = (i, k) => (i < 0 || k < 0 || i >= nx || k >= nz ? 0 : frame.c[k * nx + i] === -32768 ? 0 : holds[k * nx + i]);
-    pen.strokeStyle = ink("--ink");
-    pen.lineWidth = 1.4;
-    pen.beginPath();
-    for (const side of columns) {
-      for (let k = 0; k <= nz; k++) {
-        for (let i = 0; i <= nx; i++) {
-          const mirror = this.data.isBlock && i === 0;
-          if (k < nz && !mirror && kind(i, k) !== kind(i - 1, k)) { pen.moveTo(px(side * x[i]), pz(z[k])); pen.lineTo(px(side * x[i]), pz(z[k + 1])); }
-          if (i < nx && kind(i, k) !== kind(i, k - 1)) { pen.moveTo(px(side * x[i]), pz(z[k])); pen.lineTo(px(side * x[i + 1]), pz(z[k])); }
-        }
-      }
-    }
-    pen.stroke();
-  }
-
-  // Lines of equal value with their figures: the field can be read without colour.
-  drawBands(pen, shown, px, pz, nx, nz, columns) {
-    const { x, z } = this.data;
-    // A block goes on beyond its middle as in a mirror.
-    const from = this.data.isBlock ? -1 : 0;
-    const at = (i, k) => shown.of(k * nx + Math.max(i, 0));
-    const mid = (all, i) => (i < 0 ? -(all[0] + all[1]) / 2 : (all[i] + all[i + 1]) / 2);
-    pen.lineWidth = 1;
-    pen.font = "600 12px Next, sans-serif";
-    pen.textAlign = "center";
-    for (let level = shown.low + shown.step; level < shown.high; level += shown.step) {
-      let label = null;
-      pen.strokeStyle = "rgb(255 255 255 / .75)";
-      pen.beginPath();
-      for (let k = 0; k < nz - 1; k++) {
-        for (let i = from; i < nx - 1; i++) {
-          const corners = [[i, k], [i + 1, k], [i + 1, k + 1], [i, k + 1]];
-          const values = corners.map(([a, b]) => at(a, b));
-          if (values.some(Number.isNaN)) continue;
-          const cuts = [];
-          for (let edge = 0; edge < 4; edge++) {
-            const [va, vb] = [values[edge], values[(edge + 1) % 4]];
-            if ((va < level) === (vb < level)) continue;
-            const share = (level - va) / (vb - va);
-            const [[ia, ka], [ib, kb]] = [corners[edge], corners[(edge + 1) % 4]];
-            cuts.push([mid(x, ia) + (mid(x, ib) - mid(x, ia)) * share, mid(z, ka) + (mid(z, kb) - mid(z, ka)) * share]);
-          }
-          for (let c = 0; c + 1 < cuts.length; c += 2) {
-            for (const side of columns) {
-              pen.moveTo(px(side * cuts[c][0]), pz(cuts[c][1]));
-              pen.lineTo(px(side * cuts[c + 1][0]), pz(cuts[c + 1][1]));
-            }
-            if (!label || cuts[c][1] > label[1]) label = cuts[c];
-          }
-        }
-      }
-      pen.stroke();
-      if (label) {
-        const [lx, lz] = [px(label[0]), pz(label[1])];
-        pen.lineWidth = 3;
-        pen.strokeStyle = "rgb(20 26 34 / .75)";
-        pen.strokeText(shown.say(level), lx, lz + 12);
-        pen.fillStyle = "#fff";
-        pen.fillText(shown.say(level), lx, lz + 12);
-        pen.lineWidth = 1;
-      }
-    }
-  }
-
-  hotNow() {
-    const t = this.data.frames[this.frame].t;
-    return this.data.hot.reduce((best, h) => (Math.abs(h[0] - t) < Math.abs(best[0] - t) ? h : best), this.data.hot[0]);
+    canvas.setAttribute("aria-label", `Field of temperatures ${clock(t)} after the first pour: hottest ${data.frames[this.frame].hottest}`);
   }
 
   drawHottest(pen, px, pz, width) {
-    const [, celsius, mmX, mmZ] = this.hotNow();
+    const { hot: [celsius, mmX, mmZ], hottest } = this.data.frames[this.frame];
     const [cx, cz] = [px(mmX), pz(mmZ)];
     const right = cx < width - 130;
     pen.lineWidth = 4;
@@ -324,7 +250,7 @@ class FieldView {
     pen.textAlign = right ? "left" : "right";
     const over = celsius > this.data.limit;
     pen.fillStyle = over ? ink("--hot") : ink("--ink");
-    pen.fillText(`${over ? "▲ " : ""}hottest ${this.degrees(celsius).toFixed(0)} ${this.unit()}`, cx + (right ? 26 : -26), 13);
+    pen.fillText(`${over ? "▲ " : ""}hottest ${hottest}`, cx + (right ? 26 : -26), 13);
   }
 
   drawScale(shown) {

@@ -3,6 +3,7 @@
 //! - [`extras`]: what is worked out beside the evaluation
 //! - [`figures`]: figures with their workings; [`panels`]: limits, changes, bucket, bubbles
 //! - [`drawing`]: temperatures over time and depth
+//! - `heat.js`: the field, scrubbed; `lines.js`: lines over it; `depth.js`: the depth, dragged
 
 mod drawing;
 mod extras;
