@@ -290,22 +290,28 @@ impl Browser {
         );
         let at = self.run(&script).await;
         let (x, y) = (at[0].as_f64().expect("a place"), at[1].as_f64().expect("a place"));
-        self.mouse("mousePressed", x, y, 1).await;
+        self.mouse("mousePressed", x, y, (1, 1)).await;
         for step in 1..=8 {
             let share = f64::from(step) / 8.0;
-            self.mouse("mouseMoved", x + by.0 * share, y + by.1 * share, 1).await;
+            self.mouse("mouseMoved", x + by.0 * share, y + by.1 * share, (1, 1)).await;
         }
         (x + by.0, y + by.1)
     }
 
     /// Lets the mouse go where it is held.
     pub async fn let_go(&self, (x, y): (f64, f64)) {
-        self.mouse("mouseReleased", x, y, 0).await;
+        self.mouse("mouseReleased", x, y, (0, 1)).await;
     }
 
-    async fn mouse(&self, kind: &str, x: f64, y: f64, buttons: u32) {
+    /// The second half of a double click, where the first was let go.
+    pub async fn click_again(&self, (x, y): (f64, f64)) {
+        self.mouse("mousePressed", x, y, (1, 2)).await;
+        self.mouse("mouseReleased", x, y, (0, 2)).await;
+    }
+
+    async fn mouse(&self, kind: &str, x: f64, y: f64, (buttons, clicks): (u32, u32)) {
         let parameters = json!({
-            "type": kind, "x": x, "y": y, "button": "left", "buttons": buttons, "clickCount": 1
+            "type": kind, "x": x, "y": y, "button": "left", "buttons": buttons, "clickCount": clicks
         });
         let command = json!({ "cmd": "Input.dispatchMouseEvent", "params": parameters });
         self.raw("goog/cdp/execute", command).await;

@@ -18,22 +18,26 @@ const LAST_ANSWERS: Duration = Duration::from_secs(2);
 ///
 /// # Errors
 /// The listener's error.
-pub async fn serve(
+// Not an `async fn`: the body of a public one is compiled into whatever holds it, so that the unit tests
+// of this crate, which serve nothing, would be built with all pages.
+pub fn serve(
     listener: TcpListener,
     app: App,
     settings: Settings,
     end: CancellationToken,
-) -> std::io::Result<()> {
+) -> impl Future<Output = std::io::Result<()>> + Send {
     let web = Web { app, settings, end: end.clone() };
     let ended = end.clone();
     let graceful = async move { ended.cancelled().await };
     let server = axum::serve(listener, router(web)).with_graceful_shutdown(graceful);
-    let cut_off = async {
-        end.cancelled().await;
-        tokio::time::sleep(LAST_ANSWERS).await;
-    };
-    tokio::select! {
-        served = server.into_future() => served,
-        () = cut_off => Ok(()),
+    async move {
+        let cut_off = async {
+            end.cancelled().await;
+            tokio::time::sleep(LAST_ANSWERS).await;
+        };
+        tokio::select! {
+            served = server.into_future() => served,
+            () = cut_off => Ok(()),
+        }
     }
 }

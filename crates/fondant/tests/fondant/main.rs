@@ -16,5 +16,6 @@ mod reading;
 mod screenshots;
 mod stages;
 mod swirl;
+mod taps;
 mod tubes;
 mod welcome;

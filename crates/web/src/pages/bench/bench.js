@@ -183,6 +183,11 @@ const isSameTap = (form, button, entries) => waiting().some((row) =>
   !row.isLate && row.form === formName(form) && row.button === (button?.value ?? "")
   && (isUntouched(form) || Object.keys(entries).every((name) => entries[name] === row.entries[name])));
 
+// A double tap is one: the answer to its first half may have come, and the next act stands there.
+document.addEventListener("click", (event) => {
+  if (event.detail > 1 && event.target.closest?.("#bench form[data-row] button")) event.preventDefault();
+}, true);
+
 const KEY_BYTES = 16;
 const newKey = () => [...crypto.getRandomValues(new Uint8Array(KEY_BYTES))].map((b) => b.toString(16).padStart(2, "0")).join("");
 document.addEventListener("submit", (event) => {
