@@ -18,6 +18,9 @@ const PATIENCE: Duration = Duration::from_secs(180);
 /// Interval at which a page is looked at while a test waits: looking costs the page time.
 const LOOK: Duration = Duration::from_millis(100);
 
+/// How often a mouse follows what a page moves.
+const MOST_MOVES: usize = 50;
+
 /// A browser window on the application.
 #[derive(Debug, Clone)]
 pub struct Browser {
@@ -280,16 +283,37 @@ impl Browser {
         self.let_go(at).await;
     }
 
+    /// The middle of an element in the window, px.
+    pub async fn middle_of(&self, css: &str) -> (f64, f64) {
+        let script = format!(
+            "const r = document.querySelector(`{css}`).getBoundingClientRect(); \
+             return [r.x + r.width / 2, r.y + r.height / 2]"
+        );
+        let at = self.run(&script).await;
+        (at[0].as_f64().expect("a place"), at[1].as_f64().expect("a place"))
+    }
+
+    /// Moves the mouse to the middle of an element, which is scrolled to, and after it where the page
+    /// moved it meanwhile; the answer is where that is.
+    pub async fn point_at(&self, css: &str) -> (f64, f64) {
+        let scroll = "scrollIntoView({ block: 'center', behavior: 'instant' })";
+        self.run(&format!("document.querySelector(`{css}`).{scroll}")).await;
+        let mut at = self.middle_of(css).await;
+        for _ in 0..MOST_MOVES {
+            self.mouse("mouseMoved", at.0, at.1, (0, 0)).await;
+            let now = self.middle_of(css).await;
+            if (now.0 - at.0).abs() < 1.0 && (now.1 - at.1).abs() < 1.0 {
+                return at;
+            }
+            at = now;
+        }
+        panic!("{css} does not stand still");
+    }
+
     /// Presses the mouse on the middle of an element and moves it in steps by `by` pixels; the
     /// answer is where it is held.
     pub async fn lift(&self, css: &str, by: (f64, f64)) -> (f64, f64) {
-        let script = format!(
-            "const e = document.querySelector(`{css}`); \
-             e.scrollIntoView({{ block: 'center', behavior: 'instant' }}); \
-             const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]"
-        );
-        let at = self.run(&script).await;
-        let (x, y) = (at[0].as_f64().expect("a place"), at[1].as_f64().expect("a place"));
+        let (x, y) = self.point_at(css).await;
         self.mouse("mousePressed", x, y, (1, 1)).await;
         for step in 1..=8 {
             let share = f64::from(step) / 8.0;

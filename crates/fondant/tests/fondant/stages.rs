@@ -7,13 +7,27 @@ use fondant_cast::{Document, Kind};
 use fondant_materials::resin::shipped::COATING;
 use fondant_quantities::Length;
 use fondant_shapes::form::Piece;
-use fondant_testkit::{TestApp, documents};
+use fondant_testkit::{Browser, TestApp, documents};
 
 fn block() -> Document {
     let mm = Length::from_mm;
     let piece = Piece::slab(mm(300.0), mm(200.0), mm(40.0), mm(10.0));
     let begin = "2026-11-23T08:00:00Z".parse().expect("a time");
     Document::begin(Kind::Block, "Lamp foot".into(), piece, begin)
+}
+
+/// The plans that were compared are higher than the line that announced them, and come in above the section
+/// when somebody may be about to press it.
+async fn what_comes_in_moves_nothing_under_the_mouse(browser: &Browser) {
+    browser.find("#alternatives .plan-card").await;
+    browser.run("document.querySelector('#alternatives > div').textContent = 'Comparing'").await;
+    let (_, before) = browser.point_at(".layer-grip").await;
+    browser
+        .run("document.querySelector('#alternatives > div').dispatchEvent(new Event('retry'))")
+        .await;
+    browser.find("#alternatives .plan-card").await;
+    let (_, after) = browser.middle_of(".layer-grip").await;
+    assert!((after - before).abs() < 1.0, "from {before} px to {after} px");
 }
 
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
@@ -41,6 +55,7 @@ async fn a_stage_is_added_dragged_moved_and_taken() {
         browser.open(&pours).await;
         assert_eq!(browser.text(".pours-table").await, kept);
 
+        what_comes_in_moves_nothing_under_the_mouse(&browser).await;
         // Its edge is dragged up on the section: it becomes deeper.
         browser.drag(".layer-grip[data-stage=\"below-0\"]", (0.0, -40.0)).await;
         browser.wait_for_gone("#workspace[data-revision=\"3\"]").await;

@@ -44,11 +44,16 @@ const FELT_IN_TIMBER_M: f64 = 0.15;
 /// Cells of a block: twice as many make the peak of a cube of 100 mm 0.15 K lower.
 const COARSE: Fineness = Fineness { half_cells: 7.0, largest: 1.5, across: 6.0 };
 
-/// Whether resin this far from side to side has a middle to which its sides do not matter, in a
-/// layer of a depth; m.
+/// From which width on resin has a middle to which its sides do not matter, in a layer of a depth; m.
+#[must_use]
+pub fn wide_m(depth_m: f64) -> f64 {
+    2.0 * reach_m(depth_m)
+}
+
+/// Whether resin this far from side to side is [that wide](wide_m); m.
 #[must_use]
 pub fn is_wide(open_m: f64, depth_m: f64) -> bool {
-    open_m >= 2.0 * reach_m(depth_m)
+    open_m >= wide_m(depth_m)
 }
 
 impl Extent {

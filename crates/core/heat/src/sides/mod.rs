@@ -21,4 +21,4 @@ mod extent;
 
 pub use between::Between;
 pub use effect::Sides;
-pub use extent::{Beside, Extent, Stretch, is_wide};
+pub use extent::{Beside, Extent, Stretch, is_wide, wide_m};

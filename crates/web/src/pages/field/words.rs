@@ -5,15 +5,13 @@ use fondant_cast::Evaluation;
 use fondant_cast::planning::{Dimension, FieldTask};
 use fondant_heat::Deepest;
 use fondant_heat::field::Segment;
+use fondant_heat::sides::wide_m;
 use fondant_quantities::{Length, Span, Temperature};
 
 use crate::ui::units::{Shown, span};
 
 /// A place that turns sticky later than the middle by less than this is not told of, s.
 const LATER_S: f64 = 1800.0;
-/// Width of a river from which on its sides do not matter, if it is also twelve times its depth: see
-/// `fondant_heat::sides::is_wide`.
-const WIDE: Length = Length::from_mm(200.0);
 
 /// The sentences beside the canvas.
 pub(super) fn says(
@@ -22,7 +20,7 @@ pub(super) fn says(
     evaluation: &Evaluation,
     shown: Shown,
 ) -> Vec<String> {
-    let mut says = vec![dimension(task.dimension, shown)];
+    let mut says = vec![dimension(task.dimension, evaluation, shown)];
     says.extend(peak(seen, evaluation, shown));
     if let Ok(Deepest::Limited { depth_m }) = evaluation.heat.deepest {
         says.push(format!(
@@ -39,7 +37,7 @@ pub(super) fn says(
     says
 }
 
-fn dimension(dimension: Dimension, shown: Shown) -> String {
+fn dimension(dimension: Dimension, evaluation: &Evaluation, shown: Shown) -> String {
     match dimension {
         Dimension::Three => {
             "Worked out in three dimensions, as heat leaves on all sides. One quarter is computed, \
@@ -47,9 +45,9 @@ fn dimension(dimension: Dimension, shown: Shown) -> String {
                 .to_owned()
         }
         Dimension::One | Dimension::Two => format!(
-            "Worked out across the section, as the timber and walls beside it matter here. For a \
-             river of {} or more, twelve times as wide as deep, its depth alone would do.",
-            shown.length(WIDE)
+            "Worked out across the section, as the timber and walls beside it matter here. In a \
+             river of {} or more they would not.",
+            shown.length(Length::from_m(wide_m(evaluation.measured.fill.depth().m())))
         ),
     }
 }

@@ -72,7 +72,7 @@ fn bought(need: &Need, buying: &Buying, shown: Shown) -> Vec<String> {
     )];
     if order.kits > 1 {
         let fewer = order_of(buying, order.kits - 1, need.parts.volume, need.uncertainty);
-        all.push(format!("One kit less would be {}.", enough(fewer.enough)));
+        all.push(format!("With one kit less: {}.", enough(fewer.enough)));
     }
     if buying.price > Money::ZERO && order.kits > 0 {
         all.push(format!(
