@@ -163,6 +163,7 @@ impl Chart {
             ("data-low", self.axes.y.0),
             ("data-high", self.axes.y.1),
             ("data-most", self.axes.x.1),
+            ("data-depth", x),
         ];
         self.svg.grip("grip", (at, top, self.bottom), label, &attributes);
     }

@@ -9,6 +9,9 @@ const peakAt = (points, depth) => {
   return a[1] + ((b[1] - a[1]) * (depth - a[0])) / (b[0] - a[0]);
 };
 
+// A depth as it is said and kept: no deeper than it is. Its own figure was rounded to a hundredth.
+const saidOf = (depth, unit) => (unit === "mm" ? String(Math.floor(depth + 0.005)) : depth.toFixed(2));
+
 const moveGrip = (grip, figure, depth) => {
   const d = grip.dataset;
   const points = JSON.parse(figure.dataset.points);
@@ -26,7 +29,7 @@ const moveGrip = (grip, figure, depth) => {
   text.setAttribute("y", String(Number(d.bottom) - 12));
   text.setAttribute("text-anchor", atEnd ? "end" : "start");
   const unit = figure.dataset.unit;
-  const said = unit === "mm" ? depth.toFixed(0) : depth.toFixed(2);
+  const said = saidOf(depth, unit);
   text.textContent = `${said} ${unit}: ${peak.toFixed(0)}°, ${layers} ${layers === 1 ? "layer" : "layers"}`;
   grip.setAttribute("aria-valuenow", said);
   grip.setAttribute("aria-valuetext", text.textContent);
@@ -45,18 +48,13 @@ const keepDepth = (grip, figure) => {
   const input = document.getElementById("layer_depth");
   const depth = Number(grip.dataset.depth);
   const unit = figure.dataset.unit;
-  input.value = `${unit === "mm" ? depth.toFixed(0) : depth.toFixed(2)} ${unit}`;
+  input.value = `${saidOf(depth, unit)} ${unit}`;
   input.dispatchEvent(new Event("change", { bubbles: true }));
 };
 
 export const settleGrips = () => {
   for (const figure of document.querySelectorAll(".depth-drag")) {
-    for (const grip of figure.querySelectorAll(".grip")) {
-      const x = Number(grip.querySelector("circle").getAttribute("cx"));
-      const d = grip.dataset;
-      const depth = ((x - Number(d.left)) / (Number(d.right) - Number(d.left))) * Number(d.most);
-      moveGrip(grip, figure, depth);
-    }
+    for (const grip of figure.querySelectorAll(".grip")) moveGrip(grip, figure, Number(grip.dataset.depth));
   }
 };
 
