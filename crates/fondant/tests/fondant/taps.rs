@@ -3,9 +3,11 @@
 
 use std::sync::Arc;
 
+use fondant_app::bench::write_down;
 use fondant_app::casts::pours;
-use fondant_app::records::CastId;
+use fondant_app::records::{CastId, NewRow};
 use fondant_bench::Happening;
+use fondant_bench::weighing::Part;
 use fondant_cast::document::RecipeColour;
 use fondant_quantities::Mass;
 use fondant_testkit::{Browser, TestApp, documents, with_browser};
@@ -15,6 +17,19 @@ use crate::program::Server;
 
 /// The field of a note.
 const NOTE: &str = "form:has(input[value=noted]) input[name=note]";
+
+/// Another device writes something down.
+async fn other_writes(app: &TestApp, cast: CastId, what: Happening) {
+    let (key, by) = (format!("other-tablet-{what:?}"), "Other tablet".into());
+    let row = NewRow { key, at: app.app.now(), by, what };
+    let run = kept(app, cast).await.id;
+    write_down(&app.app, (cast, run), row).await.expect("written");
+}
+
+/// Another device writes a note down.
+async fn other_notes(app: &TestApp, cast: CastId, note: &str) {
+    other_writes(app, cast, Happening::Noted { note: note.into() }).await;
+}
 
 /// Rows tapped without a connection stand as waiting, over a reload too, and are written once each, in
 /// their order and with their own hours.
@@ -58,19 +73,8 @@ async fn rows_wait_for_a_connection_and_are_written_once_each() {
         browser.run(CUT).await;
         browser.click(".bench-go").await;
         browser.wait_for_text("#bench-queue", "1 row waiting to be sent").await;
-        let run = kept(&driven, cast).await;
-        let a = Happening::Weighed {
-            batch: 1,
-            part: fondant_bench::weighing::Part::A,
-            mass: Mass::from_kg(2.5),
-        };
-        let row = fondant_app::records::NewRow {
-            key: "other-tablet".into(),
-            at: driven.app.now(),
-            by: "Other tablet".into(),
-            what: a,
-        };
-        fondant_app::bench::write_down(&driven.app, (cast, run.id), row).await.expect("written");
+        let mass = Mass::from_kg(2.5);
+        other_writes(&driven, cast, Happening::Weighed { batch: 1, part: Part::A, mass }).await;
         browser.run("window.fetch = window.reached; dispatchEvent(new Event('online'))").await;
         browser.wait_for_text("#bench-refusal", "A is in this bucket already: 2500\u{202f}g").await;
         browser.wait_for_text(".bench-log", "Other tablet").await;
@@ -212,18 +216,6 @@ async fn an_answer_that_was_overtaken_changes_nothing() {
     .await;
 }
 
-/// Another device writes a note down.
-async fn other_notes(app: &TestApp, cast: CastId, note: &str) {
-    let row = fondant_app::records::NewRow {
-        key: format!("other-tablet-{note}"),
-        at: app.app.now(),
-        by: "Other tablet".into(),
-        what: Happening::Noted { note: note.into() },
-    };
-    let run = kept(app, cast).await.id;
-    fondant_app::bench::write_down(&app.app, (cast, run), row).await.expect("written");
-}
-
 /// Keys go on where they went, whatever others write between two of them: before the first word of a note
 /// that is half typed, into a field that is still empty, into the name of this device.
 async fn keys_go_on(browser: &Browser, app: &TestApp, cast: CastId) {
@@ -297,11 +289,8 @@ async fn what_is_typed_of_one_colour_is_nothing_to_the_next() {
         tap(&browser, "Weigh A into bucket 1").await;
         browser.wait_for_text(".bench-now", "Sea into bucket 1").await;
         browser.enter("#act-amount", "77").await;
-        let run = kept(&driven, cast).await;
         let what = Happening::Tinted { batch: 1, colour: "sea".into(), mass: Mass::from_kg(0.013) };
-        let (key, by) = ("other-tablet".into(), String::new());
-        let row = fondant_app::records::NewRow { key, at: driven.app.now(), by, what };
-        fondant_app::bench::write_down(&driven.app, (cast, run.id), row).await.expect("written");
+        other_writes(&driven, cast, what).await;
         browser.wait_for_text(".bench-now", "Foam into bucket 1").await;
         assert_ne!(browser.value("#act-amount").await, "77");
     })

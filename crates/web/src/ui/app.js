@@ -1,4 +1,4 @@
-// What every page does: the theme, printing, notices, and hearing of what others change.
+// What every page does: the theme, printing, notices, holding still, and hearing of what others change.
 
 const themeSwitch = document.getElementById("theme-switch");
 const nameTheme = () => {
@@ -69,6 +69,22 @@ document.addEventListener("htmx:after:request", (event) => {
     return;
   }
   sayOfRequest(isPlain && ctx.text ? ctx.text : FAILED, status >= 500 ? again(ctx.sourceElement) : null);
+});
+
+// What the mouse points at stays under it when a part of the page comes in that nobody has asked for.
+let mouse = null;
+addEventListener("pointermove", ({ pointerType, clientX, clientY }) => {
+  mouse = pointerType === "mouse" ? [clientX, clientY] : null;
+}, { capture: true, passive: true });
+document.documentElement.addEventListener("pointerleave", () => { mouse = null; });
+let under = null;
+document.addEventListener("htmx:before:swap", ({ target }) => {
+  const at = mouse && target.matches?.("[hx-trigger^=load]") && document.elementFromPoint(...mouse);
+  under = at ? { at, top: at.getBoundingClientRect().top } : null;
+});
+document.addEventListener("htmx:after:swap", () => {
+  if (under?.at.isConnected) scrollBy({ top: under.at.getBoundingClientRect().top - under.top, behavior: "instant" });
+  under = null;
 });
 
 // What others change is heard while the page is looked at.

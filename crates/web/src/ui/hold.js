@@ -1,6 +1,5 @@
-// What a hand holds, or is about to, while answers are swapped into the page. The drawing may be another
-// one afterwards: what is held is found in it again and drawn as the hand has it, or the maker is told that
-// it is gone.
+// What a hand holds while answers are swapped into the page. The drawing may be another one afterwards:
+// what is held is found in it again and drawn as the hand has it, or the maker is told that it is gone.
 
 let held = null;
 const root = document.documentElement;
@@ -24,20 +23,4 @@ document.addEventListener("htmx:after:swap", () => {
   if (!held || held()) return;
   letGo();
   dispatchEvent(new CustomEvent("say", { detail: GONE }));
-});
-
-// What the mouse points at stays under it when a part of the page comes in that nobody has asked for.
-let mouse = null;
-addEventListener("pointermove", ({ pointerType, clientX, clientY }) => {
-  mouse = pointerType === "mouse" ? [clientX, clientY] : null;
-}, { capture: true, passive: true });
-root.addEventListener("pointerleave", () => { mouse = null; });
-let under = null;
-document.addEventListener("htmx:before:swap", ({ target }) => {
-  const at = mouse && target.matches?.("[hx-trigger^=load]") && document.elementFromPoint(...mouse);
-  under = at ? { at, top: at.getBoundingClientRect().top } : null;
-});
-document.addEventListener("htmx:after:swap", () => {
-  if (under?.at.isConnected) scrollBy({ top: under.at.getBoundingClientRect().top - under.top, behavior: "instant" });
-  under = null;
 });

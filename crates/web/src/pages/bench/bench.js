@@ -177,11 +177,11 @@ const look = async () => {
   } catch { /* shown as it was until the server answers */ }
 };
 
-// A second tap on the same button is no second row while the first is on its way: nothing was typed since,
-// or the same again. What else is typed meanwhile is a row of its own and waits its turn.
+// A second tap on the same button is no second row while the first is on its way: the same was typed
+// again or, as the act at hand is done once, nothing. What else is typed is a row of its own.
 const isSameTap = (form, button, entries) => waiting().some((row) =>
   !row.isLate && row.form === formName(form) && row.button === (button?.value ?? "")
-  && (isUntouched(form) || Object.keys(entries).every((name) => entries[name] === row.entries[name])));
+  && ((form.matches(".bench-form") && isUntouched(form)) || Object.keys(entries).every((name) => entries[name] === row.entries[name])));
 
 // A double tap is one: the answer to its first half may have come, and the next act stands there.
 document.addEventListener("click", (event) => {

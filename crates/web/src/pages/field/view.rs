@@ -63,7 +63,7 @@ struct PictureFrame {
     /// The hottest point: °C, mm across, mm up.
     hot: [f64; 3],
     /// Its temperature in words.
-    hottest: String,
+    says: String,
     c: String,
     a: String,
 }
@@ -125,8 +125,8 @@ fn frames(seen: &FieldSeen, shown: Shown) -> (Vec<PictureFrame>, usize) {
     let drawn = seen.frames.iter().enumerate().map(|(at, frame)| {
         let peak = seen.peak.filter(|_| at == hottest).unwrap_or(frame.hottest);
         let (c, a) = (frame.centi_c.clone(), frame.conversion.clone());
-        let hottest = shown.temperature(Temperature::from_k(peak.t_k));
-        PictureFrame { t: round(frame.t_s, 1.0), hot: hot(&peak), hottest, c, a }
+        let says = shown.temperature(Temperature::from_k(peak.t_k));
+        PictureFrame { t: round(frame.t_s, 1.0), hot: hot(&peak), says, c, a }
     });
     (drawn.collect(), hottest)
 }

@@ -229,11 +229,11 @@ class FieldView {
     this.moveCursor();
     const t = data.frames[this.frame].t;
     this.find(".field-now").textContent = `${clock(t)} after the first pour`;
-    canvas.setAttribute("aria-label", `Field of temperatures ${clock(t)} after the first pour: hottest ${data.frames[this.frame].hottest}`);
+    canvas.setAttribute("aria-label", `Field of temperatures ${clock(t)} after the first pour: hottest ${data.frames[this.frame].says}`);
   }
 
   drawHottest(pen, px, pz, width) {
-    const { hot: [celsius, mmX, mmZ], hottest } = this.data.frames[this.frame];
+    const { hot: [celsius, mmX, mmZ], says } = this.data.frames[this.frame];
     const [cx, cz] = [px(mmX), pz(mmZ)];
     const right = cx < width - 130;
     pen.lineWidth = 4;
@@ -250,7 +250,7 @@ class FieldView {
     pen.textAlign = right ? "left" : "right";
     const over = celsius > this.data.limit;
     pen.fillStyle = over ? ink("--hot") : ink("--ink");
-    pen.fillText(`${over ? "▲ " : ""}hottest ${hottest}`, cx + (right ? 26 : -26), 13);
+    pen.fillText(`${over ? "▲ " : ""}hottest ${says}`, cx + (right ? 26 : -26), 13);
   }
 
   drawScale(shown) {
