@@ -1,25 +1,14 @@
 //! A browser's window, as tests use it.
 
-use std::time::Duration;
+mod acting;
+mod looking;
 
 use base64::Engine;
-use fantoccini::actions::{InputSource, KeyAction, KeyActions};
-use fantoccini::elements::Element;
-use fantoccini::error::{CmdError, ErrorStatus};
+use fantoccini::Client;
 use fantoccini::wd::WebDriverCompatibleCommand;
-use fantoccini::{Client, Locator};
 use serde_json::{Value, json};
 
 use crate::chromium::Chromium;
-
-/// How long a test waits for something to appear. Tests run on busy machines,
-/// and only what never comes costs this much.
-const PATIENCE: Duration = Duration::from_secs(180);
-/// Interval at which a page is looked at while a test waits: looking costs the page time.
-const LOOK: Duration = Duration::from_millis(100);
-
-/// How often a mouse follows what a page moves.
-const MOST_MOVES: usize = 50;
 
 /// A browser window on the application.
 #[derive(Debug, Clone)]
@@ -72,15 +61,6 @@ where
     }
 }
 
-/// Whether an element is not there any more, or not to be seen.
-fn is_replaced(error: &CmdError) -> bool {
-    let CmdError::Standard(standard) = error else { return false };
-    matches!(
-        standard.error,
-        ErrorStatus::StaleElementReference | ErrorStatus::ElementNotInteractable
-    )
-}
-
 impl Browser {
     /// Opens a page of the application.
     ///
@@ -131,122 +111,6 @@ impl Browser {
         assert!(log.is_empty(), "the browser says: {log:#?}");
     }
 
-    /// Waits for an element.
-    pub async fn find(&self, css: &str) -> Element {
-        let found = self.client.wait().at_most(PATIENCE).for_element(Locator::Css(css)).await;
-        match found {
-            Ok(element) => element,
-            Err(error) => panic!("{css}: {error}; shown is {}", self.shown().await),
-        }
-    }
-
-    /// Address and text of what is shown, for the message of a failed test.
-    async fn shown(&self) -> String {
-        const MOST: usize = 600;
-        let said = self.run("return location.href + ': ' + document.body.innerText").await;
-        said.as_str().unwrap_or_default().chars().take(MOST).collect()
-    }
-
-    /// The text of an element.
-    pub async fn text(&self, css: &str) -> String {
-        self.find(css).await.text().await.expect("text")
-    }
-
-    /// Waits until the text of an element contains `expected`.
-    pub async fn wait_for_text(&self, css: &str, expected: &str) {
-        let mut last = String::new();
-        let deadline = tokio::time::Instant::now() + PATIENCE;
-        let mut looks = tokio::time::interval(LOOK);
-        while tokio::time::Instant::now() < deadline {
-            looks.tick().await;
-            // The element may be replaced between finding and reading it.
-            if let Ok(element) = self.client.find(Locator::Css(css)).await
-                && let Ok(text) = element.text().await
-            {
-                if text.contains(expected) {
-                    return;
-                }
-                last = text;
-            }
-        }
-        panic!("{css} never said “{expected}”; it says “{last}”");
-    }
-
-    /// Waits until no element matches.
-    pub async fn wait_for_gone(&self, css: &str) {
-        let deadline = tokio::time::Instant::now() + PATIENCE;
-        let mut looks = tokio::time::interval(LOOK);
-        while self.client.find(Locator::Css(css)).await.is_ok() {
-            assert!(tokio::time::Instant::now() < deadline, "{css} is still there");
-            looks.tick().await;
-        }
-    }
-
-    /// Types into whatever has the focus when a key comes down: an element that is exchanged
-    /// meanwhile is no matter. A modifier is held until it is typed again.
-    pub async fn type_here(&self, text: &str) {
-        const MODIFIERS: [char; 3] = ['\u{E008}', '\u{E009}', '\u{E00A}'];
-        let mut keys = KeyActions::new("keyboard".into());
-        let mut held: Vec<char> = Vec::new();
-        for value in text.chars() {
-            if let Some(place) = held.iter().position(|key| *key == value) {
-                keys = keys.then(KeyAction::Up { value: held.remove(place) });
-            } else if MODIFIERS.contains(&value) {
-                held.push(value);
-                keys = keys.then(KeyAction::Down { value });
-            } else {
-                keys = keys.then(KeyAction::Down { value }).then(KeyAction::Up { value });
-            }
-        }
-        for value in held {
-            keys = keys.then(KeyAction::Up { value });
-        }
-        self.client.perform_actions(keys).await.expect("the keys are taken");
-    }
-
-    /// Replaces the text of a field and leaves it, which sends the form.
-    pub async fn enter(&self, css: &str, text: &str) {
-        // Clearing a field would send the empty form; typing over it does not.
-        const CONTROL: char = '\u{E009}';
-        const RELEASE: char = '\u{E000}';
-        let typed = format!("{CONTROL}a{RELEASE}{text}");
-        self.touch(css, Some(&typed)).await;
-        self.client
-            .execute("document.activeElement.blur()", vec![])
-            .await
-            .expect("the field is left");
-    }
-
-    /// Clicks.
-    pub async fn click(&self, css: &str) {
-        self.touch(css, None).await;
-    }
-
-    /// Clicks an element, or types into it. One that the page replaces between the look and the act is
-    /// looked for again, as a hand would.
-    async fn touch(&self, css: &str, typed: Option<&str>) {
-        let given_up = tokio::time::Instant::now() + PATIENCE;
-        let mut looks = tokio::time::interval(LOOK);
-        loop {
-            looks.tick().await;
-            let element = self.find(css).await;
-            let done = match typed {
-                Some(text) => element.send_keys(text).await,
-                None => element.click().await,
-            };
-            match done {
-                Ok(()) => return,
-                Err(error) if is_replaced(&error) && tokio::time::Instant::now() < given_up => {}
-                Err(error) => panic!("{css}: {error}; shown is {}", self.shown().await),
-            }
-        }
-    }
-
-    /// The text of a field.
-    pub async fn value(&self, css: &str) -> String {
-        self.find(css).await.prop("value").await.expect("a property").unwrap_or_default()
-    }
-
     /// Runs a script and returns its value.
     pub async fn run(&self, script: &str) -> Value {
         self.client.execute(script, vec![]).await.expect("the script runs")
@@ -271,76 +135,6 @@ impl Browser {
         serde_json::from_value(found).expect("sentences")
     }
 
-    /// Presses a key on the page.
-    pub async fn press(&self, key: &str) {
-        self.find("body").await.send_keys(key).await.expect("the key is taken");
-    }
-
-    /// Presses the mouse on the middle of an element, moves it in steps by `by`
-    /// pixels, and lets go.
-    pub async fn drag(&self, css: &str, by: (f64, f64)) {
-        let at = self.lift(css, by).await;
-        self.let_go(at).await;
-    }
-
-    /// The middle of an element in the window, px.
-    pub async fn middle_of(&self, css: &str) -> (f64, f64) {
-        let script = format!(
-            "const r = document.querySelector(`{css}`).getBoundingClientRect(); \
-             return [r.x + r.width / 2, r.y + r.height / 2]"
-        );
-        let at = self.run(&script).await;
-        (at[0].as_f64().expect("a place"), at[1].as_f64().expect("a place"))
-    }
-
-    /// Moves the mouse to the middle of an element, which is scrolled to, and after it where the page
-    /// moved it meanwhile; the answer is where that is.
-    pub async fn point_at(&self, css: &str) -> (f64, f64) {
-        let scroll = "scrollIntoView({ block: 'center', behavior: 'instant' })";
-        self.run(&format!("document.querySelector(`{css}`).{scroll}")).await;
-        let mut at = self.middle_of(css).await;
-        for _ in 0..MOST_MOVES {
-            self.mouse("mouseMoved", at.0, at.1, (0, 0)).await;
-            let now = self.middle_of(css).await;
-            if (now.0 - at.0).abs() < 1.0 && (now.1 - at.1).abs() < 1.0 {
-                return at;
-            }
-            at = now;
-        }
-        panic!("{css} does not stand still");
-    }
-
-    /// Presses the mouse on the middle of an element and moves it in steps by `by` pixels; the
-    /// answer is where it is held.
-    pub async fn lift(&self, css: &str, by: (f64, f64)) -> (f64, f64) {
-        let (x, y) = self.point_at(css).await;
-        self.mouse("mousePressed", x, y, (1, 1)).await;
-        for step in 1..=8 {
-            let share = f64::from(step) / 8.0;
-            self.mouse("mouseMoved", x + by.0 * share, y + by.1 * share, (1, 1)).await;
-        }
-        (x + by.0, y + by.1)
-    }
-
-    /// Lets the mouse go where it is held.
-    pub async fn let_go(&self, (x, y): (f64, f64)) {
-        self.mouse("mouseReleased", x, y, (0, 1)).await;
-    }
-
-    /// The second half of a double click, where the first was let go.
-    pub async fn click_again(&self, (x, y): (f64, f64)) {
-        self.mouse("mousePressed", x, y, (1, 2)).await;
-        self.mouse("mouseReleased", x, y, (0, 2)).await;
-    }
-
-    async fn mouse(&self, kind: &str, x: f64, y: f64, (buttons, clicks): (u32, u32)) {
-        let parameters = json!({
-            "type": kind, "x": x, "y": y, "button": "left", "buttons": buttons, "clickCount": clicks
-        });
-        let command = json!({ "cmd": "Input.dispatchMouseEvent", "params": parameters });
-        self.raw("goog/cdp/execute", command).await;
-    }
-
     /// The page as it is printed, at the size that its stylesheet asks for.
     pub async fn print(&self) -> Vec<u8> {
         let parameters = json!({ "preferCSSPageSize": true, "printBackground": true });
@@ -348,12 +142,6 @@ impl Browser {
         let printed = self.raw("goog/cdp/execute", command).await;
         let data = printed["data"].as_str().expect("a document");
         base64::engine::general_purpose::STANDARD.decode(data).expect("base64")
-    }
-
-    /// Chooses a file in a file field.
-    pub async fn choose_file(&self, css: &str, path: &std::path::Path) {
-        let path = path.to_str().expect("a path in UTF-8");
-        self.find(css).await.send_keys(path).await.expect("the file is taken");
     }
 
     /// A picture of the page as PNG.
