@@ -1,6 +1,8 @@
 //! What a cast went through on one axis of time: the hottest point as it was promised and as it
 //! happened, what instruments read, pours, windows, and what was done at the bench.
 
+use askama::Template;
+use askama::filters::HtmlSafe;
 use fondant_app::courses::{Lived, ReadCurve};
 use fondant_bench::reading::{BAR_PSI, Place, Quantity};
 use fondant_pours::simulate::observe::Touch;
@@ -25,8 +27,16 @@ const RIGHT: f64 = 14.0;
 /// The class of the second of two casts: dashed, so that one under it is seen.
 const OTHER: &str = "curve-resin";
 
-/// Entries of a legend: the class of the line, and what it is.
-pub(crate) type Legend = Vec<(&'static str, String)>;
+/// What the lines of a drawing are.
+#[derive(Template)]
+#[template(path = "drawings/legend.html")]
+pub(crate) struct Legend {
+    /// The class of each line, and what it is.
+    lines: Vec<(&'static str, String)>,
+}
+
+/// Its template escapes what it holds.
+impl HtmlSafe for Legend {}
 
 /// A cast as it is drawn: for a record, or one of two that are compared.
 #[derive(Debug, Clone, Copy)]
@@ -259,16 +269,17 @@ pub(crate) fn legend(drawn: Drawn<'_>) -> Legend {
     if drawn.by_hand().next().is_some() && !all.iter().any(|(class, _)| *class == "reading") {
         all.push(("reading", "bucket, read"));
     }
-    all.into_iter().map(|(class, name)| (class, name.to_owned())).collect()
+    Legend { lines: all.into_iter().map(|(class, name)| (class, name.to_owned())).collect() }
 }
 
 /// What the lines of two casts are, drawn over each other.
 pub(crate) fn legend_of_two([one, other]: [&str; 2]) -> Legend {
-    vec![
+    let lines = vec![
         ("curve-hot", one.to_owned()),
         (OTHER, other.to_owned()),
         ("reading", "buckets, read".to_owned()),
-    ]
+    ];
+    Legend { lines }
 }
 
 /// What the axes of the curves say.

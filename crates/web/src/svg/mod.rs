@@ -1,7 +1,7 @@
 //! Drawings as SVG, coloured by classes so that a theme changes them.
 //!
 //! - [`Svg`]: writes a drawing; text in it is escaped
-//! - [`Markup`]: what templates print without escaping, and nothing else
+//! - [`Markup`]: what templates print without escaping; else only parts whose own templates escape
 //! - [`Frame`]: the width that a drawing is made for
 //!
 //! Every drawing is made for a [`Frame`]: once for a wide page and once for a phone, so that its

@@ -1,5 +1,7 @@
 //! A field: a figure on an ink line, with its other unit and its refusal.
 
+use askama::Template;
+use askama::filters::HtmlSafe;
 use fondant_cast::document::Typed;
 use fondant_quantities::bounds::{self, NumberBound};
 use fondant_quantities::units::{UnitSystem, trimmed};
@@ -11,7 +13,8 @@ use super::written::{Written, reads_as};
 use crate::words::defaults;
 
 /// One field of a form.
-#[derive(Debug, Clone, Default, PartialEq)]
+#[derive(Debug, Clone, Default, PartialEq, Template)]
+#[template(path = "ui/field.html")]
 pub(crate) struct Field {
     /// Its name in the form, and its id on the page.
     pub(crate) name: String,
@@ -32,6 +35,9 @@ pub(crate) struct Field {
     /// It is ticked, for `checkbox`.
     pub(crate) is_ticked: bool,
 }
+
+/// Its template escapes what it holds.
+impl HtmlSafe for Field {}
 
 /// One thing that can be chosen.
 #[derive(Debug, Clone, PartialEq, Eq)]

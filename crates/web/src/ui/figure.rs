@@ -1,7 +1,11 @@
 //! A figure with the working behind it.
 
+use askama::Template;
+use askama::filters::HtmlSafe;
+
 /// A figure that opens its working.
-#[derive(Debug, Clone, Default, PartialEq)]
+#[derive(Debug, Clone, Default, PartialEq, Template)]
+#[template(path = "ui/figure.html")]
 pub(crate) struct Figure {
     /// Id of its panel on the page.
     pub(crate) id: String,
@@ -13,6 +17,41 @@ pub(crate) struct Figure {
     pub(crate) is_hot: bool,
     /// The panel.
     pub(crate) working: Working,
+}
+
+/// Its template escapes what it holds.
+impl HtmlSafe for Figure {}
+
+/// A figure in a line of text.
+#[derive(Template)]
+#[template(path = "ui/inline.html")]
+pub(crate) struct Inline<'a> {
+    figure: &'a Figure,
+}
+
+/// Its template escapes what it holds.
+impl HtmlSafe for Inline<'_> {}
+
+/// What a figure opens.
+#[derive(Template)]
+#[template(path = "ui/working.html")]
+struct Panel<'a> {
+    figure: &'a Figure,
+    working: &'a Working,
+}
+
+/// Its template escapes what it holds.
+impl HtmlSafe for Panel<'_> {}
+
+impl Figure {
+    /// As it stands in a line of text.
+    pub(crate) fn inline(&self) -> Inline<'_> {
+        Inline { figure: self }
+    }
+
+    fn panel(&self) -> Panel<'_> {
+        Panel { figure: self, working: &self.working }
+    }
 }
 
 /// How a figure came about.

@@ -1,13 +1,21 @@
 //! Fields that belong together, and lists whose rows come and go.
 
+use askama::Template;
+use askama::filters::HtmlSafe;
+
 use super::field::Field;
 
 /// Fields that belong together.
+#[derive(Template)]
+#[template(path = "ui/group.html")]
 pub(crate) struct Group {
     pub(crate) title: &'static str,
     pub(crate) why: String,
     pub(crate) fields: Vec<Field>,
 }
+
+/// Its template escapes what it holds.
+impl HtmlSafe for Group {}
 
 impl Group {
     pub(crate) fn new(title: &'static str, fields: Vec<Field>) -> Self {
@@ -21,6 +29,8 @@ impl Group {
 }
 
 /// A list whose rows come and go.
+#[derive(Template)]
+#[template(path = "ui/list.html")]
 pub(crate) struct List {
     /// Name of the field that numbers its rows.
     pub(crate) name: &'static str,
@@ -32,6 +42,9 @@ pub(crate) struct List {
     /// It need not have a row.
     pub(crate) may_be_empty: bool,
 }
+
+/// Its template escapes what it holds.
+impl HtmlSafe for List {}
 
 impl List {
     /// What a row is called with its article: "an object".

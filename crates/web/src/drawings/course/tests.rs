@@ -53,7 +53,7 @@ fn what_is_known_is_drawn_and_stands_in_the_legend() {
     for class in ["curve-soft", "curve-hot", "curve-resin", "reading", "touch tacky"] {
         assert!(svg.contains(&format!("class=\"{class}\"")), "{class}");
     }
-    let names: Vec<&str> = legend(drawn).into_iter().map(|(class, _)| class).collect();
+    let names: Vec<&str> = legend(drawn).lines.into_iter().map(|(class, _)| class).collect();
     assert_eq!(names, ["curve-soft", "curve-hot", "curve-resin", "reading"]);
     assert!(!svg.contains("Pressure"), "there was no pot");
     assert!(svg.contains("promised") && svg.contains("happened"));

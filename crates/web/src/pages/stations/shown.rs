@@ -1,5 +1,7 @@
 //! Photos of a step of finishing or of a fault: what is kept, and the form that keeps one more.
 
+use askama::Template;
+use askama::filters::HtmlSafe;
 use fondant_app::records::{CastId, PhotoId, PhotoRecord, Shows};
 use fondant_files::PHOTO_LIMIT;
 
@@ -7,6 +9,8 @@ use super::asked::Asked;
 use crate::paths::casts::{PhotoBytes, RemovePhoto};
 
 /// Photos beside what they show.
+#[derive(Template)]
+#[template(path = "pages/stations/photos.html")]
 pub(crate) struct ShownPhotos {
     /// Where one more is sent.
     pub(crate) add: String,
@@ -27,6 +31,9 @@ pub(crate) struct ShownPhoto {
     pub(crate) small: PhotoBytes,
     pub(crate) remove: RemovePhoto,
 }
+
+/// Its template escapes what it holds.
+impl HtmlSafe for ShownPhotos {}
 
 impl ShownPhotos {
     /// Largest photo, bytes.

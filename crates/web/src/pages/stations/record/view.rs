@@ -54,7 +54,7 @@ struct RecordStation {
     course: Markup,
     /// What the axes are.
     degrees: &'static str,
-    legend: Legend,
+    legend: Option<Legend>,
     done: Vec<(String, String)>,
     lessons: Vec<Told>,
     figures: Vec<FigureRow>,
@@ -144,7 +144,7 @@ pub(super) fn view(
         versions: promised::versions(asked, ending),
         course: lived.map_or_else(Markup::default, |drawn| course::draw(drawn, FULL)),
         degrees: course::degrees(asked.shown),
-        legend: lived.map_or_else(Vec::new, course::legend),
+        legend: lived.map(course::legend),
         done: lived.map_or_else(Vec::new, |drawn| course::told(&drawn.lived.course, asked.shown)),
         lessons: ending.lessons.iter().map(|one| lessons::told(one, asked.shown)).collect(),
         figures: figures(ending, asked.shown),
