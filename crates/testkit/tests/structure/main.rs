@@ -8,7 +8,24 @@ mod graph;
 mod sizes;
 mod source;
 
+use std::sync::LazyLock;
+
 use source::Workspace;
+
+/// What the tests ask of the workspace. Its sources are parsed once for all of them.
+struct Known {
+    /// Names of the crates, and of what each depends on.
+    crates: Vec<(String, Vec<String>)>,
+    imports: graph::Imports,
+    measures: [sizes::Measure; 4],
+}
+
+static KNOWN: LazyLock<Known> = LazyLock::new(|| {
+    let workspace = Workspace::read();
+    let (imports, measures) = (graph::imports(&workspace), sizes::measures(&workspace));
+    let crates = workspace.crates.into_iter().map(|krate| (krate.package, krate.dependencies));
+    Known { crates: crates.collect(), imports, measures }
+});
 
 /// Crates from the bottom up, and those that each may depend on outside tests.
 const CRATES: [(&str, &[&str]); 17] = [
@@ -75,26 +92,17 @@ const NOT_IN_CORE: [&str; 8] =
 
 #[test]
 fn crates_depend_only_downwards() {
-    let workspace = Workspace::read();
-    for krate in &workspace.crates {
+    for (package, dependencies) in &KNOWN.crates {
         let (_, allowed) = CRATES
             .iter()
-            .find(|(name, _)| *name == krate.package)
-            .unwrap_or_else(|| panic!("{} has no place in the order of crates", krate.package));
-        for dependency in krate.dependencies.iter().filter(|d| d.starts_with("fondant")) {
-            assert!(
-                allowed.contains(&dependency.as_str()),
-                "{} must not use {dependency}",
-                krate.package
-            );
+            .find(|(name, _)| name == package)
+            .unwrap_or_else(|| panic!("{package} has no place in the order of crates"));
+        for dependency in dependencies.iter().filter(|d| d.starts_with("fondant")) {
+            assert!(allowed.contains(&dependency.as_str()), "{package} must not use {dependency}");
         }
-        if CORE.contains(&krate.package.as_str()) {
+        if CORE.contains(&package.as_str()) {
             for banned in NOT_IN_CORE {
-                assert!(
-                    !krate.dependencies.iter().any(|d| d == banned),
-                    "{} uses {banned}",
-                    krate.package
-                );
+                assert!(!dependencies.iter().any(|d| d == banned), "{package} uses {banned}");
             }
         }
     }
@@ -102,19 +110,17 @@ fn crates_depend_only_downwards() {
 
 #[test]
 fn no_file_imports_itself_through_others() {
-    let workspace = Workspace::read();
-    let imports = graph::imports(&workspace);
+    let imports = &KNOWN.imports;
     assert!(imports.len() > 100, "only {} files import others: was the tree read?", imports.len());
-    let circles = graph::circles(&imports);
-    let told: Vec<String> = circles.iter().map(|circle| graph::told(circle, &imports)).collect();
+    let circles = graph::circles(imports);
+    let told: Vec<String> = circles.iter().map(|circle| graph::told(circle, imports)).collect();
     assert!(circles.is_empty(), "{} circles of imports:\n{}", circles.len(), told.join("\n"));
 }
 
 #[test]
 fn files_functions_parameters_and_structs_stay_small() {
-    let workspace = Workspace::read();
     let mut broken = Vec::new();
-    for measure in sizes::measures(&workspace) {
+    for measure in &KNOWN.measures {
         println!("{} (at most {}):", measure.what, measure.most);
         for entry in measure.entries.iter().take(5) {
             println!("  {:4}  {}", entry.size, entry.place);

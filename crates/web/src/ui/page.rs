@@ -1,5 +1,8 @@
 //! The frame of a page: its title, its place among the five, the scripts that it needs.
 
+use askama::Template;
+use askama::filters::HtmlSafe;
+
 use crate::assets;
 
 /// A place of the application.
@@ -37,6 +40,24 @@ pub(crate) struct Page {
     pub(crate) follows: Follows,
     scripts: Vec<Script>,
 }
+
+/// What stands at the head of a page: its title, styles and scripts.
+#[derive(Template)]
+#[template(path = "ui/head.html")]
+pub(crate) struct Head<'a> {
+    page: &'a Page,
+}
+
+/// The places of the application, and which of them a page is.
+#[derive(Template)]
+#[template(path = "ui/places.html")]
+pub(crate) struct Places {
+    place: Place,
+}
+
+/// Their templates escape what they hold.
+impl HtmlSafe for Head<'_> {}
+impl HtmlSafe for Places {}
 
 /// What of the shop a page shows.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -79,6 +100,14 @@ impl Page {
 
     pub(crate) fn following(self, follows: Follows) -> Self {
         Self { follows, ..self }
+    }
+
+    pub(crate) fn head(&self) -> Head<'_> {
+        Head { page: self }
+    }
+
+    pub(crate) fn places(&self) -> Places {
+        Places { place: self.place }
     }
 
     pub(crate) fn with(mut self, scripts: &[Script]) -> Self {

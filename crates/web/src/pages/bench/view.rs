@@ -1,6 +1,7 @@
 //! Everything beside the act at hand: what follows, what is running, the buckets, the log.
 
 use askama::Template;
+use askama::filters::HtmlSafe;
 use fondant_app::records::{CastId, Kept, KeptRun};
 use fondant_bench::pot::Pressure;
 use fondant_bench::run::state::Ended;
@@ -34,7 +35,7 @@ const LOG: usize = 14;
 #[template(path = "pages/bench/page.html")]
 pub(super) struct BenchPage {
     page: Page,
-    b: Bench,
+    part: BenchPart,
 }
 
 #[derive(Template, askama_web::WebTemplate)]
@@ -42,6 +43,9 @@ pub(super) struct BenchPage {
 pub(super) struct BenchPart {
     b: Bench,
 }
+
+/// Its template escapes what it holds.
+impl HtmlSafe for BenchPart {}
 
 /// The bench.
 // Many fields: one for each thing that the page shows.
@@ -135,7 +139,7 @@ pub(super) struct Beside<'a> {
 pub(super) fn page(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> BenchPage {
     let title = format!("{}, bench", visit.document.name);
     let page = Page::new(title, Place::Casts).with(&[Script::Module("/bench.js")]);
-    BenchPage { page, b: bench(visit, kept, beside) }
+    BenchPage { page, part: part(visit, kept, beside) }
 }
 
 /// The part of it that changes.

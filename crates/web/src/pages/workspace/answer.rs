@@ -2,6 +2,7 @@
 //! the cast meanwhile.
 
 use askama::Template;
+use askama::filters::HtmlSafe;
 use axum::http::StatusCode;
 use axum::response::{Html, IntoResponse, Redirect, Response};
 use fondant_app::casts::{self, Changed};
@@ -72,7 +73,7 @@ struct Choice {
 #[template(path = "pages/workspace/page.html")]
 struct WorkspacePage {
     page: Page,
-    w: Workspace,
+    workspace: WorkspaceFragment,
 }
 
 #[derive(Template)]
@@ -80,6 +81,9 @@ struct WorkspacePage {
 struct WorkspaceFragment {
     w: Workspace,
 }
+
+/// Its template escapes what it holds.
+impl HtmlSafe for WorkspaceFragment {}
 
 /// Everything on the page but its frame.
 struct Workspace {
@@ -169,18 +173,18 @@ pub(crate) async fn answer(
     let kind = visit.document.kind();
     let entry = find(kind, asking.station).ok_or(WebError::NotFound("station"))?;
     let body = (entry.show)(app, &visit, showing.beside()).await?;
-    let w = workspace(&visit, entry, body, showing);
+    let workspace = WorkspaceFragment { w: workspace(&visit, entry, body, showing) };
     let status = match showing {
         Showing::Kept => StatusCode::OK,
         Showing::Refused { .. } => StatusCode::UNPROCESSABLE_ENTITY,
         Showing::Late(_) => StatusCode::CONFLICT,
     };
     let html = if asking.is_fragment {
-        WorkspaceFragment { w }.render()?
+        workspace.render()?
     } else {
-        let title = format!("{}, {}", w.name, (entry.name)(kind));
+        let title = format!("{}, {}", workspace.w.name, (entry.name)(kind));
         let page = Page::new(title, Place::Casts).with(&[Script::Htmx, WORKSPACE]);
-        WorkspacePage { page: page.with(entry.scripts), w }.render()?
+        WorkspacePage { page: page.with(entry.scripts), workspace }.render()?
     };
     Ok((status, Html(html)).into_response())
 }
