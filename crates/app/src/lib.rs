@@ -14,21 +14,10 @@
 //! - [`Worked`]: what follows from a document, worked out once and kept
 //! - [`AppError`]: what can go wrong; it carries figures and no sentences
 //!
-//! ```
-//! # #[tokio::main(flavor = "current_thread")]
-//! # async fn main() -> Result<(), fondant_app::AppError> {
-//! use fondant_app::{Request, casts};
-//! use fondant_testkit::{TestApp, documents};
+//! One of its tests, as an example:
 //!
-//! let test = TestApp::new(&documents::workshop(8, 18)).await;
-//! let shop = test.app.shop().await?;
-//! let river = documents::river_top("Counter");
-//! let id = casts::create(&test.app, &shop, &river, &Request::default()).await?;
-//! // What the document says, worked out: here the resin that it takes.
-//! let worked = casts::open(&test.app, id).await?.worked(&test.app).await?;
-//! assert!(worked.evaluation.total().l() > 1.0);
-//! # Ok(())
-//! # }
+//! ```
+#![doc = include_str!("../tests/app/front_page.rs")]
 //! ```
 
 mod agendas;

@@ -8,19 +8,10 @@
 //! Reads go through any [`Session`]. What changes rows is only there on a [`Transaction`], so that
 //! a use case cannot write outside of one.
 //!
-//! ```
-//! # #[tokio::main(flavor = "current_thread")]
-//! # async fn main() -> Result<(), fondant_store::StoreError> {
-//! use fondant_testkit::{TestDb, documents};
+//! One of its tests, as an example:
 //!
-//! let store = TestDb::migrated().await.store;
-//! let writing = store.begin().await?;
-//! let id = writing.create_workshop(&documents::workshop(8, 18)).await?;
-//! assert!(store.read().workshop().await?.is_none(), "nobody sees what is not committed");
-//! writing.commit().await?;
-//! assert_eq!(store.read().workshop().await?.map(|workshop| workshop.id), Some(id));
-//! # Ok(())
-//! # }
+//! ```
+#![doc = include_str!("../tests/store/front_page.rs")]
 //! ```
 
 mod convert;

@@ -68,3 +68,26 @@ pub(crate) fn import_map() -> Safe<&'static str> {
 pub(crate) fn import_map_hash() -> String {
     format!("sha256-{}", STANDARD.encode(Sha256::digest(IMPORT_MAP.as_bytes())))
 }
+
+#[cfg(test)]
+mod tests {
+    use std::fs;
+    use std::path::Path;
+    use std::time::SystemTime;
+
+    /// Were it newer than the build that gathered it, the next command would gather it again, and compile
+    /// once more all that is built on these pages.
+    #[test]
+    fn what_the_build_gathers_is_older_than_the_build() {
+        for folder in ["assets", "fonts"] {
+            let folder = Path::new(env!("OUT_DIR")).join(folder);
+            let files = fs::read_dir(&folder).unwrap().map(|entry| entry.unwrap().path());
+            let all: Vec<_> = files.chain([folder.clone()]).collect();
+            assert!(all.len() > 1, "{} is empty", folder.display());
+            for path in all {
+                let changed = fs::metadata(&path).unwrap().modified().unwrap();
+                assert_eq!(changed, SystemTime::UNIX_EPOCH, "{}", path.display());
+            }
+        }
+    }
+}

@@ -6,18 +6,10 @@
 //! - `ui`: fields, figures, units; `words`: sentences; `svg`, `drawings`: drawings
 //! - `middleware`: what every request passes through; `assets`: styles, scripts, fonts
 //!
-//! ```
-//! # #[tokio::main(flavor = "current_thread")]
-//! # async fn main() {
-//! use axum::http::Request;
-//! use fondant_testkit::{TestApp, documents};
-//! use tower::ServiceExt;
+//! One of its tests, as an example:
 //!
-//! let app = TestApp::new(&documents::workshop(8, 18)).await;
-//! let asked = Request::get("/today").header("Host", "localhost:7350").body(String::new()).unwrap();
-//! let answer = fondant_web::router(app.web()).oneshot(asked).await.unwrap();
-//! assert_eq!(answer.status(), 200);
-//! # }
+//! ```
+#![doc = include_str!("../tests/web/front_page.rs")]
 //! ```
 
 mod assets;

@@ -11,6 +11,7 @@ mod ending;
 mod events;
 mod facts;
 mod finishing;
+mod front_page;
 mod jobs;
 mod keeping;
 mod keys;

@@ -3,6 +3,7 @@
 mod casts;
 mod drawings;
 mod forms_and_photos;
+mod front_page;
 mod readings;
 mod workshops;
 

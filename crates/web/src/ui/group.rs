@@ -60,3 +60,41 @@ pub(crate) struct ListRow {
     pub(crate) fields: Vec<Field>,
     pub(crate) note: String,
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::ui::field::Choice;
+    use crate::ui::figure::Figure;
+
+    #[test]
+    fn what_is_typed_stays_text_in_every_part_that_renders_itself() {
+        const TYPED: &str = "\"><script>alert(1)</script>";
+        let typed = || TYPED.to_owned();
+        let choice = Choice { value: typed(), label: typed(), is_chosen: true };
+        let field = |kind| Field {
+            name: typed(),
+            label: typed(),
+            value: typed(),
+            other: typed(),
+            hint: typed(),
+            options: vec![choice.clone()],
+            kind,
+            ..Field::default()
+        };
+        let refused = Field { refusal: typed(), ..field("text") };
+        let fields = vec![field("text"), field("select"), field("checkbox"), refused];
+        let group = Group::new("Group", fields.clone()).why(TYPED);
+        let row = ListRow { number: typed(), fields, note: typed() };
+        let (title, one, name) = ("List", "row", "rows");
+        let list = List { name, title, one, why: typed(), rows: vec![row], may_be_empty: true };
+        let figure = Figure::new("figure", typed(), typed(), TYPED).formula(typed()).note(TYPED);
+        let figure = figure.change(TYPED, typed());
+        for html in
+            [group.to_string(), list.to_string(), figure.to_string(), figure.inline().to_string()]
+        {
+            assert!(!html.contains("<script"), "{html}");
+            assert!(html.contains("&#62;&#60;script&#62;"), "it is shown, escaped once: {html}");
+        }
+    }
+}

@@ -10,6 +10,7 @@ mod exports;
 mod faults;
 mod field;
 mod finish;
+mod front_page;
 mod happened;
 mod inches;
 mod keeping;
