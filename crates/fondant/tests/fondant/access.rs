@@ -52,9 +52,17 @@ pub(crate) const TOO_SMALL: &str = "
       .map(([e, box]) => `${e.tagName} ${e.className} ${e.id || e.textContent.trim().slice(0, 20)} \
 ${Math.round(box.width)} × ${Math.round(box.height)}`);";
 
+/// Tables of which something is only seen when they are scrolled sideways.
+const CUT_OFF: &str = "
+    return [...document.querySelectorAll('.table-scroll')]
+      .filter((table) => table.scrollWidth > table.clientWidth)
+      .map((table) => `a table is cut off by ${table.scrollWidth - table.clientWidth} px`);";
+
 /// What is wrong with a page on a desk, by day and in the evening.
 async fn faults_on_a_desk(browser: &Browser) -> Vec<String> {
     let mut faults = browser.faults_of_access(&[]).await;
+    let cut_off = browser.run(CUT_OFF).await;
+    faults.extend(serde_json::from_value::<Vec<String>>(cut_off).expect("sentences"));
     browser.run("document.documentElement.dataset.theme = 'evening'").await;
     let evening = browser.faults_of_access(&["color-contrast"]).await;
     faults.extend(evening.into_iter().map(|fault| format!("(evening) {fault}")));
