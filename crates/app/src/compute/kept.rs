@@ -17,7 +17,7 @@ pub(crate) struct Kept<T> {
 }
 
 /// A result of whatever sort, and the bytes that it takes. One type for them all: the compiler builds
-/// a cache anew for each type that is kept in one.
+/// a cache once more for each type that is kept in one.
 #[derive(Clone)]
 struct Entry {
     result: Arc<dyn Any + Send + Sync>,

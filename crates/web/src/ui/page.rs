@@ -1,4 +1,4 @@
-//! The frame of a page: its title, its place among the five, the scripts that it needs.
+//! The frame of a page: its title, its place among the six, the scripts that it needs.
 
 use askama::Template;
 use askama::filters::HtmlSafe;
