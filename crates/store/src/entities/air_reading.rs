@@ -2,7 +2,8 @@
 
 use sea_orm::entity::prelude::*;
 
-#[sea_orm::model]
+use super::Relation;
+
 #[derive(Clone, Debug, PartialEq, DeriveEntityModel)]
 #[sea_orm(table_name = "air_reading")]
 pub(crate) struct Model {

@@ -21,3 +21,8 @@ pub(crate) mod run;
 pub(crate) mod run_row;
 pub(crate) mod shelf_item;
 pub(crate) mod workshop;
+
+/// What an entity is related to: nothing that it knows of, as the repositories ask for what belongs
+/// together by its ids.
+#[derive(Clone, Copy, Debug, sea_orm::EnumIter, sea_orm::DeriveRelation)]
+pub(crate) enum Relation {}

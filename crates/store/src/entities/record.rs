@@ -2,8 +2,9 @@
 
 use sea_orm::entity::prelude::*;
 
+use super::Relation;
+
 // Many fields: what the ledger sorts and filters by stands in columns.
-#[sea_orm::model]
 #[derive(Clone, Debug, PartialEq, DeriveEntityModel)]
 #[sea_orm(table_name = "record")]
 pub(crate) struct Model {
