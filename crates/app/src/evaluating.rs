@@ -1,6 +1,5 @@
 //! What follows from a cast's document, worked out once and kept.
 
-use std::any::Any;
 use std::sync::Arc;
 
 use fondant_cast::facts::{self, FactRow, standing};
@@ -17,6 +16,10 @@ use crate::app::App;
 use crate::compute::Key;
 use crate::error::{AppError, Boxed};
 use crate::shop::Shop;
+
+/// What is worked out beside an evaluation takes up no more, bytes: some tens of points of a chart, or a
+/// figure.
+const BYTES_BESIDE: usize = 16 * 1024;
 
 /// A cast's document, its shop, and what follows from them.
 #[derive(Debug, Clone)]
@@ -92,7 +95,7 @@ impl App {
 
     /// Works out for a page what belongs to a worked cast, or finds it worked out. `by` is what it
     /// follows from beside the evaluation; a sort of its own tells one page's from another's. It
-    /// takes up a few kilobytes.
+    /// takes up at most 16 KB.
     ///
     /// # Errors
     /// [`AppError::Busy`], [`AppError::TooLong`], [`AppError::Fault`].
@@ -109,14 +112,12 @@ impl App {
         let key = Key::of(&(std::any::type_name::<T>(), &worked.key, times, by))?;
         let work = async {
             let run = self.lanes.pages.run(move |stop| {
-                let found: Arc<dyn Any + Send + Sync> = Arc::new(work(stop));
+                let found = work(stop);
                 (!stop.is_requested()).then_some(found)
             });
             run.await?.ok_or(AppError::TooLong)
         };
-        let kept = self.results.beside.get_or(&key, work).await?;
-        let found: Arc<dyn Any + Send + Sync> = Arc::clone(kept.as_ref());
-        found.downcast().map_err(|_| AppError::Fault("another sort of result".into()))
+        self.results.beside.get_or(&key, |_| BYTES_BESIDE, work).await
     }
 
     /// Runs something that is asked for beside a page, which never keeps a page waiting.

@@ -1,13 +1,10 @@
 //! Everything that is kept of what was worked out.
 
-use std::any::Any;
-use std::sync::Arc;
-
 use fondant_cast::planning::Offer;
 use fondant_cast::{Evaluation, Forecast};
 use fondant_pours::simulate::Observed;
 
-use super::kept::Kept;
+use super::kept::{Kept, KeptSorts};
 use crate::jobs::results::{ComparedPlans, FieldResult};
 use crate::looked::{Looked, LookedMesh};
 use crate::surroundings::{Stock, Surroundings};
@@ -27,7 +24,7 @@ pub(crate) struct Results {
     pub(crate) fields: Kept<FieldResult>,
     pub(crate) plans: Kept<ComparedPlans>,
     /// What pages work out beside an evaluation, of sorts that only they know.
-    pub(crate) beside: Kept<Arc<dyn Any + Send + Sync>>,
+    pub(crate) beside: KeptSorts,
 }
 
 impl Default for Results {
@@ -46,8 +43,7 @@ impl Default for Results {
             stock: Kept::new(4 * MB, Stock::bytes),
             fields: Kept::new(48 * MB, FieldResult::bytes),
             plans: Kept::new(8 * MB, ComparedPlans::bytes),
-            // Some tens of points of a chart, or a figure.
-            beside: Kept::new(16 * MB, |_| 16 * 1024),
+            beside: KeptSorts::new(16 * MB),
         }
     }
 }
