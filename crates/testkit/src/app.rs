@@ -16,7 +16,8 @@ use jiff::Timestamp;
 use tokio::net::TcpListener;
 use tokio_util::sync::CancellationToken;
 
-use crate::{Browser, TestDb, documents, with_browser};
+use crate::browser::{Work, boxed, run};
+use crate::{Browser, TestDb, documents};
 
 /// What goes on beside requests ends within this long.
 const ENDS_WITHIN: Duration = Duration::from_secs(20);
@@ -136,7 +137,11 @@ impl TestApp {
     where
         F: Future<Output = ()> + Send + 'static,
     {
-        self.serving(async |base| with_browser(base, work).await).await;
+        self.driven(boxed(work)).await;
+    }
+
+    async fn driven(&self, work: Work) {
+        self.serving(async |base| run(base, work).await).await;
     }
 
     /// Serves the application while `work` runs, and stops it cleanly.

@@ -3,6 +3,8 @@
 mod acting;
 mod looking;
 
+use std::pin::Pin;
+
 use base64::Engine;
 use fantoccini::Client;
 use fantoccini::wd::WebDriverCompatibleCommand;
@@ -38,6 +40,17 @@ impl WebDriverCompatibleCommand for Raw {
     }
 }
 
+/// What a test does with a browser. One type for every test: what runs it is compiled once.
+pub(crate) type Work = Box<dyn FnOnce(Browser) -> Pin<Box<dyn Future<Output = ()> + Send>> + Send>;
+
+/// As a [`Work`].
+pub(crate) fn boxed<F>(work: impl FnOnce(Browser) -> F + Send + 'static) -> Work
+where
+    F: Future<Output = ()> + Send + 'static,
+{
+    Box::new(|browser| Box::pin(work(browser)))
+}
+
 /// Runs `work` with a browser on the pages at `base`: a window of its own, which is closed at the end.
 ///
 /// # Panics
@@ -46,6 +59,11 @@ pub async fn with_browser<F>(base: String, work: impl FnOnce(Browser) -> F + Sen
 where
     F: Future<Output = ()> + Send + 'static,
 {
+    run(base, boxed(work)).await;
+}
+
+/// As [`with_browser`].
+pub(crate) async fn run(base: String, work: Work) {
     let chromium = Chromium::take().await;
     let browser = Browser { client: chromium.client.clone(), base };
     browser.size(1280, 800).await;

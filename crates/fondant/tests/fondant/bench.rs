@@ -81,7 +81,7 @@ async fn three_buckets_with_an_over_pour_and_a_touch_that_moves_the_window() {
             browser.wait_for_text(".bench-act", "7.4 % too little B").await;
             browser.wait_for_text(".bench-other", "100\u{202f}g B more").await;
             browser.click(".bench-other").await;
-            browser.wait_for_text(".bench-log", "more into bucket 1").await;
+            browser.wait_for_text(".bench-log ul", "more into bucket 1").await;
             mix_and_pour(&browser, 1).await;
             weigh(&browser, "Weigh B into bucket 2", "1200").await;
             // 1200 / 0.45 = 2667 g of A.
@@ -89,7 +89,7 @@ async fn three_buckets_with_an_over_pour_and_a_touch_that_moves_the_window() {
             tap(&browser, "Weigh A into bucket 2").await;
             mix_and_pour(&browser, 2).await;
             // The last one is made smaller, and the form is full before it is empty.
-            browser.wait_for_text(".bench-log", "Bucket 2 is in").await;
+            browser.wait_for_text(".bench-log ul", "Bucket 2 is in").await;
             browser.click(".bench-more summary").await;
             browser.enter(".bench-tool input[value=resized] ~ .field input", "1450").await;
             browser.click(".bench-tool:has(input[value=resized]) button").await;

@@ -80,7 +80,7 @@ async fn a_swirl_of_three_cups_is_joined_by_readings() {
         browser.open(&format!("/casts/{cast}/runs/{}", begun.id)).await;
         browser.enter(".bench-tool:has(input[value=read]) .field input", "29").await;
         browser.click(".bench-tool:has(input[value=read]) button").await;
-        browser.wait_for_text(".bench-log", "reads 29").await;
+        browser.wait_for_text(".bench-log ul", "reads 29").await;
         let after = joins(&browser).await;
         assert!(after < before, "{after} is no sooner than {before}");
         for cup in ["cup 1 (foam)", "cup 2 (black)", "cup 3 (sea)"] {
@@ -89,7 +89,7 @@ async fn a_swirl_of_three_cups_is_joined_by_readings() {
         }
         browser.wait_for_text(".bench-now", "Look for bubbles").await;
         browser.click("form:has(input[value=crisp]) button").await;
-        browser.wait_for_text(".bench-log", "The edges came out crisp").await;
+        browser.wait_for_text(".bench-log ul", "The edges came out crisp").await;
         let shop = driven.shop().await.id;
         let [(edges, thick)] = swirls(&driven.app, shop).await.expect("swirls")[..] else {
             panic!("one swirl was rated")

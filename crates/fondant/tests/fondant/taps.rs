@@ -77,7 +77,7 @@ async fn rows_wait_for_a_connection_and_are_written_once_each() {
         other_writes(&driven, cast, Happening::Weighed { batch: 1, part: Part::A, mass }).await;
         browser.run("window.fetch = window.reached; dispatchEvent(new Event('online'))").await;
         browser.wait_for_text("#bench-refusal", "A is in this bucket already: 2500\u{202f}g").await;
-        browser.wait_for_text(".bench-log", "Other tablet").await;
+        browser.wait_for_text(".bench-log ul", "Other tablet").await;
         browser.wait_for_text(".bench-now", "let A meet B").await;
     })
     .await;
@@ -149,7 +149,7 @@ async fn a_double_tap_is_one_tap() {
         browser.click(".bench-more:not(.is-warm) summary").await;
         browser.enter(NOTE, "wiped").await;
         browser.click("form:has(input[value=noted]) button").await;
-        browser.wait_for_text(".bench-log", "wiped").await;
+        browser.wait_for_text(".bench-log ul", "wiped").await;
         let rows = kept(&driven, cast).await.rows;
         let told: Vec<&Happening> = rows.iter().map(|row| &row.what).collect();
         assert!(matches!(told[..], [_, Happening::Noted { .. }]), "{told:?}");
@@ -180,7 +180,7 @@ async fn a_killed_server_loses_no_tap_and_the_bench_opens_without_it() {
         browser.wait_for_text("#bench-unsent", "B is in 1200").await;
         let again = Server::start(&app.db.address, &["--port", &port]).await;
         browser.wait_for_text(".bench-now", "Weigh A").await;
-        browser.wait_for_text(".bench-log", "1200\u{202f}g B into bucket 1").await;
+        browser.wait_for_text(".bench-log ul", "1200\u{202f}g B into bucket 1").await;
         let rows = kept(&app, cast).await.rows;
         assert_eq!(rows.len(), before.rows.len() + 1);
         again.kill().await;
@@ -231,12 +231,12 @@ async fn keys_go_on(browser: &Browser, app: &TestApp, cast: CastId) {
         browser.run(&format!("document.querySelector('{field}').focus()")).await;
         let note = format!("word {number}");
         other_notes(app, cast, &note).await;
-        browser.wait_for_text(".bench-log", &note).await;
+        browser.wait_for_text(".bench-log ul", &note).await;
         browser.type_here(keys).await;
         assert_eq!(&browser.value(field).await, value);
     }
     other_notes(app, cast, "the last word").await;
-    browser.wait_for_text(".bench-log", "the last word").await;
+    browser.wait_for_text(".bench-log ul", "the last word").await;
     for (field, _, value) in &typed {
         assert_eq!(&browser.value(field).await, value);
     }
@@ -256,7 +256,7 @@ async fn what_is_typed_outlives_what_others_write() {
         browser.enter(NOTE, "half a sentence").await;
         browser.enter("#act-amount", "1111").await;
         other_notes(&driven, cast, "from the other one").await;
-        browser.wait_for_text(".bench-log", "from the other one").await;
+        browser.wait_for_text(".bench-log ul", "from the other one").await;
         assert_eq!(browser.value(NOTE).await, "half a sentence");
         assert_eq!(browser.value("#act-amount").await, "1111");
         keys_go_on(&browser, &driven, cast).await;

@@ -65,9 +65,9 @@ impl Browser {
     /// # Panics
     /// Where it never comes; so do all methods here.
     pub async fn find(&self, css: &str) -> Element {
-        const LOOK: &str =
+        const FIND: &str =
             "const seen = document.querySelector(css); return [seen !== null, seen];";
-        let found = match self.look(LOOK, css, "").await {
+        let found = match self.look(FIND, css, "").await {
             Ok(found) => found,
             Err(error) => panic!("{css} never came: {error}; shown is {}", self.shown().await),
         };
@@ -90,9 +90,9 @@ impl Browser {
 
     /// The text of a field.
     pub async fn value(&self, css: &str) -> String {
-        const LOOK: &str =
+        const VALUE: &str =
             "const field = document.querySelector(css); return [field !== null, field?.value];";
-        self.read(LOOK, css).await
+        self.read(VALUE, css).await
     }
 
     async fn read(&self, look: &str, css: &str) -> String {
@@ -112,8 +112,8 @@ impl Browser {
 
     /// Waits until no element matches.
     pub async fn wait_for_gone(&self, css: &str) {
-        const LOOK: &str = "return [document.querySelector(css) === null, null];";
-        let gone = self.look(LOOK, css, "").await;
+        const GONE: &str = "return [document.querySelector(css) === null, null];";
+        let gone = self.look(GONE, css, "").await;
         assert!(gone.is_ok(), "{css} is still there");
     }
 }
