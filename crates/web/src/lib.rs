@@ -1,7 +1,7 @@
 //! Pages, fragments and drawings of Fondant, rendered on the server.
 //!
 //! - [`serve`], [`router`]: the application on a listener, or as a service
-//! - `paths`: every address, once
+//! - `paths`: every address, once; `routing`: how handlers come to theirs
 //! - `pages`: a folder a page: handlers, form, view, drawing, template, script
 //! - `ui`: fields, figures, units; `words`: sentences; `svg`, `drawings`: drawings
 //! - `middleware`: what every request passes through; `assets`: styles, scripts, fonts
@@ -18,6 +18,7 @@ mod middleware;
 mod pages;
 mod paths;
 mod router;
+mod routing;
 #[cfg(test)]
 mod sample;
 mod serve;

@@ -1,6 +1,7 @@
 //! Line charts with axes, a limit and labels at the lines.
 
 use crate::svg::{Frame, Markup, Svg};
+use crate::ui::numbers::with_minus;
 
 /// The two axes of a chart.
 #[derive(Debug, Clone)]
@@ -185,7 +186,7 @@ fn round_step(rough: f64, steps: &[f64; 9]) -> f64 {
 }
 
 fn figure(value: f64) -> String {
-    fondant_quantities::units::trimmed(value, 1)
+    with_minus(&fondant_quantities::units::trimmed(value, 1))
 }
 
 #[cfg(test)]

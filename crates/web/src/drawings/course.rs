@@ -12,7 +12,8 @@ use fondant_record::course::{Course, Event, EventKind, Line, Step, aligned};
 
 use crate::drawings::chart::{Axes, Chart};
 use crate::svg::{Frame, Markup, Svg, both};
-use crate::ui::units::{Shown, THIN, span};
+use crate::ui::numbers::{THIN, span};
+use crate::ui::units::Shown;
 use crate::words::{layers, pours};
 
 /// Height of the temperatures, and of the pressures, px.

@@ -1,16 +1,15 @@
-//! All rounding, choice of unit and writing of times.
+//! Quantities in the shop's units: rounding, choice of unit, and times on its clock.
 
 use fondant_app::Shop;
 use fondant_bench::reading::BAR_PSI;
 use fondant_quantities::units::{
     DensityUnit, LengthUnit, Unit, UnitSystem, fraction_of_inch, trimmed,
 };
-use fondant_quantities::{Area, Density, Force, Length, Mass, Money, Span, Temperature, Volume};
+use fondant_quantities::{Area, Density, Force, Length, Mass, Temperature, Volume};
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
 
-/// Between a figure and its unit: narrow, and never broken.
-pub(crate) const THIN: &str = "\u{202f}";
+use super::numbers::{THIN, three_figures, with_unit};
 
 /// A shop that shows quantities in its own units.
 pub(crate) trait InUnits {
@@ -46,7 +45,7 @@ impl Shown {
     pub(crate) fn length(self, q: Length) -> String {
         match self.system {
             UnitSystem::Metric => with_unit(&trimmed(q.mm(), 1), "mm"),
-            UnitSystem::UsCustomary => fraction_of_inch(q).replace(" in", &format!("{THIN}in")),
+            UnitSystem::UsCustomary => with_unit(&self.length_figure(q), "in"),
         }
     }
 
@@ -311,45 +310,6 @@ fn decimals(unit: DensityUnit) -> usize {
     usize::from(unit == DensityUnit::PoundPerCubicFoot)
 }
 
-/// A span as makers say it: "40 min", "5 h 10 min", "77 h".
-#[must_use]
-pub(crate) fn span(q: Span) -> String {
-    let minutes = (q.s() / 60.0).round();
-    if minutes < 90.0 {
-        return with_unit(&trimmed(minutes, 0), "min");
-    }
-    let (hours, rest) = ((minutes / 60.0).floor(), minutes % 60.0);
-    if hours >= 10.0 || rest < 5.0 {
-        with_unit(&trimmed(minutes / 60.0, 0), "h")
-    } else {
-        format!("{hours}{THIN}h {rest}{THIN}min")
-    }
-}
-
-/// Money to the hundredth, in whatever the shop pays with.
-#[must_use]
-pub(crate) fn money(q: Money) -> String {
-    trimmed(q.units(), 2)
-}
-
-/// A figure and its unit with a thin space.
-#[must_use]
-pub(crate) fn with_unit(figure: &str, unit: &str) -> String {
-    format!("{figure}{THIN}{unit}")
-}
-
-/// About three figures: 8.35, 11.6, 124.
-fn three_figures(value: f64) -> String {
-    let places = if value.abs() < 10.0 {
-        2
-    } else if value.abs() < 100.0 {
-        1
-    } else {
-        0
-    };
-    format!("{value:.places$}")
-}
-
 #[cfg(test)]
 mod tests {
     use super::*;
@@ -371,10 +331,13 @@ mod tests {
     }
 
     #[test]
-    fn spans_lose_their_minutes_when_they_no_longer_matter() {
-        assert_eq!(span(Span::from_s(2400.0)), "40\u{202f}min");
-        assert_eq!(span(Span::from_s(18_600.0)), "5\u{202f}h 10\u{202f}min");
-        assert_eq!(span(Span::from_h(77.2)), "77\u{202f}h");
+    fn under_zero_stands_a_minus_and_a_field_reads_it() {
+        assert_eq!(METRIC.temperature(Temperature::from_celsius(-5.0)), "−5\u{202f}°C");
+        let text = METRIC.volume(Volume::from_l(-0.062));
+        assert_eq!(text, "−62\u{202f}mL");
+        let again: Volume =
+            fondant_quantities::units::parse(&text, METRIC.system.volume()).unwrap();
+        assert!((again.l() + 0.062).abs() < 1e-9, "{again:?}");
     }
 
     #[test]

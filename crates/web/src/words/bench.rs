@@ -321,7 +321,7 @@ fn happened_in_run(what: &Happening, resin: &Properties, shown: Shown) -> String
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::ui::units::THIN;
+    use crate::ui::numbers::THIN;
     use fondant_materials::resin::ResinClass;
     use fondant_materials::resin::shipped::generic;
     use fondant_quantities::{Mass, Temperature};

@@ -4,8 +4,9 @@ use fondant_cast::document::RecipeColour;
 use fondant_quantities::units::trimmed;
 use fondant_record::lessons::{Change, Lesson, Origin};
 
+use crate::ui::numbers::with_unit;
 use crate::ui::slug::slug;
-use crate::ui::units::{Shown, with_unit};
+use crate::ui::units::Shown;
 use crate::words::measures::absorption;
 use crate::words::{causes, record};
 

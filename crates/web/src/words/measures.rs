@@ -3,7 +3,8 @@
 use fondant_quantities::bounds::FL_OZ_FT2_IN_ML_M2;
 use fondant_quantities::units::{UnitSystem, trimmed};
 
-use crate::ui::units::{Shown, with_unit};
+use crate::ui::numbers::with_unit;
+use crate::ui::units::Shown;
 
 /// What a square metre of timber absorbs, mL/m²: "95 mL/m²", "0.30 fl oz/ft²".
 pub(crate) fn absorption(ml_m2: f64, shown: Shown) -> String {

@@ -8,14 +8,19 @@ use crate::ui::units::Shown;
 /// Parts A and B by mass, "620 g A + 310 g B", and by volume where the resin is measured so.
 #[must_use]
 pub(crate) fn a_and_b(parts: &Parts, resin: &Properties, shown: Shown) -> String {
+    in_lines(parts, resin, shown).join(", ")
+}
+
+/// The same, each measure a line of its own where there are two.
+fn in_lines(parts: &Parts, resin: &Properties, shown: Shown) -> Vec<String> {
     let by_mass = format!("{} A + {} B", shown.weighed(parts.a_mass), shown.weighed(parts.b_mass));
     let by_volume = || {
         format!("{} A + {} B", shown.volume_fine(parts.a_volume), shown.volume_fine(parts.b_volume))
     };
     match resin.measured_by {
-        MeasuredBy::Weight => by_mass,
-        MeasuredBy::Either => format!("{by_mass}, or {}", by_volume()),
-        MeasuredBy::Volume => format!("{}, by mass {by_mass}", by_volume()),
+        MeasuredBy::Weight => vec![by_mass],
+        MeasuredBy::Either => vec![by_mass, format!("or {}", by_volume())],
+        MeasuredBy::Volume => vec![by_volume(), format!("by mass {by_mass}")],
     }
 }
 
@@ -27,17 +32,30 @@ pub(crate) fn of_each_bucket(
     resin: &Properties,
     shown: Shown,
 ) -> String {
+    lines_of_each_bucket(whole, batches, resin, shown).join(", ")
+}
+
+/// The same, each measure a line of its own where there are two.
+#[must_use]
+pub(crate) fn lines_of_each_bucket(
+    whole: &Parts,
+    batches: u32,
+    resin: &Properties,
+    shown: Shown,
+) -> Vec<String> {
     if batches <= 1 {
-        return a_and_b(whole, resin, shown);
+        return in_lines(whole, resin, shown);
     }
     let one = parts(whole.volume / f64::from(batches), resin);
-    format!("each bucket {}", a_and_b(&one, resin, shown))
+    let mut lines = in_lines(&one, resin, shown);
+    lines[0] = format!("each bucket {}", lines[0]);
+    lines
 }
 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::ui::units::THIN;
+    use crate::ui::numbers::THIN;
     use fondant_materials::resin::ResinClass;
     use fondant_materials::resin::shipped::generic;
     use fondant_quantities::Volume;
@@ -67,6 +85,11 @@ mod tests {
         let told = of_each_bucket(&whole, 3, &resin, Shown::METRIC).replace(THIN, " ");
         let each = format!("each bucket {:.1} mL A", whole.a_volume.l() * 1e3 / 3.0);
         assert!(told.starts_with(&each.replace(".0 mL", " mL")), "{told} {each}");
-        assert!(told.contains("by mass"), "{told}");
+        let lines = lines_of_each_bucket(&whole, 3, &resin, Shown::METRIC);
+        assert_eq!(lines.len(), 2, "{lines:?}");
+        assert!(
+            lines[0].starts_with("each bucket ") && lines[1].starts_with("by mass "),
+            "{lines:?}"
+        );
     }
 }

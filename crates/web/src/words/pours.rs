@@ -16,7 +16,8 @@ use fondant_quantities::{Mass, Span, Temperature};
 use jiff::tz::TimeZone;
 
 use super::layers::{self, capitalised};
-use crate::ui::units::{Shown, span};
+use crate::ui::numbers::span;
+use crate::ui::units::Shown;
 use crate::words::counting::counted;
 
 /// Why a pour is not earlier.

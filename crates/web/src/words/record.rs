@@ -9,7 +9,8 @@ use fondant_record::figures::{Figure, Unit};
 use fondant_record::lessons;
 
 use super::measures::absorption;
-use crate::ui::units::{Shown, money, span, with_unit};
+use crate::ui::numbers::{money, span, with_unit};
+use crate::ui::units::Shown;
 
 /// What a figure is called.
 pub(crate) const fn figure(figure: Figure) -> &'static str {

@@ -42,7 +42,7 @@ async fn a_device_is_added_sends_and_is_revoked() {
     assert_eq!(twice.status, StatusCode::UNPROCESSABLE_ENTITY);
     let shows = [("do", "calibrate"), ("shows", "1250")];
     assert_eq!(post_as(&app, "/shop/devices/1", &shows, false).await.status, StatusCode::SEE_OTHER);
-    assert!(get(&app, "/shop/devices").await.text.contains("-2.5 g added"));
+    assert!(get(&app, "/shop/devices").await.text.contains("−2.5 g added"));
     let wild = [("do", "calibrate"), ("shows", "3000")];
     let wild = post_as(&app, "/shop/devices/1", &wild, false).await;
     assert_eq!(wild.status, StatusCode::UNPROCESSABLE_ENTITY, "{}", wild.text);

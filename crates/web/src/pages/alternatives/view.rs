@@ -4,7 +4,8 @@ use fondant_cast::planning::{Alternative, Wish};
 use fondant_pours::Proof;
 use jiff::tz::TimeZone;
 
-use crate::ui::units::{Shown, with_unit};
+use crate::ui::numbers::with_unit;
+use crate::ui::units::Shown;
 use crate::words::pours;
 
 /// One alternative.

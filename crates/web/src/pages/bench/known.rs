@@ -9,7 +9,8 @@ use jiff::SignedDuration;
 
 use super::baths::{USUAL_BOTTLE, USUAL_WATER, USUAL_WATER_AT};
 use crate::pages::stations::asked::Visit;
-use crate::ui::units::{InUnits, Shown, span};
+use crate::ui::numbers::span;
+use crate::ui::units::{InUnits, Shown};
 use crate::words::pours;
 use crate::words::rack::out_of_pot;
 

@@ -27,9 +27,9 @@ mod view;
 mod weigh;
 
 use axum::Router;
-use axum_extra::routing::RouterExt;
 
 use crate::Web;
+use crate::routing::Routes;
 
 pub(crate) use model::modelled;
 

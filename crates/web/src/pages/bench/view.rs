@@ -24,8 +24,9 @@ use crate::pages::stations::asked::Visit;
 use crate::pages::stations::pours::difference;
 use crate::paths::casts::{Run as RunPath, RunLabels, RunRows, Station};
 use crate::svg::{ASIDE, Markup};
+use crate::ui::numbers::span;
 use crate::ui::page::{Page, Place, Script};
-use crate::ui::units::{InUnits, Shown, span};
+use crate::ui::units::{InUnits, Shown};
 use crate::words::{bench as words, cautions, layers};
 
 /// Lines of the log that are shown.

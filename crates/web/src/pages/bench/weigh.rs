@@ -8,7 +8,7 @@ use fondant_quantities::Mass;
 use fondant_quantities::units::trimmed;
 
 use super::telling::{ActView, Choice, Entry, Other, Telling, of_batch};
-use crate::ui::units::span;
+use crate::ui::numbers::span;
 use crate::words::bench as words;
 use crate::words::layers::capitalised;
 

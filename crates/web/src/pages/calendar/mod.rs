@@ -5,7 +5,6 @@ use axum::Router;
 use axum::extract::State;
 use axum::http::header;
 use axum::response::{IntoResponse, Response};
-use axum_extra::routing::RouterExt;
 use chrono::{DateTime, Utc};
 use fondant_app::finishing::{Due, due};
 use fondant_app::records::CastId;
@@ -18,6 +17,7 @@ use jiff::{SignedDuration, Timestamp};
 
 use crate::paths::casts::Station;
 use crate::paths::shop::Feed;
+use crate::routing::Routes;
 use crate::ui::error::WebError;
 use crate::ui::slug::slug;
 use crate::ui::units::InUnits;

@@ -10,9 +10,9 @@ mod new;
 mod row;
 
 use axum::Router;
-use axum_extra::routing::RouterExt;
 
 use crate::Web;
+use crate::routing::Routes;
 
 pub(crate) use import::uploads;
 

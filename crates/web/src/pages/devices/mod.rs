@@ -10,9 +10,9 @@ mod play;
 mod view;
 
 use axum::Router;
-use axum_extra::routing::RouterExt;
 
 use crate::Web;
+use crate::routing::Routes;
 
 pub(crate) fn routes() -> Router<Web> {
     Router::new()

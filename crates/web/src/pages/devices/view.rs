@@ -9,8 +9,9 @@ use fondant_quantities::Temperature;
 use jiff::{SignedDuration, Timestamp};
 
 use crate::paths::shop::{ChangeDevice, DevicesAdd, DevicesPlay};
+use crate::ui::numbers::{with_minus, with_unit};
 use crate::ui::page::{Follows, Page, Place, Script};
-use crate::ui::units::{self, InUnits, with_unit};
+use crate::ui::units::{self, InUnits};
 
 /// Time without a reading after which a device counts as silent (convention).
 const SILENT: SignedDuration = SignedDuration::from_mins(5);
@@ -83,7 +84,8 @@ fn row(shop: &Shop, one: &Instrument, now: Timestamp) -> DeviceRow {
         offset: match quantity {
             Some(quantity) if one.device.offset != 0.0 => {
                 let factor = if quantity == Quantity::Mass { 1e3 } else { 1.0 };
-                format!("{:+.1} {} added", one.device.offset * factor, unit(quantity))
+                let offset = format!("{:+.1}", one.device.offset * factor);
+                format!("{} {} added", with_minus(&offset), unit(quantity))
             }
             _ => String::new(),
         },

@@ -6,7 +6,6 @@ use std::time::Duration;
 use axum::Router;
 use axum::extract::{Query, State};
 use axum::response::sse::{Event as Sent, KeepAlive, KeepAliveStream, Sse};
-use axum_extra::routing::RouterExt;
 use fondant_app::records::{CastId, RunId, WorkshopId};
 use fondant_app::{App, Event, Subscription, casts};
 use fondant_bench::reading::{Doubt, Place, Quantity};
@@ -17,6 +16,7 @@ use tokio_util::sync::CancellationToken;
 
 use crate::Web;
 use crate::paths::shop::Events;
+use crate::routing::Routes;
 use crate::ui::error::WebError;
 
 /// Between signs of life, so that a connection that is gone is noticed.

@@ -3,7 +3,6 @@
 use axum::extract::{Query, State};
 use axum::http::StatusCode;
 use axum::{Json, Router};
-use axum_extra::routing::RouterExt;
 use fondant_app::jobs::{self, JobKind, JobView};
 use fondant_app::{App, casts};
 use fondant_cast::planning::Followed;
@@ -14,6 +13,7 @@ use super::view::Answer;
 use crate::Web;
 use crate::pages::stations::asked::{Looking, Visit};
 use crate::paths::casts::{AbandonField, Field};
+use crate::routing::Routes;
 use crate::ui::error::WebError;
 
 pub(crate) fn routes() -> Router<Web> {

@@ -8,7 +8,8 @@ use fondant_heat::field::Segment;
 use fondant_heat::sides::wide_m;
 use fondant_quantities::{Length, Span, Temperature};
 
-use crate::ui::units::{Shown, span};
+use crate::ui::numbers::span;
+use crate::ui::units::Shown;
 
 /// A place that turns sticky later than the middle by less than this is not told of, s.
 const LATER_S: f64 = 1800.0;

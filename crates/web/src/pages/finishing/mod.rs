@@ -3,7 +3,6 @@
 use axum::Router;
 use axum::extract::State;
 use axum::response::{IntoResponse, Redirect, Response};
-use axum_extra::routing::RouterExt;
 use fondant_app::{App, Request, finishing};
 use fondant_finish::steps::chosen;
 use fondant_quantities::Span;
@@ -13,6 +12,7 @@ use crate::pages::stations::asked::{Looking, Visit};
 use crate::pages::stations::finish::form;
 use crate::pages::workspace::answer::{Asking, Showing, answer};
 use crate::paths::casts::{Station, TellFinish};
+use crate::routing::Routes;
 use crate::ui::entries::Refusals;
 use crate::ui::error::WebError;
 use crate::ui::extract::Typed;

@@ -4,12 +4,12 @@ use std::time::Duration;
 
 use axum::Router;
 use axum::extract::State;
-use axum_extra::routing::RouterExt;
 use fondant_app::{App, AppError};
 use tokio::time::timeout;
 
 use crate::Web;
 use crate::paths::shop::{Health, Ready};
+use crate::routing::Routes;
 use crate::ui::error::WebError;
 
 /// Within this long the records answer, or the server is not ready.

@@ -20,9 +20,10 @@ use crate::paths::casts::Station;
 use crate::paths::shop::{Compare, Ledger, LedgerCsv};
 use crate::svg::Markup;
 use crate::ui::error::WebError;
+use crate::ui::numbers::{money, money_rounded, span};
 use crate::ui::page::{Follows, Page, Place, Script};
 use crate::ui::slug::slug;
-use crate::ui::units::{InUnits, Shown, money, span};
+use crate::ui::units::{InUnits, Shown};
 use crate::words::{kinds, record};
 
 // Many fields: each is one part of the page.
@@ -186,8 +187,8 @@ fn totals(totals: &LedgerTotals, shown: Shown) -> Vec<(String, &'static str)> {
         (share(totals.faults), "faults in a hundred casts"),
         (shown.volume(Volume::from_m3(totals.volume_m3)), "resin"),
         (span(Span::from_s(totals.hours_s)), "of work"),
-        (money(Money::from_units(totals.cost.round())), "cost of the casts"),
-        (money(Money::from_units(totals.cost_of_faults.round())), "of that, with faults"),
+        (money_rounded(Money::from_units(totals.cost)), "cost of the casts"),
+        (money_rounded(Money::from_units(totals.cost_of_faults)), "of that, with faults"),
     ]
 }
 

@@ -10,9 +10,9 @@ mod compare;
 mod list;
 
 use axum::Router;
-use axum_extra::routing::RouterExt;
 
 use crate::Web;
+use crate::routing::Routes;
 
 pub(crate) fn routes() -> Router<Web> {
     Router::new().typed_get(list::show).typed_get(list::csv).typed_get(compare::show)

@@ -18,8 +18,9 @@ use crate::paths::shop::{AcceptLesson, Lesson, Resin};
 use crate::svg::Markup;
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::{Field, Fields};
+use crate::ui::numbers::span;
 use crate::ui::page::{Page, Place, Script};
-use crate::ui::units::{InUnits, Shown, span};
+use crate::ui::units::{InUnits, Shown};
 use crate::words::counting::counted;
 
 #[derive(Template, WebTemplate)]

@@ -3,7 +3,6 @@
 use axum::Router;
 use axum::extract::State;
 use axum::response::{IntoResponse, Redirect, Response};
-use axum_extra::routing::RouterExt;
 use axum_typed_multipart::TryFromMultipart;
 use fondant_app::casts::{self, photos};
 use fondant_app::records::{CastId, Shows};
@@ -14,6 +13,7 @@ use crate::Web;
 use crate::pages::stations::asked::Looking;
 use crate::pages::workspace::answer::{Asking, Showing, answer};
 use crate::paths::casts::{ShowFault, ShowStep, Station};
+use crate::routing::Routes;
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::error::WebError;
 use crate::ui::slug::named;

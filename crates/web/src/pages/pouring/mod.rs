@@ -11,9 +11,9 @@ mod handlers;
 mod tried;
 
 use axum::Router;
-use axum_extra::routing::RouterExt;
 
 use crate::Web;
+use crate::routing::Routes;
 
 pub(crate) fn routes() -> Router<Web> {
     Router::new()

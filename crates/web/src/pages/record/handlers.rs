@@ -3,7 +3,6 @@
 use axum::Router;
 use axum::extract::State;
 use axum::response::{IntoResponse, Redirect, Response};
-use axum_extra::routing::RouterExt;
 use fondant_app::records::CastId;
 use fondant_app::{App, AppError, Request, ending};
 
@@ -12,6 +11,7 @@ use crate::pages::stations::asked::Looking;
 use crate::pages::stations::record::form;
 use crate::pages::workspace::answer::{Asking, Late, Showing, answer};
 use crate::paths::casts::{ChangeFault, CloseCast, MarkFault, ReopenCast, Station};
+use crate::routing::Routes;
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::error::WebError;
 use crate::ui::extract::Typed;

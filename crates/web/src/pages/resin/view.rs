@@ -14,8 +14,9 @@ use crate::paths::shop::{ExportResin, Forget, Lesson, NewResin, PutAway, Resin, 
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::Fields;
 use crate::ui::group::Group;
+use crate::ui::numbers::span;
 use crate::ui::page::{Follows, Page, Place, Script};
-use crate::ui::units::{self, InUnits, span};
+use crate::ui::units::{self, InUnits};
 use crate::words::resin::{CLASSES, name_of};
 
 #[derive(Template, WebTemplate)]

@@ -5,8 +5,9 @@ use fondant_quantities::{Length, bounds};
 
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::{Field, Fields};
+use crate::ui::numbers::span;
 use crate::ui::reader::Reader;
-use crate::ui::units::{Shown, span};
+use crate::ui::units::Shown;
 use crate::words::counting::counted;
 
 /// A small knot or chip, to be typed over.

@@ -14,8 +14,9 @@ use super::repair::RepairView;
 use crate::paths::shop::{Lesson, Lot, RemoveColour, RemoveLot, Resin};
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::{Field, Fields};
+use crate::ui::numbers::money;
 use crate::ui::page::{Follows, Page, Place};
-use crate::ui::units::{InUnits, Shown, money};
+use crate::ui::units::{InUnits, Shown};
 use crate::words::resin::{CLASSES, words_of};
 
 /// An opened bottle older than this is to be looked at before it is used, days.

@@ -4,12 +4,12 @@ use axum::Router;
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Redirect, Response};
-use axum_extra::routing::RouterExt;
 use fondant_app::{App, AppError, settings};
 
 use super::form::read;
 use super::view::{Beside, ShopPage};
 use crate::paths::shop::{Feed, RenewFeed, Shop, Weather};
+use crate::routing::Routes;
 use crate::ui::entries::Refusals;
 use crate::ui::error::WebError;
 use crate::ui::extract::{Typed, expected};

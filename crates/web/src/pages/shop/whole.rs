@@ -9,7 +9,6 @@ use axum::body::{Body, Bytes};
 use axum::extract::State;
 use axum::http::{StatusCode, header};
 use axum::response::{IntoResponse, Response};
-use axum_extra::routing::RouterExt;
 use fondant_app::whole::WholeError;
 use fondant_app::{App, whole};
 use tokio::sync::mpsc;
@@ -17,6 +16,7 @@ use tokio_stream::wrappers::ReceiverStream;
 
 use crate::Web;
 use crate::paths::shop::WholeShop;
+use crate::routing::Routes;
 use crate::ui::error::WebError;
 
 /// Bytes that are sent at a time.

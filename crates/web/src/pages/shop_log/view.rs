@@ -15,8 +15,9 @@ use crate::paths::shop::{KeepLog, WithdrawLog};
 use crate::svg::Markup;
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::{Field, Fields};
+use crate::ui::numbers::span;
 use crate::ui::page::{Page, Place, Script};
-use crate::ui::units::{InUnits, Shown, span};
+use crate::ui::units::{InUnits, Shown};
 use crate::words::counting::counted;
 
 static NONE: Refusals = Refusals::none();

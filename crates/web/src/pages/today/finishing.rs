@@ -7,7 +7,8 @@ use fondant_quantities::Span;
 use jiff::Timestamp;
 
 use crate::paths::casts::Station;
-use crate::ui::units::{InUnits, Shown, span};
+use crate::ui::numbers::span;
+use crate::ui::units::{InUnits, Shown};
 use crate::words::finishing as words;
 
 /// Casts shown at most.

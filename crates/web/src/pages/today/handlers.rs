@@ -3,7 +3,6 @@
 use axum::Router;
 use axum::extract::State;
 use axum::response::Redirect;
-use axum_extra::routing::RouterExt;
 use fondant_app::{App, bench};
 
 use super::finishing::finishing;
@@ -11,6 +10,7 @@ use super::runs::runs;
 use super::view::{MISSED, TodayPage};
 use crate::Web;
 use crate::paths::shop::{Home, Today};
+use crate::routing::Routes;
 use crate::ui::error::WebError;
 
 pub(crate) fn routes() -> Router<Web> {

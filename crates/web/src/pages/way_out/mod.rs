@@ -5,7 +5,6 @@ use askama_web::WebTemplate;
 use axum::Router;
 use axum::extract::State;
 use axum::response::Redirect;
-use axum_extra::routing::RouterExt;
 use fondant_app::collisions::{self, Way};
 use fondant_app::{App, Shop, casts};
 use fondant_cast::document::PourId;
@@ -14,9 +13,11 @@ use jiff::{SignedDuration, Timestamp};
 
 use crate::Web;
 use crate::paths::shop::{Today, WayOut};
+use crate::routing::Routes;
 use crate::ui::error::WebError;
 use crate::ui::extract::{Typed, expected};
-use crate::ui::units::{InUnits, span};
+use crate::ui::numbers::span;
+use crate::ui::units::InUnits;
 use crate::words::pours;
 
 pub(crate) fn routes() -> Router<Web> {

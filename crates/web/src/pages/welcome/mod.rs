@@ -8,13 +8,13 @@ use axum::Router;
 use axum::extract::State;
 use axum::http::StatusCode;
 use axum::response::{IntoResponse, Redirect, Response};
-use axum_extra::routing::RouterExt;
 use fondant_app::App;
 use fondant_app::beginning::{self, NewWorkshop};
 
 use crate::Web;
 use crate::paths::casts::{Casts, NewCast};
 use crate::paths::shop::Welcome;
+use crate::routing::Routes;
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::error::WebError;
 use crate::ui::extract::Typed;

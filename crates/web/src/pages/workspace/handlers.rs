@@ -3,7 +3,6 @@
 use axum::Router;
 use axum::extract::{Query, State};
 use axum::response::{Redirect, Response};
-use axum_extra::routing::RouterExt;
 use axum_htmx::HxRequest;
 use fondant_app::casts::{self, Open};
 use fondant_app::records::{self, CastId};
@@ -16,6 +15,7 @@ use crate::Web;
 use crate::pages::stations::asked::Looking;
 use crate::pages::stations::table::{STATIONS, find};
 use crate::paths::casts::{Cast, Station, Step};
+use crate::routing::Routes;
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::error::WebError;
 use crate::ui::extract::{Typed, expected};

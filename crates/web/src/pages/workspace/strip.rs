@@ -13,7 +13,8 @@ use crate::drawings::section::{Extent, Section, draw};
 use crate::paths::casts::Station;
 use crate::svg::{Frame, Markup, NARROW};
 use crate::ui::figure::Figure;
-use crate::ui::units::{Shown, span, with_unit};
+use crate::ui::numbers::{span, with_unit};
+use crate::ui::units::Shown;
 use crate::words::counting::counted;
 use crate::words::pours::pours;
 use crate::words::{kinds, layers as named, trouble};
@@ -146,7 +147,7 @@ fn volume(input: &StripInput<'_>) -> Figure {
     .formula(format!(
         "what lies in the form + extras + left in buckets{}\n= {}\n= {}",
         if input.document.stages.flood.is_some() { " + flood coat" } else { "" },
-        lines.join(" + ").replace("+ -", "− "),
+        lines.join(" + ").replace("+ −", "− "),
         shown.volume(total)
     ))
     .note(format!(

@@ -17,8 +17,9 @@ use crate::pages::stations::asked::Asked;
 use crate::svg::{WIDE, both};
 use crate::ui::figure::Figure;
 use crate::ui::group::{Group, List, ListRow};
+use crate::ui::numbers::{span, with_unit};
 use crate::ui::reader::Reader;
-use crate::ui::units::{Shown, span, with_unit};
+use crate::ui::units::Shown;
 use crate::words::layers;
 
 pub(super) fn apply(reader: &mut Reader<'_>, block: &mut Block) {

@@ -21,8 +21,9 @@ use crate::pages::stations::shown::ShownPhotos;
 use crate::paths::casts::{ShowStep, Station, TellFinish};
 use crate::svg::Markup;
 use crate::ui::field::Field;
+use crate::ui::numbers::{span, with_unit};
 use crate::ui::slug::slug;
-use crate::ui::units::{Shown, span, with_unit};
+use crate::ui::units::Shown;
 use crate::words::counting::counted;
 use crate::words::finishing;
 

@@ -7,7 +7,8 @@ use fondant_quantities::{Money, Volume};
 
 use crate::pages::stations::asked::Asked;
 use crate::paths::shop::Resin;
-use crate::ui::units::{Shown, money};
+use crate::ui::numbers::money;
+use crate::ui::units::Shown;
 use crate::words::counting::counted;
 use crate::words::layers::capitalised;
 

@@ -26,12 +26,7 @@ pub(crate) const fn method(method: Method) -> &'static str {
 
 pub(crate) fn volume_row(line: &Line, shown: Shown) -> VolumeRow {
     let (what, why) = words(&line.kind, shown);
-    let volume = if line.volume.m3() < 0.0 {
-        format!("−{}", shown.volume(line.volume * -1.0))
-    } else {
-        shown.volume(line.volume)
-    };
-    VolumeRow { what, why, volume }
+    VolumeRow { what, why, volume: shown.volume(line.volume) }
 }
 
 fn words(kind: &LineKind, shown: Shown) -> (&'static str, String) {

@@ -8,7 +8,8 @@ use fondant_quantities::{Length, Temperature, TemperatureDelta};
 use super::extras::HeatExtras;
 use crate::pages::stations::asked::Asked;
 use crate::ui::figure::Figure;
-use crate::ui::units::{Shown, span};
+use crate::ui::numbers::span;
+use crate::ui::units::Shown;
 use crate::words::counting::counted;
 
 pub(crate) fn deepest(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> Figure {

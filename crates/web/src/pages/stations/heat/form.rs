@@ -8,8 +8,8 @@ use fondant_quantities::{Length, Span, bounds};
 
 use crate::pages::stations::asked::Asked;
 use crate::ui::field::Field;
+use crate::ui::numbers::span;
 use crate::ui::reader::Reader;
-use crate::ui::units::span;
 
 const COOLINGS: [(&str, &str, CoolingBy); 5] = [
     ("nothing", "still air", CoolingBy::Nothing),

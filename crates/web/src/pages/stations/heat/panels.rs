@@ -11,7 +11,7 @@ use fondant_shapes::form::seal::Release;
 use super::extras::{Clearing, HeatExtras, WARMER_K};
 use super::figures::deepest_words;
 use crate::pages::stations::asked::Asked;
-use crate::ui::units::span;
+use crate::ui::numbers::span;
 
 /// Tape and wax begin to grip a base as warm as this, °C.
 const GRIPS_C: f64 = 45.0;

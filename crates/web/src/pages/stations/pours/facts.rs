@@ -11,7 +11,8 @@ use super::form::LOCAL;
 use crate::pages::stations::asked::Asked;
 use crate::paths::casts::WithdrawFact;
 use crate::ui::field::Field;
-use crate::ui::units::{Shown, span};
+use crate::ui::numbers::span;
+use crate::ui::units::Shown;
 use crate::words::{layers, pours};
 
 /// Where a touch that does not fit is questioned.

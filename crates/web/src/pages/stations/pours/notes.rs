@@ -7,7 +7,7 @@ use fondant_pours::{Joint, Schedule, Workday};
 use fondant_quantities::{Length, Span};
 
 use crate::pages::stations::asked::Asked;
-use crate::ui::units::span;
+use crate::ui::numbers::span;
 use crate::words::{layers, pours as words};
 
 /// Windows that open later by less at the narrowest place are not told of.

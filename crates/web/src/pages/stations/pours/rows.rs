@@ -7,8 +7,8 @@ use fondant_quantities::{Length, Span, Volume};
 
 use super::stages;
 use crate::pages::stations::asked::Asked;
-use crate::ui::units::span;
-use crate::words::mixing::of_each_bucket;
+use crate::ui::numbers::span;
+use crate::words::mixing::lines_of_each_bucket;
 use crate::words::{kinds, layers, pours};
 
 pub(crate) struct PourRow {
@@ -20,7 +20,8 @@ pub(crate) struct PourRow {
     pub(crate) why: String,
     pub(crate) depth: String,
     pub(crate) volume: String,
-    pub(crate) parts: String,
+    /// What goes into each bucket, by one measure or two.
+    pub(crate) parts: Vec<String>,
     pub(crate) joint: String,
     pub(crate) window: String,
     pub(crate) peak: String,
@@ -70,7 +71,7 @@ pub(crate) fn row(
         },
         volume: shown.volume(mixed.volume),
         takes: format!("{}, {}", pours::buckets(pour.batches), span(takes)),
-        parts: of_each_bucket(&mixed, pour.batches, resin, shown),
+        parts: lines_of_each_bucket(&mixed, pour.batches, resin, shown),
         joint: match pour.joint {
             Joint::First => kinds::hard(asked.document.kind()).joins.to_owned(),
             Joint::WetOnTacky => "sticky on sticky".to_owned(),

@@ -22,7 +22,8 @@ use super::colour::Colouring;
 use super::drawing::layer_stack;
 use crate::pages::stations::asked::Asked;
 use crate::svg::Markup;
-use crate::ui::units::{Shown, span, with_unit};
+use crate::ui::numbers::{money_rounded, span, with_unit};
+use crate::ui::units::Shown;
 use crate::words::counting::counted;
 use crate::words::resin::{HAZARDS, SUNLIGHT, words_of};
 use crate::words::{kinds, trouble};
@@ -191,7 +192,7 @@ fn cost(resin: &Properties, evaluation: &Evaluation, stock: &Stock) -> String {
     }
     let kits = counted(order.kits, "kit");
     if order.cost > Money::ZERO {
-        format!("{} for {kits}", trimmed(order.cost.units(), 0))
+        format!("{} for {kits}", money_rounded(order.cost))
     } else {
         kits
     }
