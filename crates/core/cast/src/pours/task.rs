@@ -341,7 +341,7 @@ impl PourTask {
     /// The resin of a layer, and the state in which it goes in; `None` for the cast's own.
     #[must_use]
     pub fn stage_of(&self, layer: &Layer) -> Option<&StageResin> {
-        self.stage_resins.get(usize::from(layer.resin).checked_sub(1)?)
+        StageResin::of(layer, &self.stage_resins)
     }
 }
 

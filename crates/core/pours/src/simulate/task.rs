@@ -25,6 +25,14 @@ pub struct StageResin {
     pub poured: Poured,
 }
 
+impl StageResin {
+    /// That of a layer among the resins of a cast's stages; `None` where the layer is of the cast's own.
+    #[must_use]
+    pub fn of<'a>(layer: &Layer, all: &'a [Self]) -> Option<&'a Self> {
+        all.get(usize::from(layer.resin).checked_sub(1)?)
+    }
+}
+
 /// What is to be scheduled.
 #[derive(Debug, Clone)]
 pub struct Task<'a> {
@@ -88,7 +96,7 @@ impl Task<'_> {
     }
 
     fn stage(&self, layer: &Layer) -> Option<&StageResin> {
-        self.stage_resins.get(usize::from(layer.resin).checked_sub(1)?)
+        StageResin::of(layer, self.stage_resins)
     }
 
     /// The resin of a layer.

@@ -17,6 +17,7 @@ use crate::pages::stations::timber::outlines::ring_text;
 use crate::paths::casts::{Files, Photo, PhotoBytes, RemovePhoto, Station, TakeTimber};
 use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::{Field, Fields};
+use crate::ui::numbers::with_minus;
 use crate::ui::page::{Page, Place, Script};
 use crate::ui::units::{InUnits, Shown};
 use crate::words::counting::counted;
@@ -186,6 +187,6 @@ fn residual(plane: &Homography, squaring: &Squaring, shown: Shown) -> String {
         "From a to b it measures {}, the tape says {}: off by {} %. {verdict}",
         shown.length(found),
         shown.length(check.length),
-        trimmed(off, 1)
+        with_minus(&trimmed(off, 1))
     )
 }

@@ -59,12 +59,13 @@ pub(crate) fn draw(view: &ShopWeek<'_>, frame: Frame) -> Markup {
         svg.rect("open", x1, TOP, x2 - x1, floor - TOP);
         svg.rect("open-bar", x1, floor - 5.0, x2 - x1, 5.0);
     }
-    days(&mut svg, view, (&midnights, &open), frame, &x);
-    air(&mut svg, view, (from, to), left, &x);
     if view.now >= from {
         svg.line("now", x(view.now), TOP, x(view.now), floor);
         svg.text("mid s12 hot bold halo", x(view.now).max(left + 12.0), floor + 16.0, "now");
     }
+    // Above the line of now, which in the hours of opening goes through their figures.
+    days(&mut svg, view, (&midnights, &open), frame, &x);
+    air(&mut svg, view, (from, to), left, &x);
     svg.finish()
 }
 
@@ -98,7 +99,7 @@ fn days(
                 }
                 _ => (middle, format!("{} stretches", stretches.len())),
             };
-            svg.text("mid s12 soft", place, floor - 11.0, &words);
+            svg.text("mid s12 soft halo", place, floor - 11.0, &words);
         }
     }
 }
