@@ -63,7 +63,7 @@ pub(crate) fn draw(view: &ShopWeek<'_>, frame: Frame) -> Markup {
         svg.line("now", x(view.now), TOP, x(view.now), floor);
         svg.text("mid s12 hot bold halo", x(view.now).max(left + 12.0), floor + 16.0, "now");
     }
-    // Above the line of now, which in the hours of opening goes through their figures.
+    // Above the line of now, which goes through the figures of the hours while the shop is open.
     days(&mut svg, view, (&midnights, &open), frame, &x);
     air(&mut svg, view, (from, to), left, &x);
     svg.finish()
@@ -99,7 +99,9 @@ fn days(
                 }
                 _ => (middle, format!("{} stretches", stretches.len())),
             };
-            svg.text("mid s12 soft halo", place, floor - 11.0, &words);
+            let is_today = (pair[0]..pair[1]).contains(&view.now);
+            let class = if is_today { "mid s12 soft halo" } else { "mid s12 soft" };
+            svg.text(class, place, floor - 11.0, &words);
         }
     }
 }
@@ -139,9 +141,12 @@ pub(crate) fn legend(air: &AirSeries, now: Timestamp) -> String {
     let humid = (0..=24 * DAYS as i64)
         .map(|hour| air.at(now + SignedDuration::from_hours(hour)).humidity_percent);
     let (driest, dampest) = humid.fold((100.0f64, 0.0f64), |(a, b), h| (a.min(h), b.max(h)));
+    let range = match (format!("{driest:.0}"), format!("{dampest:.0}")) {
+        (driest, dampest) if driest == dampest => driest,
+        (driest, dampest) => format!("{driest} to {dampest}"),
+    };
     format!(
-        "Line: air; dotted: its dew point. Humidity {driest:.0} to {dampest:.0} %. Shaded: closed; \
-         brass: somebody is there."
+        "Line: air; dotted: its dew point. Humidity {range} %. Shaded: closed; brass: somebody is there."
     )
 }
 
@@ -150,6 +155,7 @@ mod tests {
     use super::*;
     use crate::sample::{METRIC, begin, hours};
     use crate::svg::{FULL, NARROW};
+    use fondant_heat::climate::AirAt;
     use fondant_pours::Exception;
 
     fn drawn(hours: &ShopHours, frame: Frame) -> String {
@@ -163,6 +169,11 @@ mod tests {
         assert_eq!(svg.matches("class=\"open\"").count(), 7);
         assert_eq!(svg.matches(">08:00–18:00<").count(), 7);
         assert!(svg.contains(">Mon 23<") && svg.contains(">Sun 29<") && svg.contains(">now<"));
+        let line = svg.find("class=\"now\"").expect("the line of now");
+        assert!(
+            line < svg.find(">08:00–18:00<").expect("hours"),
+            "the hours stand before the line"
+        );
         assert_eq!(svg.matches("19\u{202f}°C").count(), 1, "steady air has one figure");
     }
 
@@ -179,7 +190,15 @@ mod tests {
 
     #[test]
     fn the_legend_gives_the_range_of_the_humidity() {
-        let air = AirSeries::steady(Temperature::from_celsius(19.0), 55.0);
-        assert!(legend(&air, begin()).contains("Humidity 55 to 55 %"));
+        let temperature = Temperature::from_celsius(19.0);
+        let steady = AirSeries::steady(temperature, 55.0);
+        assert!(legend(&steady, begin()).contains("Humidity 55 %."));
+        let moments = [(0, 50.0), (48, 70.0)].map(|(hours, humidity_percent)| AirAt {
+            at: begin() + SignedDuration::from_hours(hours),
+            temperature,
+            humidity_percent,
+        });
+        let rising = AirSeries::new(&moments).unwrap();
+        assert!(legend(&rising, begin()).contains("Humidity 50 to 70 %."));
     }
 }
