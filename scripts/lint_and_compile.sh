@@ -13,8 +13,8 @@ case " $* " in
   *) grep -qs '^test = false' "$CARGO_MANIFEST_DIR/Cargo.toml" && is_linted=true ;;
 esac
 $is_linted || exec "$rustc" "$@" -D warnings
-# A library's own tests look at its parts: optimising the parts once more takes longer than all of them
-# run. Those of shapes trace whole photos.
+# A library's own tests look at its parts: optimising the parts once more takes longer than it saves when
+# they run, but for those of shapes, which trace whole photos.
 case " $* " in
   *" --crate-name fondant_shapes "*) ;;
   *" --crate-name fondant_"*" --test "*) set -- "$@" -C opt-level=0 -C codegen-units=16 ;;

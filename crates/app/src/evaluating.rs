@@ -17,8 +17,8 @@ use crate::compute::Key;
 use crate::error::{AppError, Boxed};
 use crate::shop::Shop;
 
-/// What is worked out beside an evaluation takes up no more, bytes: some tens of points of a chart, or a
-/// figure.
+/// As what something is counted that is worked out beside an evaluation, bytes: some tens of points of a
+/// chart, or a figure, take up less.
 const BYTES_BESIDE: usize = 16 * 1024;
 
 /// A cast's document, its shop, and what follows from them.
@@ -95,7 +95,7 @@ impl App {
 
     /// Works out for a page what belongs to a worked cast, or finds it worked out. `by` is what it
     /// follows from beside the evaluation; a sort of its own tells one page's from another's. It
-    /// takes up at most 16 KB.
+    /// is counted as 16 KB.
     ///
     /// # Errors
     /// [`AppError::Busy`], [`AppError::TooLong`], [`AppError::Fault`].

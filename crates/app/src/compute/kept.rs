@@ -12,14 +12,14 @@ use crate::error::{AppError, Boxed};
 /// Results of one sort. Those asked for at the same time are worked out once; together they take
 /// up a bounded number of bytes.
 pub(crate) struct Kept<T> {
-    sorts: KeptSorts,
+    entries: KeptSorts,
     bytes_of: fn(&T) -> usize,
 }
 
 impl<T: Send + Sync + 'static> Kept<T> {
     /// A cache of at most `bytes`; `bytes_of` is the size of one value.
     pub(crate) fn new(bytes: u64, bytes_of: fn(&T) -> usize) -> Self {
-        Self { sorts: KeptSorts::new(bytes), bytes_of }
+        Self { entries: KeptSorts::new(bytes), bytes_of }
     }
 
     /// The cached value, or the result of `work`. Concurrent requests share one computation.
@@ -28,12 +28,12 @@ impl<T: Send + Sync + 'static> Kept<T> {
         key: &'a Key,
         work: impl Future<Output = Result<T, AppError>> + Send + 'a,
     ) -> Boxed<'a, Arc<T>> {
-        self.sorts.get_or(key, self.bytes_of, work)
+        self.entries.get_or(key, self.bytes_of, work)
     }
 
     /// The cached value of a key.
     pub(crate) async fn get(&self, key: &Key) -> Option<Arc<T>> {
-        self.sorts.cache.get(key).await?.open().ok()
+        self.entries.cache.get(key).await?.open().ok()
     }
 }
 

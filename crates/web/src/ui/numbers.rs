@@ -39,10 +39,11 @@ pub(crate) fn with_unit(figure: &str, unit: &str) -> String {
     format!("{}{THIN}{unit}", with_minus(figure))
 }
 
-/// A figure, under zero with a minus where Rust writes a hyphen.
+/// A figure, under zero with a minus where Rust writes a hyphen; one that rounds to zero has none.
 #[must_use]
 pub(crate) fn with_minus(figure: &str) -> String {
     match figure.strip_prefix('-') {
+        Some(zero) if zero.bytes().all(|b| b == b'0' || b == b'.') => zero.to_owned(),
         Some(figure) => format!("−{figure}"),
         None => figure.to_owned(),
     }
@@ -65,7 +66,13 @@ mod tests {
     use super::*;
 
     #[test]
-    fn sums_of_money_have_two_decimals_that_they_can_be_compared() {
+    fn a_figure_under_zero_has_a_minus_and_one_that_rounds_to_zero_none() {
+        assert_eq!(with_minus("-0.5"), "−0.5");
+        assert_eq!(with_unit("-0.0", "°C"), "0.0\u{202f}°C");
+    }
+
+    #[test]
+    fn a_cost_has_two_decimals_and_a_total_none() {
         assert_eq!(money(Money::from_units(4.0)), "4.00");
         assert_eq!(money(Money::from_units(40.584)), "40.58");
         assert_eq!(money_rounded(Money::from_units(40.584)), "41");

@@ -57,11 +57,11 @@ fn job(class: ResinClass, kg: f64, celsius: f64, depth_mm: f64) -> Job {
 }
 
 /// What happens in a cup, without the noise of a thermometer: up to 2.2 times the time of the peak.
-fn course_of(job: &Job, truth: &Factors) -> Vec<Reading> {
-    let scaled = job.resin.scaled(truth.rate, truth.heat);
+fn course_of(job: &Job) -> Vec<Reading> {
+    let scaled = job.resin.scaled(TRUTH.rate, TRUTH.heat);
     let mut bucket =
         Bucket::as_high_as_wide(&job.resin, job.cup.mass, job.cup.air, BUCKET_FILM_W_M2K);
-    bucket.loss_per_s *= truth.loss;
+    bucket.loss_per_s *= TRUTH.loss;
     let start_k = job.cup.air.k();
     let mut top = (0.0, 0.0);
     Lumped::new(&scaled, bucket, start_k, 0.0)
@@ -73,7 +73,7 @@ fn course_of(job: &Job, truth: &Factors) -> Vec<Reading> {
         .expect("the solver goes on");
     let times: Vec<f64> = (0..120).map(|i| 2.2 * top.0 * f64::from(i) / 119.0).collect();
     let curve =
-        job.cup.temperatures(&job.resin, truth, start_k, &times, &Stop::NEVER).expect("a curve");
+        job.cup.temperatures(&job.resin, &TRUTH, start_k, &times, &Stop::NEVER).expect("a curve");
     times.into_iter().zip(curve).map(|(t_s, t_k)| Reading { t_s, t_k }).collect()
 }
 
@@ -122,7 +122,7 @@ fn true_peak(job: &Job) -> f64 {
 /// Of 200 logs: how many were used, and how often the interval of the peak
 /// then held the truth.
 fn coverage(job: &Job, water: Option<f64>, noise_k: f64, outliers: f64) -> (usize, f64) {
-    let (truth, course) = (true_peak(job), course_of(job, &TRUTH));
+    let (truth, course) = (true_peak(job), course_of(job));
     let (mut believed, mut covered) = (0, 0);
     for seed in 0..200 {
         let mut chance = Chance(seed);
@@ -176,8 +176,8 @@ fn intervals_of_a_coating_resin_hold_the_truth_nine_times_in_ten() {
 #[test]
 fn a_small_cup_of_a_slow_resin_is_refused_with_what_to_do_instead() {
     let small = job(ResinClass::SlowCasting, 0.5, 20.0, 50.0);
-    let course = course_of(&small, &TRUTH);
-    for seed in 0..20 {
+    let course = course_of(&small);
+    for seed in 0..40 {
         let mut chance = Chance(seed);
         let log = log_of(&course, 0.3, 0.0, &mut chance);
         let alone = learn(&small.record, &small.cup, &log, None, &Stop::NEVER).unwrap_err();
@@ -196,7 +196,7 @@ fn a_small_cup_of_a_slow_resin_is_refused_with_what_to_do_instead() {
 fn a_wrong_water_log_is_noticed_where_the_log_knows_better() {
     let cup = job(ResinClass::MediumCasting, 0.2, 22.0, 15.0);
     let mut chance = Chance(7);
-    let log = log_of(&course_of(&cup, &TRUTH), 0.3, 0.0, &mut chance);
+    let log = log_of(&course_of(&cup), 0.3, 0.0, &mut chance);
     let water = water_of(&cup, 1.15 * 0.7, &mut chance);
     let lesson = learn(&cup.record, &cup.cup, &log, Some(&water), &Stop::NEVER).unwrap();
     assert_eq!(lesson.loss_from, LossFrom::ThisLog);
@@ -207,7 +207,7 @@ fn a_wrong_water_log_is_noticed_where_the_log_knows_better() {
 #[test]
 fn logs_that_cannot_teach_are_refused_by_what_is_wrong_with_them() {
     let cup = job(ResinClass::MediumCasting, 0.2, 22.0, 15.0);
-    let good = log_of(&course_of(&cup, &TRUTH), 0.3, 0.0, &mut Chance(3));
+    let good = log_of(&course_of(&cup), 0.3, 0.0, &mut Chance(3));
     let teach = |log: &Log| learn(&cup.record, &cup.cup, log, None, &Stop::NEVER);
     assert!(teach(&good).is_ok());
 

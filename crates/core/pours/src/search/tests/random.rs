@@ -157,7 +157,7 @@ fn always_the_same(cases: u32) -> ProptestConfig {
 }
 
 proptest! {
-    #![proptest_config(always_the_same(40))]
+    #![proptest_config(always_the_same(60))]
     #[test]
     fn the_search_is_as_good_as_trying_everything(
         kind in 0usize..3,
@@ -180,7 +180,7 @@ proptest! {
 }
 
 proptest! {
-    #![proptest_config(always_the_same(250))]
+    #![proptest_config(always_the_same(400))]
     #[test]
     fn no_plan_is_one_that_the_simulator_rejects(
         kind in 0usize..3,
