@@ -54,9 +54,4 @@ impl Surroundings {
         self.then = self.then.map(|then| Box::new((then.0 + by_s, then.1)));
         self
     }
-
-    /// Temperature under the form board at a time, K.
-    pub(crate) fn under_at(&self, t_s: f64) -> f64 {
-        self.under_k.unwrap_or_else(|| self.air.at(t_s))
-    }
 }

@@ -12,6 +12,7 @@ pub mod indoor;
 pub mod log;
 pub mod profile;
 mod series;
+mod sketch;
 pub mod trouble;
 
 pub use series::{AirAt, AirSeries, SeriesError};

@@ -8,6 +8,7 @@ use serde::{Deserialize, Serialize};
 use fondant_quantities::{Temperature, TemperatureDelta};
 
 use super::dew::{dew_point, saturation_pa};
+use super::sketch::Sketch;
 
 /// The air at one moment.
 #[derive(Debug, Clone, Copy, PartialEq, Serialize, Deserialize)]
@@ -27,13 +28,9 @@ pub struct AirAt {
 #[serde(try_from = "Vec<AirAt>", into = "Vec<AirAt>")]
 pub struct AirSeries {
     moments: Arc<[AirAt]>,
-    /// Fewer lines that keep within [`SKETCH_K`] of it, drawn when they are first asked for.
-    sketch: Arc<OnceLock<Box<[AirAt]>>>,
+    /// Drawn when it is first asked for.
+    sketch: Arc<OnceLock<Sketch>>,
 }
-
-/// The sketch of a series keeps so close to it, K: fewer kinks, at each of which a step of the model
-/// has to end.
-const SKETCH_K: f64 = 0.1;
 
 impl PartialEq for AirSeries {
     fn eq(&self, other: &Self) -> bool {
@@ -122,7 +119,20 @@ impl AirSeries {
     /// The air at a time.
     #[must_use]
     pub fn at(&self, at: Timestamp) -> AirAt {
-        at_of(&self.moments, at)
+        let all = &self.moments;
+        let next = all.partition_point(|m| m.at <= at);
+        let (a, b) = match (next.checked_sub(1), all.get(next)) {
+            (Some(before), Some(after)) => (all[before], *after),
+            (Some(last), None) => return AirAt { at, ..all[last] },
+            (None, _) => return AirAt { at, ..all[0] },
+        };
+        let share = at.duration_since(a.at).as_secs_f64() / b.at.duration_since(a.at).as_secs_f64();
+        let humidity = b.humidity_percent - a.humidity_percent;
+        AirAt {
+            at,
+            temperature: a.temperature + (b.temperature - a.temperature) * share,
+            humidity_percent: a.humidity_percent + humidity * share,
+        }
     }
 
     /// Dew point at a time.
@@ -174,73 +184,22 @@ impl AirSeries {
     /// poured at `from` stands in.
     #[must_use]
     pub fn since(&self, from: Timestamp, to: Timestamp) -> Vec<(f64, f64)> {
-        since_of(&self.moments, from, to)
+        let all = &self.moments;
+        let mut readings = vec![(0.0, self.at(from).temperature.k())];
+        let first = all.partition_point(|m| m.at <= from);
+        for moment in all[first..].iter().take_while(|m| m.at < to) {
+            readings.push((moment.at.duration_since(from).as_secs_f64(), moment.temperature.k()));
+        }
+        let end = to.max(from + SignedDuration::from_secs(1));
+        readings.push((end.duration_since(from).as_secs_f64(), self.at(end).temperature.k()));
+        readings
     }
 
-    /// [`AirSeries::since`] by as few lines as keep within a tenth of a kelvin of it. Every plan asks
-    /// for it many times: the series is drawn once, and each time is told a stretch of that.
+    /// [`AirSeries::since`] by as few lines as keep within a tenth of a kelvin of it.
     #[must_use]
     pub fn sketched(&self, from: Timestamp, to: Timestamp) -> Vec<(f64, f64)> {
-        let sketch = self.sketch.get_or_init(|| sketch(&self.moments));
-        since_of(sketch, from, to)
+        self.sketch.get_or_init(|| Sketch::of(&self.moments)).since(from, to)
     }
-}
-
-/// The air at a time, by lines between moments.
-fn at_of(all: &[AirAt], at: Timestamp) -> AirAt {
-    let next = all.partition_point(|m| m.at <= at);
-    let (a, b) = match (next.checked_sub(1), all.get(next)) {
-        (Some(before), Some(after)) => (all[before], *after),
-        (Some(last), None) => return AirAt { at, ..all[last] },
-        (None, _) => return AirAt { at, ..all[0] },
-    };
-    let share = at.duration_since(a.at).as_secs_f64() / b.at.duration_since(a.at).as_secs_f64();
-    AirAt {
-        at,
-        temperature: a.temperature + (b.temperature - a.temperature) * share,
-        humidity_percent: a.humidity_percent + (b.humidity_percent - a.humidity_percent) * share,
-    }
-}
-
-fn since_of(all: &[AirAt], from: Timestamp, to: Timestamp) -> Vec<(f64, f64)> {
-    let mut readings = vec![(0.0, at_of(all, from).temperature.k())];
-    let first = all.partition_point(|m| m.at <= from);
-    for moment in all[first..].iter().take_while(|m| m.at < to) {
-        readings.push((moment.at.duration_since(from).as_secs_f64(), moment.temperature.k()));
-    }
-    let end = to.max(from + SignedDuration::from_secs(1));
-    readings.push((end.duration_since(from).as_secs_f64(), at_of(all, end).temperature.k()));
-    readings
-}
-
-/// As few of the moments as lines need that keep within [`SKETCH_K`] of all (U. Ramer, *Computer Graphics
-/// and Image Processing* 1 (1972) 244–256, upright).
-fn sketch(moments: &[AirAt]) -> Box<[AirAt]> {
-    let begin = moments[0].at;
-    let all: Vec<(f64, f64)> = moments
-        .iter()
-        .map(|m| (m.at.duration_since(begin).as_secs_f64(), m.temperature.k()))
-        .collect();
-    let mut keep = vec![false; all.len()];
-    keep[0] = true;
-    keep[all.len() - 1] = true;
-    let mut open = vec![(0, all.len() - 1)];
-    while let Some((first, last)) = open.pop() {
-        let (a, b) = (all[first], all[last]);
-        let slope = (b.1 - a.1) / (b.0 - a.0);
-        let (mut worst, mut farthest) = (first, SKETCH_K);
-        for (i, moment) in all.iter().enumerate().take(last).skip(first + 1) {
-            let off = (a.1 + slope * (moment.0 - a.0) - moment.1).abs();
-            if off > farthest {
-                (worst, farthest) = (i, off);
-            }
-        }
-        if worst > first {
-            keep[worst] = true;
-            open.extend([(first, worst), (worst, last)]);
-        }
-    }
-    moments.iter().zip(keep).filter_map(|(moment, keep)| keep.then_some(*moment)).collect()
 }
 
 #[cfg(test)]
@@ -272,23 +231,5 @@ mod tests {
         assert_eq!(AirSeries::new(&[moment(0, 1.0, 1.0)]), Err(SeriesError::TooFew { found: 1 }));
         let falling = [moment(2, 1.0, 1.0), moment(1, 1.0, 1.0)];
         assert_eq!(AirSeries::new(&falling), Err(SeriesError::NotRising { number: 2 }));
-    }
-
-    /// From any hour of a day on: never a tenth of a kelvin off, by fewer moments.
-    #[test]
-    fn a_sketch_keeps_close_by_few_lines() {
-        let wave = |h: i64| 20.0 + 4.0 * (h as f64 * std::f64::consts::TAU / 24.0).sin();
-        let moments: Vec<AirAt> = (0..24 * 8).map(|h| moment(h, wave(h), 50.0)).collect();
-        let air = AirSeries::new(&moments).unwrap();
-        for (hour, begin) in moments.iter().take(24).enumerate() {
-            let from = begin.at + SignedDuration::from_mins(20);
-            let to = from + SignedDuration::from_hours(24 * 7);
-            let sketch = crate::Air::through(&air.sketched(from, to)).unwrap();
-            let all = air.since(from, to);
-            for (t_s, k) in &all {
-                assert!((sketch.at(*t_s) - k).abs() < 0.1 + 1e-9, "{hour} h: {t_s}");
-            }
-            assert!(air.sketched(from, to).len() < all.len());
-        }
     }
 }

@@ -154,7 +154,8 @@ impl Column {
 
     #[inline(always)]
     fn conduct_here(&self, t_s: f64, t_k: &[f64], dydt: &mut [f64]) {
-        let (air, under) = (self.surroundings.air.at(t_s), self.surroundings.under_at(t_s));
+        let air = self.surroundings.air.at(t_s);
+        let under = self.surroundings.under_k.unwrap_or(air);
         let (flow, cured) = dydt.split_at_mut(t_k.len());
         for ((flow, t), side) in flow.iter_mut().zip(t_k).zip(&self.side_w_m2k) {
             *flow = side * (under - t);

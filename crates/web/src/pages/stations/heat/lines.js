@@ -40,12 +40,20 @@ const drawLabel = (pen, text, line, placed) => {
   pen.lineWidth = 1;
 };
 
+// Few squares hold a piece of a line, and all are asked. Where a corner has no value, none does.
+const crosses = (a, b, c, d, level) => {
+  if (Number.isNaN(a + b + c + d)) return false;
+  const isUnder = a < level;
+  return b < level !== isUnder || c < level !== isUnder || d < level !== isUnder;
+};
+
 // Lines of equal value with their figures: the field can be read without colour.
 export const drawLines = (pen, { x, z, isBlock }, shown, { px, pz, columns }) => {
   const [nx, nz] = [x.length - 1, z.length - 1];
   // A block goes on beyond its middle as in a mirror.
   const from = isBlock ? -1 : 0;
-  const at = (i, k) => shown.of(k * nx + Math.max(i, 0));
+  const values = Float64Array.from({ length: nx * nz }, (_, cell) => shown.of(cell));
+  const at = (i, k) => values[k * nx + (i < 0 ? 0 : i)];
   const mid = (all, i) => (i < 0 ? -(all[0] + all[1]) / 2 : (all[i] + all[i + 1]) / 2);
   pen.lineWidth = 1;
   pen.font = "600 12px Next, sans-serif";
@@ -57,12 +65,12 @@ export const drawLines = (pen, { x, z, isBlock }, shown, { px, pz, columns }) =>
     pen.beginPath();
     for (let k = 0; k < nz - 1; k++) {
       for (let i = from; i < nx - 1; i++) {
+        if (!crosses(at(i, k), at(i + 1, k), at(i + 1, k + 1), at(i, k + 1), level)) continue;
         const corners = [[i, k], [i + 1, k], [i + 1, k + 1], [i, k + 1]];
-        const values = corners.map(([a, b]) => at(a, b));
-        if (values.some(Number.isNaN)) continue;
+        const around = corners.map(([a, b]) => at(a, b));
         const cuts = [];
         for (let edge = 0; edge < 4; edge++) {
-          const [va, vb] = [values[edge], values[(edge + 1) % 4]];
+          const [va, vb] = [around[edge], around[(edge + 1) % 4]];
           if ((va < level) === (vb < level)) continue;
           const share = (level - va) / (vb - va);
           const [[ia, ka], [ib, kb]] = [corners[edge], corners[(edge + 1) % 4]];

@@ -1,0 +1,122 @@
+//! A series of temperatures by fewer lines.
+
+use jiff::Timestamp;
+
+use super::series::AirAt;
+
+/// The sketch of a series keeps so close to it, K: fewer kinks, at each of which a step of the model
+/// has to end.
+const SKETCH_K: f64 = 0.1;
+
+/// As few lines as keep within [`SKETCH_K`] of a series. A search asks some ten thousand times for a
+/// stretch of it, so that times are counted in seconds here.
+#[derive(Debug)]
+pub(super) struct Sketch {
+    /// The series' first moment.
+    begin: Timestamp,
+    /// (Seconds from then, K), in order; one or more.
+    ends: Box<[(f64, f64)]>,
+}
+
+impl Sketch {
+    /// Drawn through moments, one or more in order (U. Ramer, *Computer Graphics and Image Processing* 1
+    /// (1972) 244–256, upright).
+    pub(super) fn of(moments: &[AirAt]) -> Self {
+        let begin = moments[0].at;
+        let all: Vec<(f64, f64)> = moments
+            .iter()
+            .map(|m| (m.at.duration_since(begin).as_secs_f64(), m.temperature.k()))
+            .collect();
+        let mut keep = vec![false; all.len()];
+        keep[0] = true;
+        keep[all.len() - 1] = true;
+        let mut open = vec![(0, all.len() - 1)];
+        while let Some((first, last)) = open.pop() {
+            if let Some(worst) = farthest(&all, first, last) {
+                keep[worst] = true;
+                open.extend([(first, worst), (worst, last)]);
+            }
+        }
+        let ends =
+            all.into_iter().zip(keep).filter_map(|(end, keep)| keep.then_some(end)).collect();
+        Self { begin, ends }
+    }
+
+    /// (Seconds from `from`, K) up to `to`, at least a second later, both included. Before its first
+    /// moment and after its last it stays as it is there.
+    pub(super) fn since(&self, from: Timestamp, to: Timestamp) -> Vec<(f64, f64)> {
+        let second = |at: Timestamp| at.duration_since(self.begin).as_secs_f64();
+        let from_s = second(from);
+        let to_s = second(to).max(from_s + 1.0);
+        let ahead = &self.ends[self.ends.partition_point(|end| end.0 <= from_s)..];
+        let within = ahead.iter().take_while(|end| end.0 < to_s);
+        let mut stretch = vec![(0.0, self.at(from_s))];
+        stretch.extend(within.map(|(at_s, k)| (at_s - from_s, *k)));
+        stretch.push((to_s - from_s, self.at(to_s)));
+        stretch
+    }
+
+    /// Temperature at a time, s from its beginning, K.
+    fn at(&self, at_s: f64) -> f64 {
+        let next = self.ends.partition_point(|end| end.0 <= at_s);
+        match (next.checked_sub(1).map(|before| self.ends[before]), self.ends.get(next)) {
+            (Some(a), Some(b)) => a.1 + (b.1 - a.1) * (at_s - a.0) / (b.0 - a.0),
+            (Some(last), None) => last.1,
+            (None, _) => self.ends[0].1,
+        }
+    }
+}
+
+/// Which point is farthest from the line between two, where that is farther than [`SKETCH_K`].
+fn farthest(all: &[(f64, f64)], first: usize, last: usize) -> Option<usize> {
+    let (a, b) = (all[first], all[last]);
+    let slope = (b.1 - a.1) / (b.0 - a.0);
+    let off = |at: usize| (a.1 + slope * (all[at].0 - a.0) - all[at].1).abs();
+    (first + 1..last).max_by(|a, b| off(*a).total_cmp(&off(*b))).filter(|at| off(*at) > SKETCH_K)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::super::series::{AirAt, AirSeries};
+    use fondant_quantities::Temperature;
+    use jiff::{SignedDuration, Timestamp};
+
+    /// Eight days of hours, from cold at night to warm by day.
+    fn week() -> Vec<AirAt> {
+        let wave = |h: i64| 20.0 + 4.0 * (h as f64 * std::f64::consts::TAU / 24.0).sin();
+        let at = |h| AirAt {
+            at: Timestamp::UNIX_EPOCH + SignedDuration::from_hours(h),
+            temperature: Temperature::from_celsius(wave(h)),
+            humidity_percent: 50.0,
+        };
+        (0..24 * 8).map(at).collect()
+    }
+
+    /// From any hour of a day on: never a tenth of a kelvin off, by fewer moments.
+    #[test]
+    fn a_sketch_keeps_close_by_few_lines() {
+        let moments = week();
+        let air = AirSeries::new(&moments).unwrap();
+        for (hour, begin) in moments.iter().take(24).enumerate() {
+            let from = begin.at + SignedDuration::from_mins(20);
+            let to = from + SignedDuration::from_hours(24 * 7);
+            let sketch = crate::Air::through(&air.sketched(from, to)).unwrap();
+            let all = air.since(from, to);
+            for (t_s, k) in &all {
+                assert!((sketch.at(*t_s) - k).abs() < 0.1 + 1e-9, "{hour} h: {t_s}");
+            }
+            assert!(air.sketched(from, to).len() < all.len());
+        }
+    }
+
+    #[test]
+    fn a_sketch_is_held_before_its_first_moment_and_after_its_last() {
+        let air = AirSeries::new(&week()).unwrap();
+        let day = SignedDuration::from_hours(24);
+        let early = air.sketched(Timestamp::UNIX_EPOCH - day, Timestamp::UNIX_EPOCH);
+        assert_eq!(early, [(0.0, 293.15), (86_400.0, 293.15)]);
+        let end = *air.moments().last().unwrap();
+        let late = air.sketched(end.at + day, end.at + day);
+        assert_eq!(late, [(0.0, end.temperature.k()), (1.0, end.temperature.k())]);
+    }
+}
