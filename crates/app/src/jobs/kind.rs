@@ -1,7 +1,7 @@
 //! Kinds of long work.
 
 /// Raised when results are computed or written otherwise: those of before are worked out again.
-pub(super) const RESULTS: u32 = 2;
+pub(super) const RESULTS: u32 = 3;
 
 /// A kind of long work. Each has a queue of its own, so that a field of minutes does not keep a
 /// comparison of seconds waiting.

@@ -145,6 +145,9 @@ impl AirSeries {
     /// The same, warmer throughout: with as much water in it, and so less humid.
     #[must_use]
     pub fn warmer(&self, by: TemperatureDelta) -> Self {
+        if by == TemperatureDelta::from_k(0.0) {
+            return self.clone();
+        }
         let warmed = |m: &AirAt| {
             let temperature = m.temperature + by;
             let ratio = saturation_pa(m.temperature) / saturation_pa(temperature);
@@ -157,6 +160,9 @@ impl AirSeries {
     /// The same, dried to a humidity where it is over that.
     #[must_use]
     pub fn dried_to(&self, percent: f64) -> Self {
+        if self.moments.iter().all(|m| m.humidity_percent <= percent) {
+            return self.clone();
+        }
         let dried = |m: &AirAt| AirAt { humidity_percent: m.humidity_percent.min(percent), ..*m };
         self.moments.iter().map(dried).collect::<Arc<[AirAt]>>().into()
     }

@@ -19,27 +19,22 @@ pub(super) struct Sketch {
 }
 
 impl Sketch {
-    /// Drawn through moments, one or more in order (U. Ramer, *Computer Graphics and Image Processing* 1
-    /// (1972) 244–256, upright).
+    /// Drawn through moments, one or more in order: each line goes on to the last moment that it can reach
+    /// without leaving one between by more (after C. M. Williams, *Computer Graphics and Image Processing*
+    /// 8 (1978) 286–293).
     pub(super) fn of(moments: &[AirAt]) -> Self {
         let begin = moments[0].at;
         let all: Vec<(f64, f64)> = moments
             .iter()
             .map(|m| (m.at.duration_since(begin).as_secs_f64(), m.temperature.k()))
             .collect();
-        let mut keep = vec![false; all.len()];
-        keep[0] = true;
-        keep[all.len() - 1] = true;
-        let mut open = vec![(0, all.len() - 1)];
-        while let Some((first, last)) = open.pop() {
-            if let Some(worst) = farthest(&all, first, last) {
-                keep[worst] = true;
-                open.extend([(first, worst), (worst, last)]);
-            }
+        let mut ends = vec![all[0]];
+        let mut from = 0;
+        while from + 1 < all.len() {
+            from += reached(&all[from..]);
+            ends.push(all[from]);
         }
-        let ends =
-            all.into_iter().zip(keep).filter_map(|(end, keep)| keep.then_some(end)).collect();
-        Self { begin, ends }
+        Self { begin, ends: ends.into() }
     }
 
     /// (Seconds from `from`, K) up to `to`, at least a second later, both included. Before its first
@@ -67,12 +62,25 @@ impl Sketch {
     }
 }
 
-/// Which point is farthest from the line between two, where that is farther than [`SKETCH_K`].
-fn farthest(all: &[(f64, f64)], first: usize, last: usize) -> Option<usize> {
-    let (a, b) = (all[first], all[last]);
-    let slope = (b.1 - a.1) / (b.0 - a.0);
-    let off = |at: usize| (a.1 + slope * (all[at].0 - a.0) - all[at].1).abs();
-    (first + 1..last).max_by(|a, b| off(*a).total_cmp(&off(*b))).filter(|at| off(*at) > SKETCH_K)
+/// How many points ahead the line from the first may end, one at least: all between are within
+/// [`SKETCH_K`] of it.
+fn reached(all: &[(f64, f64)]) -> usize {
+    let (from_s, from_k) = all[0];
+    let (mut flattest, mut steepest) = (f64::NEG_INFINITY, f64::INFINITY);
+    let mut reached = 1;
+    for (at, (at_s, k)) in all.iter().enumerate().skip(1) {
+        let slope = (k - from_k) / (at_s - from_s);
+        if (flattest..=steepest).contains(&slope) {
+            reached = at;
+        }
+        let off = SKETCH_K / (at_s - from_s);
+        flattest = flattest.max(slope - off);
+        steepest = steepest.min(slope + off);
+        if flattest > steepest {
+            break;
+        }
+    }
+    reached
 }
 
 #[cfg(test)]
