@@ -8,6 +8,10 @@ use nalgebra::{DMatrix, DVector, Dyn};
 
 /// Slopes are taken over this share of an unknown's range.
 const SLOPE_SHARE: f64 = 1e-5;
+/// The search ends where a step changes the sum of squares, or the unknowns, by less than this share: half
+/// of the digits of a number, as MINPACK's short form has it (J. Moré and others, ANL-80-74, 1980). Closer
+/// to the least sum the slopes, which are differences, lead nowhere.
+const ENOUGH: f64 = 1.49e-8;
 
 /// The unknowns at which the sum of squares is least.
 #[derive(Debug, Clone, PartialEq)]
@@ -111,7 +115,8 @@ pub fn least_squares(
 ) -> Result<LeastSquares, LeastSquaresError> {
     let u = start.iter().zip(bounds).map(|(x, b)| unfolded(*x, *b)).collect::<Vec<_>>();
     let problem = Problem { u: DVector::from_vec(u), bounds, residuals };
-    let (problem, _) = LevenbergMarquardt::new().with_patience(40).minimize(problem);
+    let (problem, _) =
+        LevenbergMarquardt::new().with_tol(ENOUGH).with_patience(40).minimize(problem);
     let left = problem.residuals().ok_or(LeastSquaresError::NoResiduals)?;
     let slopes = problem.slopes().ok_or(LeastSquaresError::NoResiduals)?;
     let inverse =

@@ -104,8 +104,10 @@ pub fn learn(
     let readings = &log.readings;
     let rise_k = inspect(cup, log)?;
     let unknown = Loss { factor: 1.0, deviation: UNKNOWN_LOSS_DEVIATION };
-    let (kept, outliers) = without_outliers(resin, cup, readings, unknown, stop)?;
-    let free = fit(resin, cup, &kept, unknown, stop)?;
+    let fitting = Fitting { resin, cup, stop };
+    let rough = fitting.of(&calmed(readings), unknown, None)?;
+    let (kept, outliers) = fitting.without_outliers(readings, &rough)?;
+    let free = fitting.of(&kept, unknown, Some(&rough))?;
     let settled = rise_k >= RISE_FOR_LOSS_K && free.loss_deviation() <= SETTLED_LOSS;
     if rise_k >= RISE_FOR_LOSS_K {
         // For a warm cup that no curve comes near, heat loss is not the cause.
@@ -119,10 +121,10 @@ pub fn learn(
     let (best, loss_from) = match measured {
         _ if settled => (free, LossFrom::ThisLog),
         Some(loss) => {
-            let fitted = fit(resin, cup, &kept, loss, stop)?;
+            let fitted = fitting.of(&kept, loss, Some(&free))?;
             let wrong = Loss { factor: loss.factor * (1.0 - WRONG_LOSS), ..loss };
-            let moved =
-                fit(resin, cup, &kept, wrong, stop)?.factors.heat / fitted.factors.heat - 1.0;
+            let other = fitting.of(&kept, wrong, Some(&fitted))?;
+            let moved = other.factors.heat / fitted.factors.heat - 1.0;
             if moved.abs() > MOST_MOVED {
                 return Err(Refusal::HangsOnLoss { rise_k, moved_percent: moved.abs() * 100.0 });
             }
@@ -133,9 +135,7 @@ pub fn learn(
     };
     believable(&best)?;
     let times: Vec<f64> = readings.iter().map(|r| r.t_s).collect();
-    let curve = cup
-        .temperatures(resin, &best.factors, best.start_k, &times, stop)
-        .map_err(|error| Refusal::NoFit(error.to_string()))?;
+    let curve = fitting.curve(&best.factors, best.start_k, &times)?;
     let c = &best.covariance;
     Ok(Lesson {
         factors: best.factors,
@@ -224,29 +224,97 @@ impl Fitted {
     }
 }
 
-/// Throws out what lies far from a first fit that readings far away pull little.
-fn without_outliers(
-    resin: &Calibrated,
-    cup: &Cup,
-    readings: &[Reading],
-    loss: Loss,
-    stop: &Stop,
-) -> Result<(Vec<Reading>, Vec<Reading>), Refusal> {
-    let calm = calmed(readings);
-    let first = fit(resin, cup, &calm, loss, stop)?;
-    let times: Vec<f64> = readings.iter().map(|r| r.t_s).collect();
-    let curve = cup
-        .temperatures(resin, &first.factors, first.start_k, &times, stop)
-        .map_err(|error| Refusal::NoFit(error.to_string()))?;
-    let off: Vec<f64> = readings.iter().zip(&curve).map(|(r, c)| r.t_k - c).collect();
-    let limit = OUTLIER_SPREADS * spread(&off).max(LEAST_NOISE_K);
-    let (kept, thrown): (Vec<_>, Vec<_>) =
-        readings.iter().zip(&off).partition(|(_, off)| off.abs() <= limit);
-    let only = |all: Vec<(&Reading, &f64)>| all.into_iter().map(|(r, _)| *r).collect::<Vec<_>>();
-    if thrown.len() as f64 > MOST_OUTLIERS * readings.len() as f64 {
-        return Err(Refusal::Jumps { found: thrown.len(), of: readings.len() });
+/// What is fitted to readings.
+struct Fitting<'a> {
+    resin: &'a Calibrated,
+    cup: &'a Cup,
+    stop: &'a Stop,
+}
+
+impl Fitting<'_> {
+    /// The best curve through readings; sought from an earlier one, where there is one.
+    fn of(
+        &self,
+        readings: &[Reading],
+        loss: Loss,
+        earlier: Option<&Fitted>,
+    ) -> Result<Fitted, Refusal> {
+        let times: Vec<f64> = readings.iter().map(|r| r.t_s).collect();
+        let wide =
+            |(low, high): (f64, f64)| ((low / SEARCH_BEYOND).ln(), (high * SEARCH_BEYOND).ln());
+        let start_k = readings[0].t_k;
+        let bounds = [
+            wide(RATE_RANGE),
+            wide(HEAT_RANGE),
+            wide(LOSS_RANGE),
+            (start_k - START_RANGE_K, start_k + START_RANGE_K),
+        ];
+        let solve = |noise_k: f64, from: &[f64]| -> Result<LeastSquares, Refusal> {
+            least_squares(from, &bounds, |x| {
+                let factors = Factors { rate: x[0].exp(), heat: x[1].exp(), loss: x[2].exp() };
+                let curve = self.curve(&factors, x[3], &times).ok()?;
+                let mut all: Vec<f64> =
+                    curve.iter().zip(readings).map(|(c, r)| (c - r.t_k) / noise_k).collect();
+                all.push((x[2] - loss.factor.ln()) / loss.deviation);
+                all.push((x[3] - start_k) / START_DEVIATION_K);
+                Some(all)
+            })
+            .map_err(|error| Refusal::NoFit(error.to_string()))
+        };
+        let count = readings.len();
+        let noise_of = |fit: &LeastSquares, unit: f64| {
+            let sum: f64 = fit.residuals[..count].iter().map(|r| r * r).sum();
+            (unit * (sum / (count as f64 - 4.0)).sqrt()).max(LEAST_NOISE_K)
+        };
+        // The spread is not known before the first fit, and weighs what is known of
+        // the loss against the readings in the second.
+        let mut noise_k = 0.4;
+        let from = earlier.map_or(
+            [0.0, 0.0, loss.factor.ln(), start_k],
+            |Fitted { factors, start_k, .. }| {
+                [factors.rate.ln(), factors.heat.ln(), factors.loss.ln(), *start_k]
+            },
+        );
+        let mut best = solve(noise_k, &from)?;
+        for _ in 0..2 {
+            noise_k = noise_of(&best, noise_k);
+            best = solve(noise_k, &best.x.clone())?;
+        }
+        let x = &best.x;
+        Ok(Fitted {
+            factors: Factors { rate: x[0].exp(), heat: x[1].exp(), loss: x[2].exp() },
+            start_k: x[3],
+            noise_k: noise_of(&best, noise_k),
+            covariance: best.inverse_normal.clone(),
+        })
     }
-    Ok((only(kept), only(thrown)))
+
+    /// What the thermometer would show.
+    fn curve(&self, factors: &Factors, start_k: f64, times_s: &[f64]) -> Result<Vec<f64>, Refusal> {
+        self.cup
+            .temperatures(self.resin, factors, start_k, times_s, self.stop)
+            .map_err(|error| Refusal::NoFit(error.to_string()))
+    }
+
+    /// Throws out what lies far from a first fit that readings far away pull little.
+    fn without_outliers(
+        &self,
+        readings: &[Reading],
+        first: &Fitted,
+    ) -> Result<(Vec<Reading>, Vec<Reading>), Refusal> {
+        let times: Vec<f64> = readings.iter().map(|r| r.t_s).collect();
+        let curve = self.curve(&first.factors, first.start_k, &times)?;
+        let off: Vec<f64> = readings.iter().zip(&curve).map(|(r, c)| r.t_k - c).collect();
+        let limit = OUTLIER_SPREADS * spread(&off).max(LEAST_NOISE_K);
+        let (kept, thrown): (Vec<_>, Vec<_>) =
+            readings.iter().zip(&off).partition(|(_, off)| off.abs() <= limit);
+        let only =
+            |all: Vec<(&Reading, &f64)>| all.into_iter().map(|(r, _)| *r).collect::<Vec<_>>();
+        if thrown.len() as f64 > MOST_OUTLIERS * readings.len() as f64 {
+            return Err(Refusal::Jumps { found: thrown.len(), of: readings.len() });
+        }
+        Ok((only(kept), only(thrown)))
+    }
 }
 
 /// Each reading as the median of itself and its neighbours.
@@ -268,56 +336,6 @@ fn spread(off: &[f64]) -> f64 {
     let mut sizes: Vec<f64> = off.iter().map(|v| v.abs()).collect();
     sizes.sort_by(f64::total_cmp);
     1.4826 * sizes[sizes.len() / 2]
-}
-
-fn fit(
-    resin: &Calibrated,
-    cup: &Cup,
-    readings: &[Reading],
-    loss: Loss,
-    stop: &Stop,
-) -> Result<Fitted, Refusal> {
-    let times: Vec<f64> = readings.iter().map(|r| r.t_s).collect();
-    let wide = |(low, high): (f64, f64)| ((low / SEARCH_BEYOND).ln(), (high * SEARCH_BEYOND).ln());
-    let start_k = readings[0].t_k;
-    let bounds = [
-        wide(RATE_RANGE),
-        wide(HEAT_RANGE),
-        wide(LOSS_RANGE),
-        (start_k - START_RANGE_K, start_k + START_RANGE_K),
-    ];
-    let solve = |noise_k: f64, from: &[f64]| -> Result<LeastSquares, Refusal> {
-        least_squares(from, &bounds, |x| {
-            let factors = Factors { rate: x[0].exp(), heat: x[1].exp(), loss: x[2].exp() };
-            let curve = cup.temperatures(resin, &factors, x[3], &times, stop).ok()?;
-            let mut all: Vec<f64> =
-                curve.iter().zip(readings).map(|(c, r)| (c - r.t_k) / noise_k).collect();
-            all.push((x[2] - loss.factor.ln()) / loss.deviation);
-            all.push((x[3] - start_k) / START_DEVIATION_K);
-            Some(all)
-        })
-        .map_err(|error| Refusal::NoFit(error.to_string()))
-    };
-    let count = readings.len();
-    let noise_of = |fit: &LeastSquares, unit: f64| {
-        let sum: f64 = fit.residuals[..count].iter().map(|r| r * r).sum();
-        (unit * (sum / (count as f64 - 4.0)).sqrt()).max(LEAST_NOISE_K)
-    };
-    // The spread is not known before the first fit, and weighs what is known of
-    // the loss against the readings in the second.
-    let mut noise_k = 0.4;
-    let mut best = solve(noise_k, &[0.0, 0.0, loss.factor.ln(), start_k])?;
-    for _ in 0..2 {
-        noise_k = noise_of(&best, noise_k);
-        best = solve(noise_k, &best.x.clone())?;
-    }
-    let x = &best.x;
-    Ok(Fitted {
-        factors: Factors { rate: x[0].exp(), heat: x[1].exp(), loss: x[2].exp() },
-        start_k: x[3],
-        noise_k: noise_of(&best, noise_k),
-        covariance: best.inverse_normal.clone(),
-    })
 }
 
 /// The film that a factor on the loss stands for, for showing it, W/(m²·K).

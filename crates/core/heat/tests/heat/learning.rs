@@ -182,7 +182,6 @@ fn a_small_cup_of_a_slow_resin_is_refused_with_what_to_do_instead() {
         let log = log_of(&course, 0.3, 0.0, &mut chance);
         let alone = learn(&small.record, &small.cup, &log, None, &Stop::NEVER).unwrap_err();
         assert!(matches!(alone, Refusal::HardlyWarmed { .. }), "{alone}");
-        assert!(matches!(alone, Refusal::HardlyWarmed { .. } | Refusal::HangsOnLoss { .. }));
         for loss in [1.15, 1.15 * 0.85] {
             let water = water_of(&small, loss, &mut chance);
             let hangs =
