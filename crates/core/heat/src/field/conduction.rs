@@ -9,11 +9,16 @@
 //! W. Hundsdorfer, J. G. Verwer, *Numerical Solution of Time-Dependent
 //! Advection-Diffusion-Reaction Equations*, 2003, section IV.5.
 
+mod direction;
+
 use std::ops::Range;
 
+use fondant_materials::Material;
+use fondant_numerics::lanes::Wide;
+
+use self::direction::Direction;
 use super::body::{Around, Face};
 use super::mesh::Mesh;
-use fondant_materials::Material;
 
 const GAMMA: f64 = 1.0 - std::f64::consts::FRAC_1_SQRT_2;
 
@@ -25,8 +30,6 @@ const EVEN_CONTRAST: f64 = 4.0;
 /// What each cell exchanges with its neighbours and with what is around.
 #[derive(Debug, Clone)]
 pub(super) struct Conduction {
-    sizes: [usize; 3],
-    strides: [usize; 3],
     directions: Vec<Direction>,
     /// Heat capacity of each cell, J/K; its inverse; 0 where there is nothing.
     capacity_j_k: Vec<f64>,
@@ -35,43 +38,6 @@ pub(super) struct Conduction {
     second: Vec<f64>,
     middle: Vec<f64>,
     is_even: bool,
-}
-
-/// One of the directions in which heat can move.
-#[derive(Debug, Clone)]
-struct Direction {
-    axis: usize,
-    /// To the next cell, W/K.
-    next_w_k: Vec<f64>,
-    /// The cells that exchange heat with what is around them, at either end of a chain or at a bare
-    /// face, in order; each once.
-    edges: Vec<Edge>,
-    /// What all edges of a cell conduct, W/K.
-    out_w_k: Vec<f64>,
-    /// The factorised chain: inverse pivots, and what is multiplied by them.
-    lower: Vec<f64>,
-    inverse: Vec<f64>,
-    upper: Vec<f64>,
-    /// The scale it is factorised for.
-    prepared: f64,
-}
-
-/// What a cell exchanges with what is around it.
-#[derive(Debug, Clone, Copy)]
-struct Edge {
-    cell: usize,
-    /// To the air, W/K.
-    air_w_k: f64,
-    /// To places of fixed temperature, W/K, and the heat that brings at 0 K, W.
-    fixed_w_k: f64,
-    fixed_w: f64,
-}
-
-impl Edge {
-    /// Heat that comes in, W.
-    fn heat_w(&self, t_k: f64, air_k: f64) -> f64 {
-        self.air_w_k * (air_k - t_k) + self.fixed_w - self.fixed_w_k * t_k
-    }
 }
 
 impl Conduction {
@@ -83,8 +49,6 @@ impl Conduction {
         let most = if is_flat { EVEN_CONTRAST } else { 1.0 };
         let is_even = each().all(|k| k <= most * worst);
         let cells = mesh.cells();
-        let sizes = [mesh.x.cells(), mesh.y.cells(), mesh.z.cells()];
-        let strides = mesh.strides();
         let mut capacity_j_k = vec![0.0; cells];
         for (cell, material) in materials.iter().enumerate() {
             let volume = mesh.volume_m3(cell);
@@ -106,8 +70,6 @@ impl Conduction {
             capacity_j_k.iter().map(|c| if *c > 0.0 { 1.0 / c } else { 0.0 }).collect();
         let zeros = vec![0.0; cells];
         Self {
-            sizes,
-            strides,
             directions,
             capacity_j_k,
             inverse_capacity,
@@ -153,8 +115,16 @@ impl Conduction {
 
     /// ROS2 in some of the directions.
     fn step_of(&mut self, which: Range<usize>, t_k: &mut [f64], h: f64, air_k: f64) {
+        Wide::new().run(
+            #[inline(always)]
+            || self.step_here(which, t_k, h, air_k),
+        );
+    }
+
+    #[inline(always)]
+    fn step_here(&mut self, which: Range<usize>, t_k: &mut [f64], h: f64, air_k: f64) {
         for direction in &mut self.directions[which.clone()] {
-            direction.prepare(GAMMA * h, &self.inverse_capacity, self.sizes, self.strides);
+            direction.prepare(GAMMA * h, &self.inverse_capacity);
         }
         let mut first = std::mem::take(&mut self.first);
         self.rates(which.clone(), t_k, air_k, h, &mut first);
@@ -176,10 +146,11 @@ impl Conduction {
     }
 
     /// h times the rate of temperature of every cell, K.
+    #[inline(always)]
     fn rates(&self, which: Range<usize>, t_k: &[f64], air_k: f64, h: f64, out: &mut [f64]) {
         out.fill(0.0);
         for d in &self.directions[which] {
-            let stride = self.strides[d.axis];
+            let stride = d.stride;
             for edge in &d.edges {
                 out[edge.cell] += edge.heat_w(t_k[edge.cell], air_k);
             }
@@ -197,166 +168,12 @@ impl Conduction {
         }
     }
 
+    #[inline(always)]
     fn solve(&self, which: Range<usize>, x: &mut [f64]) {
         for direction in &self.directions[which] {
-            direction.solve(x, self.sizes, self.strides);
+            direction.solve(x);
         }
     }
-}
-
-impl Direction {
-    fn new(
-        mesh: &Mesh,
-        materials: &[Option<Material>],
-        axis: usize,
-        ends: [Face; 2],
-        open: Face,
-    ) -> Self {
-        let (cells, stride) = (mesh.cells(), mesh.strides()[axis]);
-        let last = mesh.axis(axis).cells() - 1;
-        let zeros = || vec![0.0; cells];
-        let mut direction = Self {
-            axis,
-            next_w_k: zeros(),
-            edges: Vec::new(),
-            out_w_k: zeros(),
-            lower: zeros(),
-            inverse: zeros(),
-            upper: zeros(),
-            prepared: 0.0,
-        };
-        for cell in 0..cells {
-            let Some(material) = materials[cell] else { continue };
-            let along = mesh.place(cell)[axis];
-            let [low, high] = [false, true].map(|is_high| mesh.face_m2(cell, axis, is_high));
-            let half = 0.5 * mesh.axis(axis).width_m(along) / material.conductivity_w_m_k;
-            match (along < last).then(|| materials[cell + stride]) {
-                Some(Some(next)) => {
-                    let width = mesh.axis(axis).width_m(along + 1);
-                    let resistance = half + 0.5 * width / next.conductivity_w_m_k;
-                    direction.next_w_k[cell] = high / resistance;
-                }
-                Some(None) => direction.open(cell, half, high, open),
-                None => direction.open(cell, half, high, ends[1]),
-            }
-            if along == 0 {
-                direction.open(cell, half, low, ends[0]);
-            } else if materials[cell - stride].is_none() && axis != 2 {
-                direction.open(cell, half, low, open);
-            }
-        }
-        direction
-    }
-
-    /// A face at the edge of the mesh.
-    fn open(&mut self, cell: usize, half: f64, area: f64, face: Face) {
-        if !face.resistance_m2k_w.is_finite() {
-            return;
-        }
-        let conductance = area / (half + face.resistance_m2k_w);
-        if self.edges.last().is_none_or(|edge| edge.cell != cell) {
-            self.edges.push(Edge { cell, air_w_k: 0.0, fixed_w_k: 0.0, fixed_w: 0.0 });
-        }
-        let Some(edge) = self.edges.last_mut() else { return };
-        match face.beyond_k {
-            Some(k) => {
-                edge.fixed_w_k += conductance;
-                edge.fixed_w += conductance * k;
-            }
-            None => edge.air_w_k += conductance,
-        }
-        self.out_w_k[cell] += conductance;
-    }
-
-    /// Whether no heat moves this way.
-    fn is_idle(&self) -> bool {
-        [&self.next_w_k, &self.out_w_k].iter().all(|all| all.iter().all(|g| *g <= 0.0))
-    }
-
-    /// Factorises (1 − `scale`·L/C) along every chain. Whole planes of cells
-    /// are taken at a time, so that the inner loop runs over neighbours.
-    fn prepare(&mut self, scale: f64, inverse_c: &[f64], sizes: [usize; 3], strides: [usize; 3]) {
-        if (self.prepared - scale).abs() <= 0.0 {
-            return;
-        }
-        self.prepared = scale;
-        let stride = strides[self.axis];
-        for (start, length) in rows(self.axis, sizes, strides) {
-            for (cell, inverse_c) in (start..).zip(&inverse_c[start..start + length]) {
-                let first = (cell / stride).is_multiple_of(sizes[self.axis]);
-                let before = if first { 0.0 } else { self.next_w_k[cell - stride] };
-                let next = self.next_w_k[cell];
-                let g = before + next + self.out_w_k[cell];
-                let lower = -scale * inverse_c * before;
-                let mut pivot = 1.0 + scale * inverse_c * g;
-                if !first {
-                    pivot -= lower * self.upper[cell - stride];
-                }
-                let inverse = 1.0 / pivot;
-                self.lower[cell] = lower * inverse;
-                self.upper[cell] = -scale * inverse_c * next * inverse;
-                self.inverse[cell] = inverse;
-            }
-        }
-    }
-
-    /// Solves along every chain. The first of a chain has no lower neighbour and the last no upper one:
-    /// their factors are 0.
-    fn solve(&self, x: &mut [f64], sizes: [usize; 3], strides: [usize; 3]) {
-        let stride = strides[self.axis];
-        for (x, inverse) in x.iter_mut().zip(&self.inverse) {
-            *x *= inverse;
-        }
-        if stride == 1 {
-            return self.solve_neighbours(x, sizes[self.axis]);
-        }
-        // Rows of cells beside one another, each row less its part of the row before.
-        let last = x.len() - stride;
-        for start in (stride..=last).step_by(stride) {
-            let (done, rest) = x.split_at_mut(start);
-            let before = &done[start - stride..];
-            for ((x, before), lower) in rest.iter_mut().zip(before).zip(&self.lower[start..]) {
-                *x -= lower * before;
-            }
-        }
-        for start in (0..last).step_by(stride).rev() {
-            let (rest, done) = x.split_at_mut(start + stride);
-            let row = rest[start..].iter_mut();
-            for ((x, next), upper) in row.zip(done.iter()).zip(&self.upper[start..]) {
-                *x -= upper * next;
-            }
-        }
-    }
-
-    /// Chains whose cells lie beside one another.
-    fn solve_neighbours(&self, x: &mut [f64], length: usize) {
-        let chains = x.chunks_exact_mut(length);
-        let factors = self.lower.chunks_exact(length).zip(self.upper.chunks_exact(length));
-        for (x, (lower, upper)) in chains.zip(factors) {
-            let mut before = 0.0;
-            for (x, lower) in x.iter_mut().zip(lower) {
-                before = *x - lower * before;
-                *x = before;
-            }
-            let mut next = 0.0;
-            for (x, upper) in x.iter_mut().zip(upper).rev() {
-                next = *x - upper * next;
-                *x = next;
-            }
-        }
-    }
-}
-
-/// Runs of neighbouring cells in an order in which every cell comes after the
-/// one before it in its chain.
-fn rows(
-    axis: usize,
-    sizes: [usize; 3],
-    strides: [usize; 3],
-) -> impl Iterator<Item = (usize, usize)> {
-    let length = if axis == 0 { sizes[0] } else { strides[axis] };
-    let total = sizes[0] * sizes[1] * sizes[2];
-    (0..total / length).map(move |row| (row * length, length))
 }
 
 #[cfg(test)]
