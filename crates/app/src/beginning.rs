@@ -8,8 +8,8 @@ use fondant_heat::climate::AirAt;
 use fondant_materials::resin::shelf::{Colour, LessonRecord, Lot, OwnResin};
 use fondant_shapes::form::owned::OwnedForm;
 use fondant_shapes::picture::squaring::Squaring;
-use fondant_store::Transaction;
 use fondant_store::repos::{Basis, CastId, NewLog, NewPhoto, WorkshopId, WorkshopSettings};
+use fondant_store::{SetUpTurn, Transaction};
 use jiff::Timestamp;
 
 use crate::app::App;
@@ -96,9 +96,18 @@ impl NewWorkshop {
 /// [`AppError::Unavailable`].
 pub async fn migrate(app: &App) -> Result<(), AppError> {
     // Two processes that start at once would make the same tables.
-    let _turn = app.store.turn_to_migrate().await?;
+    let _turn = turn(app).await?;
     app.store.migrate().await?;
     jobs::set_up(&app.store).await
+}
+
+/// A turn to set an installation up, as long as it is held: of the processes that begin at once on one
+/// database, the others wait.
+///
+/// # Errors
+/// [`AppError::Unavailable`].
+pub async fn turn(app: &App) -> Result<SetUpTurn, AppError> {
+    Ok(app.store.turn_to_set_up().await?)
 }
 
 /// Whether there is a workshop already.

@@ -39,21 +39,28 @@ pub fn timber_m2() -> f64 {
         * 1e-6
 }
 
-/// The photo, `width` pixels wide and three quarters as high.
+/// [`CORNERS`] in a picture of another width.
+#[must_use]
+pub fn corners(width_px: usize) -> [Pixel; 4] {
+    let scale = width_px as f64 / 2000.0;
+    CORNERS.map(|(x, y)| Pixel { x_px: x * scale, y_px: y * scale })
+}
+
+/// The photo, `width_px` wide and two thirds as high.
 ///
 /// # Errors
 /// Never for a width of some hundred pixels: the corners are sound.
 pub fn slab_photo(width_px: usize) -> Result<Raster, CornersError> {
-    let scale = width_px as f64 / 2000.0;
-    let corners = CORNERS.map(|(x, y)| Pixel { x_px: x * scale, y_px: y * scale });
-    let plane = Homography::of_rectangle(corners, LENGTH, WIDTH)?;
+    let plane = Homography::of_rectangle(corners(width_px), LENGTH, WIDTH)?;
     let height_px = width_px * 2 / 3;
     let mut rgb = Vec::with_capacity(width_px * height_px * 3);
     for y in 0..height_px {
         for x in 0..width_px {
             let at = plane.to_bench(Pixel { x_px: x as f64 + 0.5, y_px: y as f64 + 0.5 });
             let noise = noise(x as u64, y as u64) * 12.0;
-            rgb.extend(colour(at).map(|c| (c + noise).clamp(0.0, 255.0) as u8));
+            for c in colour(at) {
+                rgb.push((c + noise).clamp(0.0, 255.0) as u8);
+            }
         }
     }
     Raster::new(width_px, height_px, rgb).ok_or(CornersError::TooFew)
@@ -101,8 +108,7 @@ mod tests {
         // Through JPEG and back, squared up by its corners, traced.
         let kept = photo::keep(&slab_photo(2000).unwrap()).unwrap();
         let raster = photo::raster(&photo::read(&kept.jpeg).unwrap().jpeg).unwrap();
-        let corners = CORNERS.map(|(x_px, y_px)| Pixel { x_px, y_px });
-        let plane = Homography::of_rectangle(corners, LENGTH, WIDTH).unwrap();
+        let plane = Homography::of_rectangle(corners(2000), LENGTH, WIDTH).unwrap();
         let squared = square_up(&raster, &plane, LENGTH, WIDTH, 1300.0);
         let found = outlines(&squared, 1300.0, TimberIs::Warmer);
         assert_eq!(found.len(), 2);

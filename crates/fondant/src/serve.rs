@@ -62,9 +62,8 @@ pub(crate) fn run(arguments: &ServeArguments) -> Result<(), RunError> {
 
 async fn serve(app: App, pages: PageArguments, end: CancellationToken) -> Result<(), RunError> {
     // Without the demo, the first visitor says whose workshop it is.
-    if pages.demo && !beginning::has_begun(&app).await? {
-        beginning::begin(&app, &demo::workshop(app.now())?).await?;
-        demo::runs::begin(&app).await?;
+    if pages.demo {
+        load_demo(&app).await?;
     }
     let listener = listen(pages.listen, pages.port).await?;
     let listening = listener.local_addr()?;
@@ -81,6 +80,16 @@ async fn serve(app: App, pages: PageArguments, end: CancellationToken) -> Result
     fondant_web::serve(listener, app, settings, end).await?;
     background.stop(LAST_WORK).await;
     say(format_args!("Fondant is closed."));
+    Ok(())
+}
+
+/// Loads the demo where there is no workshop yet: it takes seconds to work out, and one server does it.
+async fn load_demo(app: &App) -> Result<(), RunError> {
+    let _turn = beginning::turn(app).await?;
+    if !beginning::has_begun(app).await? {
+        beginning::begin(app, &demo::workshop(app.now())?).await?;
+        demo::runs::begin(app).await?;
+    }
     Ok(())
 }
 

@@ -24,4 +24,4 @@ mod session;
 
 pub use error::StoreError;
 pub use events::{EventStream, RawEvent};
-pub use session::{MigrationTurn, Pool, Session, Store, Transaction};
+pub use session::{Pool, Session, SetUpTurn, Store, Transaction};

@@ -15,7 +15,7 @@ use crate::migrations::Migrator;
 /// Connections that the pool keeps at most: a workshop is a handful of people, and its workers.
 const MAX_CONNECTIONS: u32 = 12;
 /// Number of the lock that is held while the records are brought up to date.
-const MIGRATING: i64 = 7351;
+const SETTING_UP: i64 = 7351;
 /// A request that gets no connection in this time is told that the database does not answer.
 const CONNECTION_WITHIN: Duration = Duration::from_secs(8);
 
@@ -35,9 +35,10 @@ pub type Pool = Session<DatabaseConnection>;
 /// none of them has happened.
 pub type Transaction = Session<DatabaseTransaction>;
 
-/// A turn to bring the records up to date. The database ends it with the session.
+/// A turn to bring the records up to date, or to fill them for the first time. The database ends it with
+/// the session.
 #[derive(Debug)]
-pub struct MigrationTurn {
+pub struct SetUpTurn {
     _session: sea_orm::sqlx::PgConnection,
 }
 
@@ -68,13 +69,13 @@ impl Store {
     ///
     /// # Errors
     /// [`StoreError::Unavailable`].
-    pub async fn turn_to_migrate(&self) -> Result<MigrationTurn, StoreError> {
+    pub async fn turn_to_set_up(&self) -> Result<SetUpTurn, StoreError> {
         let mut connection = self.connections().acquire().await?.detach();
         sea_orm::sqlx::query("select pg_advisory_lock($1)")
-            .bind(MIGRATING)
+            .bind(SETTING_UP)
             .execute(&mut connection)
             .await?;
-        Ok(MigrationTurn { _session: connection })
+        Ok(SetUpTurn { _session: connection })
     }
 
     /// Brings the schema up to date.

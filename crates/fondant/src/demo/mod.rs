@@ -17,7 +17,7 @@ use fondant_pours::Workday;
 use fondant_quantities::Length;
 use fondant_quantities::units::UnitSystem;
 use fondant_shapes::form::owned::{Condition, OwnedForm, OwnedKind};
-use fondant_shapes::geometry::homography::{Homography, Pixel};
+use fondant_shapes::geometry::homography::Homography;
 use fondant_shapes::picture::square_up;
 use fondant_shapes::picture::squaring::Squaring;
 use jiff::civil::Time;
@@ -142,11 +142,13 @@ fn forms() -> Vec<(OwnedForm, Option<usize>)> {
 
 /// A photo of the window seat's boards, squared up.
 fn slab_photo() -> Result<SquaredPhoto, DemoError> {
-    let corners = made_up::CORNERS.map(|(x_px, y_px)| Pixel { x_px, y_px });
     let (length, width) = (made_up::LENGTH, made_up::WIDTH);
     let pixels_per_m = 1300.0;
+    // As fine as what comes of it.
+    let width_px = 1600;
+    let corners = made_up::corners(width_px);
     let plane = Homography::of_rectangle(corners, length, width)?;
-    let raster = made_up::slab_photo(2000)?;
+    let raster = made_up::slab_photo(width_px)?;
     let squared = square_up(&raster, &plane, length, width, pixels_per_m);
     let (kept, squared) = (photo::keep(&raster)?, photo::keep(&squared)?);
     let photo = NewPhoto {

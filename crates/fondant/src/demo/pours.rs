@@ -101,15 +101,31 @@ fn worked(document: &Document, site: &Site) -> Option<(Inputs, Evaluation)> {
     Some((inputs, evaluation))
 }
 
-impl Taken {
-    /// A plan begun at a time, its proposal taken.
-    pub(super) fn from(document: &Document, site: &Site, begin: Timestamp) -> Option<Self> {
+/// A plan begun at a time, before it is taken.
+struct Proposed {
+    document: Document,
+    schedule: Schedule,
+}
+
+impl Proposed {
+    fn at(document: &Document, site: &Site, begin: Timestamp) -> Option<Self> {
         let mut document = document.clone();
         document.conditions.air_from = AirFrom::Shop;
         document.pours.not_before = begin;
         document.pours.taken.clear();
         let (_, proposed) = worked(&document, site)?;
-        Self::of(document, &as_given(proposed.pours.as_ref().ok()?), site)
+        Some(Self { document, schedule: proposed.pours.ok()? })
+    }
+
+    fn taken(self, site: &Site) -> Option<Taken> {
+        Taken::of(self.document, &as_given(&self.schedule), site)
+    }
+}
+
+impl Taken {
+    /// A plan begun at a time, its proposal taken.
+    pub(super) fn from(document: &Document, site: &Site, begin: Timestamp) -> Option<Self> {
+        Proposed::at(document, site, begin)?.taken(site)
     }
 
     fn of(mut document: Document, given: &[Given], site: &Site) -> Option<Self> {
@@ -191,13 +207,13 @@ pub(super) fn half_poured(
     let nearest = (6..=30)
         .filter_map(|back| {
             let begin = now - SignedDuration::from_hours(back * 2);
-            let taken = Taken::from(document, site, begin)?;
-            let pours = &taken.schedule()?.pours;
+            let proposed = Proposed::at(document, site, begin)?;
+            let pours = &proposed.schedule.pours;
             let next = pours.iter().map(|pour| pour.at).find(|at| *at > now)?;
-            (pours[0].done < now).then_some((next - now, taken))
+            (pours[0].done < now).then_some((next - now, proposed))
         })
         .min_by_key(|found| found.0);
-    let taken = nearest?.1;
+    let taken = nearest?.1.taken(site)?;
     let facts = happened(&taken, now)?;
     Some((taken, facts))
 }
@@ -232,10 +248,11 @@ pub(super) fn in_pot(
 ) -> Option<(Taken, Vec<(Fact, Timestamp)>)> {
     (1..=20).find_map(|back| {
         let begin = now - SignedDuration::from_hours(back * 2);
-        let taken = Taken::from(document, site, begin)?;
-        let first = taken.schedule()?.pours.first()?;
+        let proposed = Proposed::at(document, site, begin)?;
+        let first = proposed.schedule.pours.first().filter(|first| first.done < now)?;
         let (at, done) = (first.at, first.done);
+        let taken = proposed.taken(site)?;
         let fact = Fact::Poured { pour: taken.id(0), at, resin_at: None };
-        (done < now).then(|| (taken, vec![(fact, done)]))
+        Some((taken, vec![(fact, done)]))
     })
 }
