@@ -22,7 +22,7 @@ pub(crate) const fn figure(figure: Figure) -> &'static str {
         Figure::AirFall => "Fall of the air after the pour",
         Figure::AirRise => "Rise of the air after the pour",
         Figure::Peak => "Highest temperature, by the model",
-        Figure::PeakOverLimit => "Highest temperature, over the resin's limit",
+        Figure::PeakOverLimit => "Highest temperature, from the resin's limit",
         Figure::LayerDepth => "Deepest layer",
         Figure::DepthShare => "Deepest layer, of what is allowed",
         Figure::AfterWindow => "Next layer after the window closed",
@@ -69,6 +69,10 @@ pub(crate) fn value(figure: Figure, value: f64, shown: Shown) -> String {
     const PA_PER_BAR: f64 = 1e5;
     match figure.unit() {
         Unit::Temperature => shown.temperature(Temperature::from_k(value)),
+        Unit::Kelvin if figure == Figure::PeakOverLimit => {
+            let side = if value > 0.0 { "over" } else { "under" };
+            format!("{} {side}", shown.degrees(value.abs()))
+        }
         Unit::Kelvin => shown.degrees(value),
         Unit::Share => with_unit(&trimmed(value * 100.0, 1), "%"),
         Unit::Absorption => absorption(lessons::ml_m2(value), shown),
@@ -90,6 +94,11 @@ pub(crate) fn value(figure: Figure, value: f64, shown: Shown) -> String {
 /// What a sign is and what it weighs: "Coldest bucket when A met B 17 °C, under 20 °C: × 4".
 pub(crate) fn evidence(one: &Evidence, shown: Shown) -> String {
     let name = figure(one.sign.figure);
+    if let (Figure::PeakOverLimit, Some(found)) = (one.sign.figure, one.value) {
+        let side = value(one.sign.figure, found, shown);
+        let factor = trimmed(one.factor, 2);
+        return format!("Highest temperature {side} the resin's limit: ×\u{202f}{factor}");
+    }
     let limit = match one.sign.test {
         Test::Over(limit) => format!(", over {}", value(one.sign.figure, limit, shown)),
         Test::Under(limit) => format!(", under {}", value(one.sign.figure, limit, shown)),
@@ -126,5 +135,31 @@ pub(crate) const fn fault(kind: FaultKind) -> &'static str {
         FaultKind::Cloudy => "Cloudy",
         FaultKind::FishEyes => "Fish-eyes",
         FaultKind::Haze => "Haze or scratches",
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use fondant_quantities::units::UnitSystem;
+    use fondant_record::causes::Sign;
+
+    use super::*;
+
+    const METRIC: Shown = Shown { system: UnitSystem::Metric };
+
+    fn peak(over_k: f64) -> String {
+        let (test, seen, unseen) = (Test::Over(0.0), 7.0, 0.25);
+        let sign = Sign { figure: Figure::PeakOverLimit, test, seen, unseen };
+        let factor = if sign.test.holds(over_k) { seen } else { unseen };
+        let told = Evidence { sign, value: Some(over_k), factor };
+        evidence(&told, METRIC)
+    }
+
+    #[test]
+    fn a_peak_is_so_much_over_or_under_the_limit() {
+        let one = |over_k| value(Figure::PeakOverLimit, over_k, METRIC);
+        assert_eq!((one(-30.2).as_str(), one(4.0).as_str()), ("30\u{202f}°C under", "4\u{202f}°C over"));
+        assert_eq!(peak(-30.2), "Highest temperature 30\u{202f}°C under the resin's limit: ×\u{202f}0.25");
+        assert_eq!(peak(4.0), "Highest temperature 4\u{202f}°C over the resin's limit: ×\u{202f}7");
     }
 }

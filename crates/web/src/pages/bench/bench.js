@@ -216,10 +216,15 @@ document.addEventListener("submit", (event) => {
 // What instruments read is shown at once, and written into the field that asks for it, unless something
 // else is typed there. It is written down with a tap, never by itself.
 const isUs = () => "us" in bench().dataset;
+// With a minus as the rest of the page writes it, and none before what is nothing.
+const figure = (value, digits) => {
+  const text = value.toFixed(digits);
+  return text.replace("-", Number(text) === 0 ? "" : "−");
+};
 const LIVE = {
-  scale: { fields: ["#act-amount"], text: (kg) => `${(kg * 1000).toFixed(kg < 0.1 ? 1 : 0)} g`, of: "[name=what]:is([value=weighed], [value=tinted])" },
-  bucket: { fields: [".bench-tool input[name=temperature]", "#act-temperature"], text: (k) => isUs() ? `${(k * 1.8 - 459.67).toFixed(1)} °F` : `${(k - 273.15).toFixed(1)} °C` },
-  gauge: { fields: ["#act-bar"], text: (bar) => isUs() ? `${(bar * 14.503774).toFixed(1)} psi` : `${bar.toFixed(2)} bar` },
+  scale: { fields: ["#act-amount"], text: (kg) => `${figure(kg * 1000, kg < 0.1 ? 1 : 0)} g`, of: "[name=what]:is([value=weighed], [value=tinted])" },
+  bucket: { fields: [".bench-tool input[name=temperature]", "#act-temperature"], text: (k) => isUs() ? `${figure(k * 1.8 - 459.67, 1)} °F` : `${figure(k - 273.15, 1)} °C` },
+  gauge: { fields: ["#act-bar"], text: (bar) => isUs() ? `${figure(bar * 14.503774, 1)} psi` : `${figure(bar, 2)} bar` },
 };
 // A scale that is still filling is not taken over: its last readings have to agree to a gram, or two in a
 // thousand.
