@@ -158,8 +158,14 @@ mod tests {
     #[test]
     fn a_peak_is_so_much_over_or_under_the_limit() {
         let one = |over_k| value(Figure::PeakOverLimit, over_k, METRIC);
-        assert_eq!((one(-30.2).as_str(), one(4.0).as_str()), ("30\u{202f}°C under", "4\u{202f}°C over"));
-        assert_eq!(peak(-30.2), "Highest temperature 30\u{202f}°C under the resin's limit: ×\u{202f}0.25");
+        assert_eq!(
+            (one(-30.2).as_str(), one(4.0).as_str()),
+            ("30\u{202f}°C under", "4\u{202f}°C over")
+        );
+        assert_eq!(
+            peak(-30.2),
+            "Highest temperature 30\u{202f}°C under the resin's limit: ×\u{202f}0.25"
+        );
         assert_eq!(peak(4.0), "Highest temperature 4\u{202f}°C over the resin's limit: ×\u{202f}7");
     }
 }

@@ -68,21 +68,21 @@ pub struct AgendaPour {
     pub batches: u32,
 }
 
-/// Something to do.
+/// Something to do, in the order of what is due at one moment.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 pub enum ActKind {
     /// Sand the layer below.
     Sand,
     /// Wait for the window of the layer below, and test its witness cup.
     Wait,
+    /// The window for the next pour opens.
+    Opens,
     /// Mix and pour.
     Pour,
     /// Watch for bubbles and leaks.
     Watch,
     /// Put a vented lid on.
     Cover,
-    /// The window for the next pour opens.
-    Opens,
     /// The window closes.
     Closes,
     /// Look at the level, and top up what has soaked in.

@@ -204,7 +204,8 @@ impl AirSeries {
     /// [`AirSeries::since`] by as few lines as keep within a tenth of a kelvin of it.
     #[must_use]
     pub fn sketched(&self, from: Timestamp, to: Timestamp) -> Vec<(f64, f64)> {
-        self.sketch.get_or_init(|| Sketch::of(&self.moments)).since(from, to)
+        let moments = || self.moments.iter().map(|m| (m.at, m.temperature.k()));
+        self.sketch.get_or_init(|| Sketch::of(moments())).since(from, to)
     }
 }
 

@@ -2,8 +2,6 @@
 
 use jiff::Timestamp;
 
-use super::series::AirAt;
-
 /// The sketch of a series keeps so close to it, K: fewer kinks, at each of which a step of the model
 /// has to end.
 const SKETCH_K: f64 = 0.1;
@@ -19,15 +17,14 @@ pub(super) struct Sketch {
 }
 
 impl Sketch {
-    /// Drawn through moments, one or more in order: each line goes on to the last moment that it can reach
+    /// Drawn through (moment, K), one or more in order: each line goes on to the last moment that it can reach
     /// without leaving one between by more (after C. M. Williams, *Computer Graphics and Image Processing*
     /// 8 (1978) 286–293).
-    pub(super) fn of(moments: &[AirAt]) -> Self {
-        let begin = moments[0].at;
-        let all: Vec<(f64, f64)> = moments
-            .iter()
-            .map(|m| (m.at.duration_since(begin).as_secs_f64(), m.temperature.k()))
-            .collect();
+    pub(super) fn of(moments: impl Iterator<Item = (Timestamp, f64)>) -> Self {
+        let dated: Vec<(Timestamp, f64)> = moments.collect();
+        let begin = dated[0].0;
+        let all: Vec<(f64, f64)> =
+            dated.iter().map(|(at, k)| (at.duration_since(begin).as_secs_f64(), *k)).collect();
         let mut ends = vec![all[0]];
         let mut from = 0;
         while from + 1 < all.len() {

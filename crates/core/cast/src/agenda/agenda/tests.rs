@@ -26,6 +26,8 @@ fn a_pour_on_a_liquid_layer_waits_for_its_window() {
     assert_eq!(of(ActKind::Wait), Some(at(8)));
     assert_eq!(of(ActKind::Pour), Some(at(10)), "never before the window opens");
     assert_eq!(of(ActKind::Opens), Some(at(10)));
+    let place = |kind| acts.iter().position(|act| act.0 == kind);
+    assert!(place(ActKind::Opens) < place(ActKind::Pour), "it opens, and then is poured");
 }
 
 #[test]
