@@ -13,10 +13,11 @@ use sha2::{Digest, Sha256};
 /// Path under which assets are served.
 const ROOT: &str = "/assets";
 /// Scripts that others import, by the name that they import them by.
-const SHARED: [(&str, &str); 7] = [
+const SHARED: [(&str, &str); 8] = [
     ("fondant/depth", "/depth.js"),
     ("fondant/drawing", "/drawing.js"),
     ("fondant/hold", "/hold.js"),
+    ("fondant/key", "/key.js"),
     ("fondant/lines", "/lines.js"),
     ("fondant/outlines", "/outlines.js"),
     ("fondant/pours", "/pours.js"),
