@@ -13,6 +13,34 @@ fn closed() -> Around {
     Around { top_film_w_m2k: 0.0, base: Face::CLOSED, ..Around::on_a_board(Air::Steady(293.0)) }
 }
 
+/// Chains of any number and length, their cells beside one another in memory or not, whole or cut by a
+/// hole: what (1 − s·L/C) has made of temperatures is made into them again.
+#[test]
+fn every_chain_is_solved_in_every_direction() {
+    const SCALE_S: f64 = 1000.0;
+    for sizes in [[1, 1, 9], [9, 1, 1], [5, 3, 2], [4, 7, 3], [3, 1, 8], [2, 9, 9]] {
+        let [x, y, z] = sizes.map(|n| Axis::equal(&[(0.0, 0.1, n)]));
+        let mesh = Mesh { is_round: false, x, y, z };
+        let mut materials = vec![Some(BLOCK); mesh.cells()];
+        materials[mesh.cells() / 2] = None;
+        let around = Around::on_a_board(Air::Steady(293.0));
+        let mut conduction = Conduction::new(&mesh, &materials, &around);
+        let inverse_capacity = conduction.inverse_capacity.clone();
+        let t: Vec<f64> = (0..mesh.cells()).map(|i| (i * 37 % 11) as f64).collect();
+        assert!(!conduction.directions.is_empty());
+        for one in 0..conduction.directions.len() {
+            let mut rates = vec![0.0; t.len()];
+            conduction.rates(one..one + 1, &t, 0.0, 1.0, &mut rates);
+            let mut made: Vec<f64> = t.iter().zip(&rates).map(|(t, r)| t - SCALE_S * r).collect();
+            let direction = &mut conduction.directions[one];
+            direction.prepare(SCALE_S, &inverse_capacity);
+            direction.solve(&mut made);
+            let off = made.iter().zip(&t).map(|(a, b)| (a - b).abs()).fold(0.0, f64::max);
+            assert!(off < 1e-9, "{sizes:?}, direction {one}: {off}");
+        }
+    }
+}
+
 #[test]
 fn a_closed_box_keeps_its_heat() {
     let mesh = block(6);
