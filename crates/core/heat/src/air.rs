@@ -61,15 +61,7 @@ impl Air {
             Self::DayNight { mean_k, amplitude_k, phase_rad } => {
                 mean_k + amplitude_k * (std::f64::consts::TAU * t_s / DAY_S + phase_rad).sin()
             }
-            Self::Readings(readings) => {
-                let all = &readings.0;
-                let next = all.partition_point(|r| r.0 <= t_s);
-                match (next.checked_sub(1).map(|i| all[i]), all.get(next)) {
-                    (Some(a), Some(b)) => a.1 + (b.1 - a.1) * (t_s - a.0) / (b.0 - a.0),
-                    (Some(last), None) => last.1,
-                    (None, _) => all[0].1,
-                }
-            }
+            Self::Readings(readings) => along(&readings.0, t_s),
         }
     }
 
@@ -142,6 +134,17 @@ impl Air {
                 readings.0.get(next).map_or(f64::INFINITY, |r| r.0)
             }
         }
+    }
+}
+
+/// The temperature at a time on straight lines between (s, K), one or more in order of time; before the
+/// first and after the last it stays as it is there.
+pub(crate) fn along(readings: &[(f64, f64)], t_s: f64) -> f64 {
+    let next = readings.partition_point(|r| r.0 <= t_s);
+    match (next.checked_sub(1).map(|i| readings[i]), readings.get(next)) {
+        (Some(a), Some(b)) => a.1 + (b.1 - a.1) * (t_s - a.0) / (b.0 - a.0),
+        (Some(last), None) => last.1,
+        (None, _) => readings[0].1,
     }
 }
 

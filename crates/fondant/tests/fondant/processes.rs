@@ -34,6 +34,9 @@ async fn a_comparison_begun_in_one_server_is_finished_by_the_other_after_a_kill(
     let [first, second] = begun.map(Server::listening);
     let (first, second) = tokio::join!(first, second);
     let (one, two) = (Http::new(&first.base), Http::new(&second.base));
+    // One of them has loaded the demo.
+    let today = two.get("/today").await.expect("an answer").text;
+    assert_eq!(today.matches("act-count\">in hand").count(), 1, "{today}");
     // The answer that begins it says that it waits; one that is asked for later may be the last.
     let begun = ["waits for its turn", "Comparing plans"];
     eventually(&db, "a comparison", async || says(&one, COMPARED, &begun).await).await;

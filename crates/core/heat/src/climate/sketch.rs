@@ -2,6 +2,8 @@
 
 use jiff::Timestamp;
 
+use crate::air::along;
+
 /// The sketch of a series keeps so close to it, K: fewer kinks, at each of which a step of the model
 /// has to end.
 const SKETCH_K: f64 = 0.1;
@@ -42,20 +44,10 @@ impl Sketch {
         let to_s = second(to).max(from_s + 1.0);
         let ahead = &self.ends[self.ends.partition_point(|end| end.0 <= from_s)..];
         let within = ahead.iter().take_while(|end| end.0 < to_s);
-        let mut stretch = vec![(0.0, self.at(from_s))];
+        let mut stretch = vec![(0.0, along(&self.ends, from_s))];
         stretch.extend(within.map(|(at_s, k)| (at_s - from_s, *k)));
-        stretch.push((to_s - from_s, self.at(to_s)));
+        stretch.push((to_s - from_s, along(&self.ends, to_s)));
         stretch
-    }
-
-    /// Temperature at a time, s from its beginning, K.
-    fn at(&self, at_s: f64) -> f64 {
-        let next = self.ends.partition_point(|end| end.0 <= at_s);
-        match (next.checked_sub(1).map(|before| self.ends[before]), self.ends.get(next)) {
-            (Some(a), Some(b)) => a.1 + (b.1 - a.1) * (at_s - a.0) / (b.0 - a.0),
-            (Some(last), None) => last.1,
-            (None, _) => self.ends[0].1,
-        }
     }
 }
 

@@ -154,18 +154,20 @@ impl Direction {
     /// The same for chains whose cells lie beside one another.
     #[inline(always)]
     fn prepare_neighbours(&mut self, scale: f64, inverse_capacity: &[f64]) {
-        let (chain, most) = (self.length, self.length * SIDE_BY_SIDE);
-        let given = self.next_w_k.chunks(most).zip(self.out_w_k.chunks(most));
-        let made = self.lower.chunks_mut(most).zip(self.inverse.chunks_mut(most));
-        let made = made.zip(self.upper.chunks_mut(most));
-        for (((next_w_k, out_w_k), inverse_capacity), ((lower, inverse), upper)) in
-            given.zip(inverse_capacity.chunks(most)).zip(made)
-        {
-            let cells = Cells { next_w_k, out_w_k, inverse_capacity, lower, inverse, upper };
-            if cells.next_w_k.len() == most {
-                cells.factorise_chains::<SIDE_BY_SIDE>(scale);
+        let most = self.length * SIDE_BY_SIDE;
+        let all = Cells {
+            next_w_k: &self.next_w_k,
+            out_w_k: &self.out_w_k,
+            inverse_capacity,
+            lower: &mut self.lower,
+            inverse: &mut self.inverse,
+            upper: &mut self.upper,
+        };
+        for group in all.parts(most) {
+            if group.lower.len() == most {
+                group.factorise_chains::<SIDE_BY_SIDE>(scale);
             } else {
-                cells.each_chain(chain, |one| one.factorise_chains::<1>(scale));
+                group.parts(self.length).for_each(|chain| chain.factorise_chains::<1>(scale));
             }
         }
     }
@@ -279,17 +281,23 @@ impl Cells<'_> {
         }
     }
 
-    /// One chain after the other.
+    /// Parts of so many cells; the last may have fewer.
     #[inline(always)]
-    fn each_chain(self, length: usize, factorise: impl Fn(Cells<'_>)) {
-        let given = self.next_w_k.chunks(length).zip(self.out_w_k.chunks(length));
-        let made = self.lower.chunks_mut(length).zip(self.inverse.chunks_mut(length));
-        let made = made.zip(self.upper.chunks_mut(length));
-        for (((next_w_k, out_w_k), inverse_capacity), ((lower, inverse), upper)) in
-            given.zip(self.inverse_capacity.chunks(length)).zip(made)
-        {
-            factorise(Cells { next_w_k, out_w_k, inverse_capacity, lower, inverse, upper });
-        }
+    fn parts(self, cells: usize) -> impl Iterator<Item = Self> {
+        let given = self.next_w_k.chunks(cells).zip(self.out_w_k.chunks(cells));
+        let given = given.zip(self.inverse_capacity.chunks(cells));
+        let made = self.lower.chunks_mut(cells).zip(self.inverse.chunks_mut(cells));
+        let made = made.zip(self.upper.chunks_mut(cells));
+        given.zip(made).map(
+            |(((next_w_k, out_w_k), inverse_capacity), ((lower, inverse), upper))| Self {
+                next_w_k,
+                out_w_k,
+                inverse_capacity,
+                lower,
+                inverse,
+                upper,
+            },
+        )
     }
 }
 

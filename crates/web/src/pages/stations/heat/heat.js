@@ -166,8 +166,15 @@ class FieldView {
 
   unit() { return this.data.fahrenheit ? "°F" : "°C"; }
 
-  // The value of a cell in what is shown, or NaN, and the range of it.
+  // What is shown: its range, and the value of each cell or NaN.
   shown() {
+    const shown = this.picked();
+    const values = new Float64Array(this.data.holds.length);
+    for (let cell = 0; cell < values.length; cell++) values[cell] = shown.of(cell);
+    return { ...shown, values };
+  }
+
+  picked() {
     const { data } = this;
     const frame = data.frames[this.frame];
     const show = this.pick("show").value;
@@ -213,7 +220,7 @@ class FieldView {
     const columns = data.isBlock ? [-1, 1] : [1];
     for (let k = 0; k < nz; k++) {
       for (let i = 0; i < nx; i++) {
-        const value = shown.of(k * nx + i);
+        const value = shown.values[k * nx + i];
         if (Number.isNaN(value)) continue;
         pen.fillStyle = css((value - shown.low) / (shown.high - shown.low));
         for (const side of columns) {

@@ -52,8 +52,7 @@ export const drawLines = (pen, { x, z, isBlock }, shown, { px, pz, columns }) =>
   const [nx, nz] = [x.length - 1, z.length - 1];
   // A block goes on beyond its middle as in a mirror.
   const from = isBlock ? -1 : 0;
-  const values = Float64Array.from({ length: nx * nz }, (_, cell) => shown.of(cell));
-  const at = (i, k) => values[k * nx + (i < 0 ? 0 : i)];
+  const at = (i, k) => shown.values[k * nx + (i < 0 ? 0 : i)];
   const mid = (all, i) => (i < 0 ? -(all[0] + all[1]) / 2 : (all[i] + all[i + 1]) / 2);
   pen.lineWidth = 1;
   pen.font = "600 12px Next, sans-serif";
