@@ -247,13 +247,14 @@ addEventListener("bench:read", (event) => {
   const text = kind.text(value);
   const target = Number(line.dataset.target);
   line.hidden = false;
-  line.querySelector("span").textContent = `${NAMES[place]} ${text}${doubt ? " ▲ not believed" : ""}`;
+  // Figure and unit stay in one line.
+  line.querySelector("span").textContent = `${NAMES[place]} ${text.replace(" ", "\u202f")}${doubt ? " ▲ not believed" : ""}`;
   line.classList.toggle("is-doubted", Boolean(doubt));
   line.querySelector("b").textContent = "";
   if (place === "scale") lately = [...lately, value].slice(-STEADY_READINGS);
   if (place === "scale" && target) {
     const left = target - value;
-    line.querySelector("b").textContent = left > 0 ? `${(left * 1000).toFixed(left < 0.1 ? 1 : 0)} g to go` : left < 0 ? `${(-left * 1000).toFixed(1)} g over` : "there";
+    line.querySelector("b").textContent = left > 0 ? `${figure(left * 1000, left < 0.1 ? 1 : 0)}\u202fg to go` : left < 0 ? `${figure(-left * 1000, 1)}\u202fg over` : "there";
     line.classList.toggle("is-near", Math.abs(left) <= target * 0.05);
   }
   if (doubt) return;
