@@ -135,7 +135,7 @@ async fn the_field_is_scrubbed_and_the_depth_dragged() {
         assert_ne!(browser.text("#f-layers").await, layers);
         // Its mark says what stands beside it, which is no deeper than the layer may be.
         browser.enter("#layer_depth", "18.7 mm").await;
-        browser.wait_for_text(".notes", "layers of at most 18\u{202f}mm").await;
+        browser.wait_for_text(".notes", "layers of at most 18 mm").await;
         browser.wait_for_text(".grip text", "18 mm: ").await;
         // Deeper than is allowed it counts only with a reason.
         browser.enter("#layer_depth", "60 mm").await;

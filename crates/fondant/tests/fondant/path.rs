@@ -239,7 +239,7 @@ async fn quick_entries_one_after_another_are_all_kept() {
             )
             .await;
         browser.wait_for_text(".sheet", "5 % of what is poured").await;
-        browser.wait_for_text(".sheet", "4\u{202f}mm proud").await;
+        browser.wait_for_text(".sheet", "4 mm proud").await;
         browser.client.refresh().await.unwrap();
         assert_eq!(browser.value("#base_gap").await, "3 mm");
         assert_eq!(browser.value("#overfill").await, "4 mm");

@@ -76,7 +76,7 @@ async fn rows_wait_for_a_connection_and_are_written_once_each() {
         let mass = Mass::from_kg(2.5);
         other_writes(&driven, cast, Happening::Weighed { batch: 1, part: Part::A, mass }).await;
         browser.run("window.fetch = window.reached; dispatchEvent(new Event('online'))").await;
-        browser.wait_for_text("#bench-refusal", "A is in this bucket already: 2500\u{202f}g").await;
+        browser.wait_for_text("#bench-refusal", "A is in this bucket already: 2500 g").await;
         browser.wait_for_text(".bench-log ul", "Other tablet").await;
         browser.wait_for_text(".bench-now", "let A meet B").await;
     })
@@ -180,7 +180,7 @@ async fn a_killed_server_loses_no_tap_and_the_bench_opens_without_it() {
         browser.wait_for_text("#bench-unsent", "B is in 1200").await;
         let again = Server::start(&app.db.address, &["--port", &port]).await;
         browser.wait_for_text(".bench-now", "Weigh A").await;
-        browser.wait_for_text(".bench-log ul", "1200\u{202f}g B into bucket 1").await;
+        browser.wait_for_text(".bench-log ul", "1200 g B into bucket 1").await;
         let rows = kept(&app, cast).await.rows;
         assert_eq!(rows.len(), before.rows.len() + 1);
         again.kill().await;

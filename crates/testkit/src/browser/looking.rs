@@ -19,11 +19,12 @@ const LOOK_MS: u32 = 50;
 /// How long one question to a page may take, ms: well within the 30 s that the driver gives a script.
 const QUESTION_MS: u32 = 5000;
 
-/// The text of an element as it is seen: cells of a row and figures and their units stand a space apart.
+/// The text of an element as it is read: cells of a row stand a space apart, and so do figures and their
+/// units, whichever of the spaces keeps them on one line.
 const TEXT: &str = r"
+    const read = (raw) => raw.replace(/[\t\u00a0\u202f]+/g, ' ').replace(/\s*\n\s*/g, '\n').trim();
     const seen = document.querySelector(css);
-    const raw = seen?.innerText ?? seen?.textContent ?? '';
-    const text = raw.replace(/[\t\u00a0]+/g, ' ').replace(/\s*\n\s*/g, '\n').trim();";
+    const text = read(seen?.innerText ?? seen?.textContent ?? '');";
 
 impl Browser {
     /// Waits for what the page sees of an element. `look` is the body of a function of `css` and `words`
@@ -104,7 +105,7 @@ impl Browser {
 
     /// Waits until the text of an element contains `expected`.
     pub async fn wait_for_text(&self, css: &str, expected: &str) {
-        let look = format!("{TEXT} return [seen !== null && text.includes(words), text];");
+        let look = format!("{TEXT} return [seen !== null && text.includes(read(words)), text];");
         if let Err(last) = self.look(&look, css, expected).await {
             panic!("{css} never said “{expected}”; it says “{last}”");
         }
