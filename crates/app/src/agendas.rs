@@ -3,9 +3,9 @@
 
 use std::time::Duration;
 
-use fondant_cast::agenda::Agenda;
-use fondant_cast::document::AirFrom;
-use fondant_cast::facts::{FactRow, poured_of};
+use fondant_cast::agenda::{Agenda, Fit};
+use fondant_cast::document::{AirFrom, PourId};
+use fondant_cast::facts::{FactRow, poured, poured_of};
 use fondant_cast::{Document, Forecast, Standing};
 use fondant_store::Transaction;
 use fondant_store::repos::{Basis, CastId, CastRecord, KeptAgenda, Workshop};
@@ -41,8 +41,10 @@ pub struct CastAgenda {
 /// What a cast's plan and facts come to.
 #[derive(Debug, Clone)]
 pub(crate) enum Outcome {
-    /// No plan is taken, or the form is no longer the one it was taken for.
+    /// No plan is taken, or the form is no longer the one it was taken for and nothing is poured.
     Nothing,
+    /// The form is no longer the one the plan was taken for, and these pours of it have happened.
+    Poured(Vec<PourId>),
     /// What is kept stays: the model cannot follow the plan as it is.
     AsItWas,
     /// What the plan asks of the shop.
@@ -81,7 +83,7 @@ impl App {
         };
         let evaluation = &worked.evaluation;
         if evaluation.standing != Standing::Taken {
-            return Ok(Outcome::Nothing);
+            return Ok(Outcome::Poured(poured(rows)));
         }
         let (Ok(schedule), Some(planned)) = (&evaluation.pours, &evaluation.planned) else {
             return Ok(Outcome::AsItWas);
@@ -139,7 +141,9 @@ impl App {
         };
         let shown = |kept: KeptAgenda| {
             let is_old = is_old(shop, &kept);
-            let agenda = kept.agenda.filter(|agenda| agenda.hard >= ending_after)?;
+            let is_due =
+                |agenda: &Agenda| agenda.hard >= ending_after || agenda.fit == Fit::Lacking;
+            let agenda = kept.agenda.filter(is_due)?;
             Some(CastAgenda { cast: kept.cast, name: kept.name, agenda, is_old })
         };
         Ok(kept.into_iter().filter_map(shown).collect())
@@ -161,7 +165,7 @@ impl App {
             if !is_as_read {
                 continue;
             }
-            if keep(&transaction, &shop, &record, outcome).await? {
+            if keep(&transaction, &shop, (&record, self.now()), outcome).await? {
                 let (workshop, revision) = (shop.id, record.revision);
                 let event = Event::CastChanged { workshop, cast, revision };
                 tell(&transaction, &event).await?;
@@ -246,13 +250,14 @@ fn is_same(now: &Workshop, read: &Workshop) -> bool {
 pub(crate) async fn keep(
     transaction: &Transaction,
     shop: &Shop,
-    record: &CastRecord,
+    (record, now): (&CastRecord, Timestamp),
     outcome: Outcome,
 ) -> Result<bool, AppError> {
     let former = transaction.agenda(shop.id, record.id).await?;
     let agenda = match outcome {
         Outcome::Nothing => None,
         Outcome::AsItWas => former.clone(),
+        Outcome::Poured(pours) => former.as_ref().and_then(|former| former.of_poured(&pours, now)),
         Outcome::Due { agenda, .. } => Some(match &former {
             Some(former) => agenda.following(former),
             None => *agenda,

@@ -3,10 +3,12 @@
 
 use std::collections::BTreeMap;
 
+use fondant_cast::{Document, Evaluation, Standing};
 use fondant_finish::pace::{Pace, paces};
 use fondant_finish::steps::{chosen, dated, left};
 use fondant_finish::surface::School;
 use fondant_finish::work::{StepKind, Told, Work, WorkRefused};
+use fondant_pours::ScheduledPour;
 use fondant_quantities::Span;
 use fondant_store::repos::{CastId, WorkshopId};
 use jiff::Timestamp;
@@ -75,6 +77,37 @@ pub async fn tell_of(
     Ok(Ok(()))
 }
 
+/// How far the flood coat of a cast has come in its plan.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum PlannedCoat {
+    /// The plan has none.
+    Missing,
+    /// Its hours are proposed, and not taken.
+    Proposed,
+    /// Its hours are taken.
+    Taken,
+}
+
+impl PlannedCoat {
+    /// How far it has come; `None` where the last surface is another, or the cast takes no coat.
+    #[must_use]
+    pub fn of(document: &Document, evaluation: &Evaluation, school: School) -> Option<Self> {
+        let is_wanted = school == School::FloodCoat && document.takes_flood();
+        is_wanted.then(|| match (flood_coat(evaluation), evaluation.standing) {
+            (None, _) => Self::Missing,
+            (Some(_), Standing::Taken) => Self::Taken,
+            (Some(_), Standing::Proposed | Standing::Outdated) => Self::Proposed,
+        })
+    }
+}
+
+/// The flood coat among the pours of a cast.
+#[must_use]
+pub fn flood_coat(evaluation: &Evaluation) -> Option<&ScheduledPour> {
+    let pours = &evaluation.pours.as_ref().ok()?.pours;
+    pours.last().filter(|pour| pour.layer.kind.is_flood())
+}
+
 /// What is left to be done to a cast that is out of its form, or soon will be.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Due {
@@ -87,6 +120,8 @@ pub struct Due {
     pub steps: Vec<(StepKind, [Timestamp; 2])>,
     /// The last surface.
     pub school: School,
+    /// How far the flood coat has come in the plan, where one is still to come.
+    pub coat: Option<PlannedCoat>,
     /// Work that is left of the first of them.
     pub takes: Span,
     /// Since when somebody works on the first of them.
@@ -133,12 +168,17 @@ async fn due_of(
         *takes = (*takes * factor - took).max(Span::ZERO);
     }
     let first = steps.first().and_then(|(kind, _)| work.steps.get(kind));
+    let school = chosen(document, &work);
     Ok(steps.first().map(|(_, takes)| Due {
         cast,
         takes: *takes,
         name: document.name.clone(),
         steps: dated(&steps, open.shop.hours(), from),
-        school: chosen(document, &work),
+        school,
+        coat: steps
+            .iter()
+            .find(|(kind, _)| *kind == StepKind::Surface)
+            .and_then(|_| PlannedCoat::of(document, &worked.evaluation, school)),
         since: first.and_then(|step| step.since),
         told_at: rows.last().map(|row| row.at),
     }))

@@ -1,7 +1,7 @@
 //! All that is kept of a cast, from the store into an archive and from an archive into the store.
 
 use fondant_bench::{Row, Run};
-use fondant_cast::agenda::Agenda;
+use fondant_cast::agenda::{Agenda, Fit};
 use fondant_files::FileError;
 use fondant_files::records::archive::{
     self, ARCHIVE_LIMIT, Archive, ArchivedEnd, ArchivedFact, ArchivedFault, ArchivedPhoto,
@@ -210,6 +210,7 @@ fn due(read: &Archive, hard: Timestamp, changed: Timestamp) -> Agenda {
         form_opens: None,
         in_pot: false,
         poured: 0,
+        fit: Fit::Whole,
         changed,
         sequence: 0,
     }

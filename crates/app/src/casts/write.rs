@@ -222,12 +222,12 @@ async fn committed(
     if has_plan {
         let forecast = match outcome {
             Outcome::Due { forecast, .. } => forecast.as_deref(),
-            Outcome::Nothing | Outcome::AsItWas => None,
+            Outcome::Nothing | Outcome::Poured(_) | Outcome::AsItWas => None,
         };
         if let (Origin::Taken, Some(forecast)) = (draft.origin, forecast) {
             transaction.keep_forecast(record.id, after.revision, forecast, now).await?;
         }
-        agendas::keep(&transaction, shop, &after, outcome.clone()).await?;
+        agendas::keep(&transaction, shop, (&after, now), outcome.clone()).await?;
     }
     let event = Event::CastChanged { workshop: shop.id, cast: record.id, revision: after.revision };
     tell(&transaction, &event).await?;

@@ -1,13 +1,17 @@
 //! A plan and what it asks of the shop are one thing.
 
-use fondant_app::records::Step;
+use fondant_app::records::{Asked, CastState, Listed, Step};
 use fondant_app::{CastAgenda, Request, casts, settings};
+use fondant_cast::Document;
+use fondant_cast::agenda::Fit;
 use fondant_cast::document::AirFrom;
+use fondant_cast::facts::Fact;
 use fondant_files::logs::Scale;
 use fondant_files::logs::air::ReadAir;
 use fondant_heat::climate::log::AirLog;
 use fondant_quantities::Length;
 use fondant_testkit::{TestApp, documents};
+use jiff::SignedDuration;
 use jiff::civil::Time;
 
 use crate::{app, edit, taken};
@@ -37,6 +41,36 @@ async fn whatever_changes_a_plan_changes_its_agenda_with_it() {
     // Given up, it is gone.
     casts::pours::release(&app.app, cast, 4).await.unwrap();
     assert!(agendas(&app).await.is_empty());
+}
+
+/// "A cast that was changed with resin in it left Today, and was planning again."
+#[tokio::test]
+async fn a_cast_that_is_changed_with_resin_in_it_stays_in_hand() {
+    let app = app().await;
+    let (cast, pours) = taken(&app).await;
+    let first = agendas(&app).await.remove(0).agenda;
+    let base = first.pours[0].clone();
+    app.set_now(base.done);
+    let fact = Fact::Poured { pour: pours[0], at: base.at, resin_at: None };
+    casts::facts::log(&app.app, cast, 2, &Request::default(), fact).await.unwrap();
+    let poured = agendas(&app).await.remove(0).agenda;
+    let revision = app.open(cast).await.record.revision;
+    let thicker = |document: &mut Document| document.form.overfill = Length::from_mm(9.0);
+    edit(&app, cast, revision, thicker).await.unwrap();
+    let left = agendas(&app).await.remove(0).agenda;
+    assert_eq!((left.pours.as_slice(), left.fit), (&poured.pours[..1], Fit::Lacking));
+    // However late it gets: it is neither planning nor done.
+    app.set_now(first.hard + SignedDuration::from_hours(24 * 90));
+    let shop = app.shop().await;
+    let in_hand = Asked { listed: Listed::Of(CastState::Pouring), ..Asked::default() };
+    let listed = casts::list(&app.app, &shop, &in_hand).await.unwrap();
+    assert_eq!(listed.casts.iter().map(|cast| cast.id).collect::<Vec<_>>(), [cast]);
+    let due = app.app.agendas(&shop, app.app.now()).await.unwrap();
+    assert_eq!(due.len(), 1);
+    app.set_now(base.done);
+    casts::step(&app.app, cast, revision + 1, Step::Undo).await.unwrap();
+    let back = agendas(&app).await.remove(0).agenda;
+    assert_eq!((back.pours, back.fit), (poured.pours, Fit::Whole));
 }
 
 /// "An hour's repair skips casts in steady air."

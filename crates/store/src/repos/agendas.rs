@@ -1,6 +1,6 @@
 //! What taken plans ask of the shop, and what each agenda was worked out from.
 
-use fondant_cast::agenda::Agenda;
+use fondant_cast::agenda::{Agenda, Fit};
 use jiff::Timestamp;
 use sea_orm::sea_query::OnConflict;
 use sea_orm::{
@@ -123,12 +123,15 @@ impl Transaction {
                 .await?;
             return Ok(());
         };
+        // What still has to get its hours is in hand until it has them.
+        let endless = (kept.fit == Fit::Lacking).then_some(Timestamp::MAX);
+        let all_in = endless.or_else(|| kept.pours.last().map(|pour| pour.done));
         let row = agenda::ActiveModel {
             cast_id: ActiveValue::Set(cast.0),
             workshop_id: ActiveValue::Set(workshop.0),
-            ends_at: ActiveValue::Set(to_column(kept.hard)?),
+            ends_at: ActiveValue::Set(to_column(endless.unwrap_or(kept.hard))?),
             begins_at: ActiveValue::Set(hour(kept.pours.first().map(|pour| pour.at))?),
-            poured_at: ActiveValue::Set(hour(kept.pours.last().map(|pour| pour.done))?),
+            poured_at: ActiveValue::Set(hour(all_in)?),
             document: ActiveValue::Set(to_json(kept)?),
             basis: ActiveValue::Set(Some(to_json(&basis)?)),
         };

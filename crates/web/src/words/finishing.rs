@@ -1,5 +1,6 @@
 //! The steps of finishing in words.
 
+use fondant_app::finishing::PlannedCoat;
 use fondant_finish::pace::Pace;
 use fondant_finish::surface::School;
 use fondant_finish::work::{StepKind, WorkRefused};
@@ -24,6 +25,15 @@ pub(crate) const fn step(kind: StepKind, chosen: School) -> &'static str {
         StepKind::Edges => "Ease the edges",
         StepKind::Cure => "Full cure",
         StepKind::HandOver => "Hand over",
+    }
+}
+
+/// What is to be done to a flood coat before it can be poured; `None` once its hours are taken.
+pub(crate) const fn before_coat(coat: PlannedCoat) -> Option<&'static str> {
+    match coat {
+        PlannedCoat::Missing => Some("Put its flood coat into the plan"),
+        PlannedCoat::Proposed => Some("Take the hours of its flood coat"),
+        PlannedCoat::Taken => None,
     }
 }
 

@@ -198,6 +198,8 @@ async fn a_flood_coat_is_added_to_a_cast_that_is_poured() {
     post_as(&app, &format!("{finish}/told"), &school, false).await;
     let told = get(&app, &finish).await.text;
     assert!(told.contains("Put it into the plan at Pours"), "{told}");
+    let today = async || get(&app, "/today").await.text;
+    assert!(today().await.contains("Put its flood coat into the plan"));
     let change = async |revision: &str, what: (&str, &str)| {
         let begin = ("not_before", "2026-11-23T09:00");
         let form = [("revision", revision), begin, ("sanding", "60 min"), what];
@@ -205,6 +207,7 @@ async fn a_flood_coat_is_added_to_a_cast_that_is_poured() {
     };
     let added = change("2", ("stage_add", "flood")).await;
     assert!(added.contains("Put the coat into the plan"), "{added}");
+    assert!(today().await.contains("Take the hours of its flood coat"), "{}", today().await);
     let cast = fondant_app::records::CastId(cast);
     let kept = app.document(cast).await.pours.taken;
     assert_eq!(kept.len(), layers.len(), "what was taken is still there");
@@ -219,6 +222,7 @@ async fn a_flood_coat_is_added_to_a_cast_that_is_poured() {
     assert!((now..=soon).contains(&coat.at), "{} at {now}", coat.at);
     let text = get(&app, &pours).await.text;
     assert!(text.contains("Taken.") && !text.contains("Put the coat into"), "{text}");
+    assert!(!today().await.contains("its flood coat"), "its pour is what is due");
     let told = get(&app, &finish).await.text;
     assert!(told.contains("in the plan for") && told.contains("Pour it at the bench"), "{told}");
     let run = [("pour", &*coat.id.0.to_string())];

@@ -3,7 +3,7 @@
 use crate::common::{get, post, post_as};
 use fondant_app::beginning::{NewCast, NewWorkshop};
 use fondant_app::records::CastId;
-use fondant_app::{Request, casts, settings};
+use fondant_app::{AppError, Request, casts, settings};
 use fondant_cast::agenda::Agenda;
 use fondant_cast::document::{AirFrom, PourId, Split};
 use fondant_cast::facts::Fact;
@@ -14,7 +14,7 @@ use fondant_heat::climate::indoor::Indoor;
 use fondant_heat::climate::profile::{Profile, ProfileError, Way};
 use fondant_materials::resin::shipped;
 use fondant_numerics::Stop;
-use fondant_quantities::Temperature;
+use fondant_quantities::{Length, Temperature};
 use fondant_testkit::{TestApp, documents};
 use icalendar::{Calendar, CalendarDateTime, Component, DatePerhapsTime};
 use jiff::SignedDuration;
@@ -292,6 +292,29 @@ fn many_casts(count: usize) -> NewWorkshop {
         }
     };
     NewWorkshop { casts: (0..count).map(cast).collect(), ..NewWorkshop::empty(settings) }
+}
+
+#[tokio::test]
+async fn a_cast_that_is_changed_with_resin_in_it_is_told_of() {
+    let app = app().await;
+    let cast = CastId(taken(&app, "Half in").await);
+    let agenda = app.app.agendas(&app.shop().await, documents::now()).await.unwrap();
+    let base = agenda[0].agenda.pours[0].clone();
+    app.set_now(base.done);
+    let fact = Fact::Poured { pour: base.id, at: base.at, resin_at: None };
+    casts::facts::log(&app.app, cast, 2, &Request::default(), fact).await.unwrap();
+    let whole = get(&app, "/today").await.text;
+    assert!(whole.contains("Mix and pour layer 1") && !whole.contains("has no hours"));
+    let revision = app.open(cast).await.record.revision;
+    let changed = casts::change(&app.app, cast, revision, |open| {
+        let mut document = open.record.document.clone();
+        document.form.overfill = Length::from_mm(9.0);
+        Ok::<_, AppError>(document)
+    });
+    changed.await.unwrap();
+    let left = get(&app, "/today").await.text;
+    assert!(left.contains("“Half in” was changed since its pours were taken"), "{left}");
+    assert!(left.contains("Window closes") && !left.contains("Mix and pour"), "{left}");
 }
 
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]

@@ -27,10 +27,32 @@ pub struct Agenda {
     pub in_pot: bool,
     /// How many of its pours have happened, from the first on.
     pub poured: usize,
+    /// How far it fits what is cast.
+    #[serde(default, skip_serializing_if = "Fit::is_whole")]
+    pub fit: Fit,
     /// Time of the last change.
     pub changed: Timestamp,
     /// Rises with every change, for calendars.
     pub sequence: u32,
+}
+
+/// How far an agenda fits what is cast: a plan that was taken is none for a cast that was changed since.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Fit {
+    /// The plan that was taken is the plan of this cast.
+    #[default]
+    Whole,
+    /// The cast was changed when all of the plan was poured: what was added has no hours.
+    Poured,
+    /// It was changed before: the agenda holds what was poured, and the rest has no hours.
+    Lacking,
+}
+
+impl Fit {
+    const fn is_whole(&self) -> bool {
+        matches!(self, Self::Whole)
+    }
 }
 
 /// One pour.
@@ -153,9 +175,27 @@ impl Agenda {
             form_opens: (form_opens != schedule.hard).then_some(form_opens),
             in_pot: document.contents.pot().is_some(),
             poured,
+            fit: Fit::Whole,
             changed: now,
             sequence: sequence(now),
         }
+    }
+
+    /// What is left of it where the cast no longer is what it was taken for: the pours that have happened,
+    /// whose windows and hours stay. `None` where none has.
+    #[must_use]
+    pub fn of_poured(&self, poured: &[PourId], now: Timestamp) -> Option<Self> {
+        let count = self.pours.iter().take_while(|pour| poured.contains(&pour.id)).count();
+        let is_all = count == self.pours.len() && self.fit != Fit::Lacking;
+        let left = Self {
+            pours: self.pours[..count].to_vec(),
+            poured: count,
+            fit: if is_all { Fit::Poured } else { Fit::Lacking },
+            changed: now,
+            sequence: sequence(now),
+            ..self.clone()
+        };
+        (count > 0).then(|| left.following(self))
     }
 
     /// In the place of a former one: that one still where nothing else has
@@ -192,7 +232,11 @@ impl Agenda {
             if next.is_none_or(|next| pour.cover < next.at) {
                 add(ActKind::Cover, pour.cover);
             }
-            if index < last && next.is_some_and(|next| next.sanding.is_none()) {
+            let is_followed = match next {
+                Some(next) => next.sanding.is_none(),
+                None => self.fit == Fit::Lacking,
+            };
+            if is_followed {
                 add(ActKind::Opens, pour.opens);
                 add(ActKind::Closes, pour.closes);
             }
@@ -203,8 +247,11 @@ impl Agenda {
                 Act { at, kind: ActKind::Level, pour: last_in_form }
             }));
         }
-        let opens = self.form_opens.unwrap_or(self.hard);
-        acts.push(Act { at: opens, kind: ActKind::Open, pour: last_in_form });
+        // What is still to be poured says when the form can be opened.
+        if self.fit != Fit::Lacking {
+            let opens = self.form_opens.unwrap_or(self.hard);
+            acts.push(Act { at: opens, kind: ActKind::Open, pour: last_in_form });
+        }
         if has_flood {
             acts.push(Act { at: self.hard, kind: ActKind::Hard, pour: last });
         }
@@ -227,7 +274,7 @@ impl Agenda {
     /// Whether all of it lies behind.
     #[must_use]
     pub fn is_over(&self, now: Timestamp) -> bool {
-        self.hard < now && self.poured >= self.pours.len()
+        self.hard < now && self.poured >= self.pours.len() && self.fit != Fit::Lacking
     }
 }
 

@@ -10,5 +10,5 @@ mod collisions;
 #[cfg(test)]
 mod sample;
 
-pub use agenda::{Act, ActKind, Agenda, AgendaPour, TOP_UPS_H, sequence};
+pub use agenda::{Act, ActKind, Agenda, AgendaPour, Fit, TOP_UPS_H, sequence};
 pub use collisions::{AtBench, Collision, collisions};

@@ -1,6 +1,6 @@
 //! Agendas for tests.
 
-use super::agenda::{Agenda, AgendaPour};
+use super::agenda::{Agenda, AgendaPour, Fit};
 use crate::document::PourId;
 use fondant_materials::resin::ResinId;
 use fondant_pours::layers::LayerKind;
@@ -36,6 +36,7 @@ pub(super) fn agenda(pours: &[i64], in_pot: bool) -> Agenda {
         form_opens: None,
         in_pot,
         poured: 0,
+        fit: Fit::Whole,
         changed: at(0),
         sequence: 7,
     }

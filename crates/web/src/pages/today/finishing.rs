@@ -23,6 +23,8 @@ pub(super) struct FinishRow {
     pub(super) when: String,
     /// What comes after it.
     pub(super) then: String,
+    /// What is to be done at Pours before its flood coat can be poured.
+    pub(super) coat: Option<(&'static str, Station)>,
     pub(super) cast: String,
     pub(super) href: Station,
 }
@@ -58,6 +60,10 @@ fn row(due: &Due, shop: &Shop, shown: Shown) -> Option<FinishRow> {
             format!("since {}", shown.day_and_time(since, shop.hours().zone()))
         }),
         then: if then.is_empty() { String::new() } else { format!("then {}", then.join(", ")) },
+        coat: due
+            .coat
+            .and_then(words::before_coat)
+            .map(|says| (says, Station::of(due.cast, "pours"))),
         cast: due.name.clone(),
         href: Station::of(due.cast, "finish"),
     })

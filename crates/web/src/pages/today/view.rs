@@ -4,7 +4,7 @@ use askama::Template;
 use askama_web::WebTemplate;
 use fondant_app::records::CastId;
 use fondant_app::{CastAgenda, Shop};
-use fondant_cast::agenda::{Act, ActKind, Agenda, AgendaPour, AtBench, Collision, collisions};
+use fondant_cast::agenda::{Act, ActKind, Agenda, AgendaPour, AtBench, Collision, Fit, collisions};
 use fondant_cast::mix::parts;
 use fondant_heat::climate::trouble::{TroubleKind, troubles};
 use jiff::{SignedDuration, Timestamp};
@@ -43,6 +43,8 @@ pub(super) struct TodayPage {
     air_troubles: Vec<String>,
     /// Casts whose times could not be worked out again since the shop or its air changed.
     old: Vec<String>,
+    /// Casts that were changed since their pours were taken, with where they are put into the plan.
+    outdated: Vec<(String, Station)>,
     axis: Markup,
     more: usize,
     runs: Vec<RunRow>,
@@ -94,13 +96,18 @@ impl TodayPage {
                 .with(&[Script::Htmx, Script::Module("/today.js")]),
             date: local.strftime("%A, %-d %B").to_string(),
             air: format!(
-                "{}, {:.0} % humidity, dew point {}",
+                "{}, {:.0}\u{202f}% humidity, dew point {}",
                 shown.temperature(air.temperature),
                 air.humidity_percent,
                 shown.temperature(shop.site().air.dew_point(now))
             ),
             air_troubles: tonight(shop, casts, now),
             old: casts.iter().filter(|cast| cast.is_old).map(|cast| cast.name.clone()).collect(),
+            outdated: casts
+                .iter()
+                .filter(|cast| lacks_hours(&cast.agenda, now))
+                .map(|cast| (cast.name.clone(), Station::of(cast.cast, "pours")))
+                .collect(),
             axis,
             more,
             runs,
@@ -114,6 +121,15 @@ impl TodayPage {
             collisions_more: found.len().saturating_sub(COLLISIONS),
             has_casts: !casts.is_empty(),
         }
+    }
+}
+
+/// Whether something of a cast has no hours. What was added to one that is hard stands with its finishing.
+fn lacks_hours(agenda: &Agenda, now: Timestamp) -> bool {
+    match agenda.fit {
+        Fit::Whole => false,
+        Fit::Poured => agenda.hard > now,
+        Fit::Lacking => true,
     }
 }
 

@@ -1,7 +1,7 @@
 //! What the station shows: the steps with what was done of them, and the last surfaces side by side.
 
 use askama::Template;
-use fondant_app::finishing::Finishing;
+use fondant_app::finishing::{Finishing, PlannedCoat, flood_coat};
 use fondant_app::records::{PhotoRecord, Shows};
 use fondant_cast::Standing;
 use fondant_cast::planning::CuredThrough;
@@ -207,9 +207,9 @@ fn says(told: &Known<'_>, kind: StepKind) -> String {
                 '\u{202f}'
             )
         }),
-        StepKind::Surface => match coat(asked, school) {
-            Some(pour) => planned_coat(asked, pour),
-            None => surface
+        StepKind::Surface => match flood_coat(asked.evaluation) {
+            Some(pour) if school == School::FloodCoat => planned_coat(asked, pour),
+            _ => surface
                 .zip(found)
                 .map_or_else(String::new, |(one, found)| uses(one, found.faces, shown)),
         },
@@ -240,13 +240,6 @@ fn curing(asked: &Asked<'_>, cured: Option<CuredThrough>) -> String {
     says + "; food too, and only on a resin whose maker allows it, cured as its datasheet says."
 }
 
-/// The flood coat as a pour of the plan, where the piece is to have one and the plan has it.
-fn coat<'a>(asked: &'a Asked<'_>, school: School) -> Option<&'a ScheduledPour> {
-    let schedule = asked.evaluation.pours.as_ref().ok()?;
-    let coat = schedule.pours.last().filter(|pour| pour.layer.kind.is_flood())?;
-    (school == School::FloodCoat).then_some(coat)
-}
-
 fn planned_coat(asked: &Asked<'_>, pour: &ScheduledPour) -> String {
     let shown = asked.shown;
     format!(
@@ -264,14 +257,11 @@ fn planned_coat(asked: &Asked<'_>, pour: &ScheduledPour) -> String {
 
 /// A flood coat is poured at the bench once the plan has it, and put into the plan before.
 fn poured_at(asked: &Asked<'_>, kind: StepKind, school: School) -> Option<(Station, &'static str)> {
-    let is_coat = kind == StepKind::Surface && school == School::FloodCoat;
-    let can_have = asked.document.takes_flood();
-    (is_coat && can_have).then(|| match coat(asked, school) {
-        Some(_) if asked.evaluation.standing == Standing::Taken => {
-            (Station::of(asked.cast, "bench"), "Pour it at the bench")
-        }
-        Some(_) => (Station::of(asked.cast, "pours"), "Take its hours at Pours"),
-        None => (
+    let coat = PlannedCoat::of(asked.document, asked.evaluation, school);
+    coat.filter(|_| kind == StepKind::Surface).map(|coat| match coat {
+        PlannedCoat::Taken => (Station::of(asked.cast, "bench"), "Pour it at the bench"),
+        PlannedCoat::Proposed => (Station::of(asked.cast, "pours"), "Take its hours at Pours"),
+        PlannedCoat::Missing => (
             Station::of(asked.cast, "pours"),
             "Put it into the plan at Pours, for its hours and its run at the bench",
         ),
