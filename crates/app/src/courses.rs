@@ -3,37 +3,20 @@
 use std::sync::Arc;
 
 use fondant_bench::Run;
-use fondant_bench::reading::{Place, Quantity};
 use fondant_cast::Forecast;
-use fondant_quantities::Span;
+use fondant_cast::facts::{Fact, FactRow, standing};
 use fondant_record::at_once::as_poured;
-use fondant_record::course::{Course, Happened};
-use fondant_store::repos::CastId;
-use jiff::{SignedDuration, Timestamp};
+use fondant_record::course::{Course, Happened, begun};
+use fondant_record::readings::{CourseReadings, LONGEST, ReadCurve};
+use fondant_store::Transaction;
+use fondant_store::repos::{CastId, ReadIn, WorkshopId};
+use jiff::Timestamp;
 
 use crate::app::App;
 use crate::bench::folded;
 use crate::casts::open::{Open, open};
 use crate::error::AppError;
 use crate::evaluating::Worked;
-
-/// Points of a curve of readings: one for every few pixels of a drawing.
-const SLOTS: u32 = 160;
-/// Points of a bucket's curve.
-const BUCKET_SLOTS: u32 = 40;
-/// Longest time after the first pour for which readings are read.
-const LONGEST: SignedDuration = SignedDuration::from_hours(60 * 24);
-
-/// What instruments read at a place.
-#[derive(Debug, Clone, PartialEq)]
-pub struct ReadCurve {
-    /// Place of the instrument.
-    pub place: Place,
-    /// Quantity that it reads.
-    pub quantity: Quantity,
-    /// When, from the first pour on, and how much, in the unit that is kept.
-    pub points: Vec<(Span, f64)>,
-}
 
 /// What a cast went through.
 #[derive(Debug, Clone, PartialEq)]
@@ -70,7 +53,10 @@ pub async fn lived(
         Course::of(&from).map(|course| (course, buckets))
     });
     let Some((course, buckets)) = found.await? else { return Ok(None) };
-    let read = read(app, open, &course, &buckets).await?;
+    let ends = course.begun + course.ends().signed().min(LONGEST);
+    let asked = ReadIn { course: [course.begun, ends], buckets: &buckets };
+    let cast = (open.shop.id, open.record.id);
+    let read = app.store.read().course_readings(cast, &asked).await?;
     Ok(Some(Lived { course, read }))
 }
 
@@ -98,36 +84,31 @@ fn buckets(run: &Run) -> Option<[Timestamp; 2]> {
     (met < empty).then_some([met, empty])
 }
 
-async fn read(
-    app: &App,
-    open: &Open,
-    course: &Course,
-    buckets: &[[Timestamp; 2]],
-) -> Result<Vec<ReadCurve>, AppError> {
-    let session = app.store.read();
-    let end = course.begun + course.ends().signed().min(LONGEST);
-    let mut curves: Vec<ReadCurve> = Vec::new();
-    let mut keep = |quantity, thinned: fondant_store::repos::Thinned| {
-        let point = (Span::between(course.begun, thinned.at), thinned.mean);
-        let same =
-            |curve: &&mut ReadCurve| (curve.place, curve.quantity) == (thinned.place, quantity);
-        match curves.iter_mut().find(same) {
-            Some(curve) => curve.points.push(point),
-            None => curves.push(ReadCurve { place: thinned.place, quantity, points: vec![point] }),
-        }
-    };
-    for quantity in [Quantity::Temperature, Quantity::Pressure] {
-        let all = session.thinned(open.shop.id, quantity, [course.begun, end], SLOTS).await?;
-        // A bucket is read at the bench alone; what its probe reads later is no bucket.
-        all.into_iter()
-            .filter(|one| one.place != Place::Bucket)
-            .for_each(|one| keep(quantity, one));
-    }
-    for span in buckets {
-        let all = session.thinned(open.shop.id, Quantity::Temperature, *span, BUCKET_SLOTS).await?;
-        all.into_iter()
-            .filter(|one| one.place == Place::Bucket)
-            .for_each(|one| keep(Quantity::Temperature, one));
-    }
-    Ok(curves)
+/// What instruments read while a cast came about, to go with it to another shop: from its first pour on,
+/// for as long as it was to take and a quarter more, or as anything is told of it. `None` where nothing was
+/// read.
+///
+/// # Errors
+/// [`AppError`].
+pub(crate) async fn readings(
+    moment: &Transaction,
+    cast: (WorkshopId, CastId),
+    (facts, runs, forecast): (&[FactRow], &[Run], Option<&Forecast>),
+) -> Result<Option<CourseReadings>, AppError> {
+    let Some(begun) = begun(facts, runs) else { return Ok(None) };
+    let promised = forecast.and_then(|forecast| {
+        Some(begun + forecast.hard.duration_since(forecast.pours.first()?.at))
+    });
+    let told = standing(facts).into_iter().filter_map(|row| match row.fact {
+        Fact::Poured { at, .. } | Fact::Touched { at, .. } => Some(at),
+        _ => None,
+    });
+    let by_run = runs.iter().filter_map(Run::hard_at);
+    let hard = told.chain(by_run).chain(promised).fold(begun, Timestamp::max);
+    let takes = hard.duration_since(begun);
+    let ends = begun + (takes + takes / 4).min(LONGEST);
+    let buckets: Vec<[Timestamp; 2]> = runs.iter().filter_map(buckets).collect();
+    let asked = ReadIn { course: [begun, ends], buckets: &buckets };
+    let curves = moment.course_readings(cast, &asked).await?;
+    Ok((!curves.is_empty()).then_some(CourseReadings { begun, curves }))
 }

@@ -2,6 +2,7 @@
 
 use fondant_bench::{Row, Run};
 use fondant_cast::agenda::{Agenda, Fit};
+use fondant_cast::facts::FactRow;
 use fondant_files::FileError;
 use fondant_files::records::archive::{
     self, ARCHIVE_LIMIT, Archive, ArchivedEnd, ArchivedFact, ArchivedFault, ArchivedPhoto,
@@ -17,14 +18,16 @@ use jiff::Timestamp;
 
 use super::named::resins;
 use crate::app::App;
+use crate::bench::folded;
 use crate::casts::open::Open;
+use crate::courses;
 use crate::error::AppError;
 
 /// The agenda of a cast that has been brought in: stale from the beginning, so that it is worked out from
 /// the shop that it has come to before anybody sees it.
 const STALE: Basis = Basis { cast: 0, workshop: 0, shelf: 0, air: None };
 
-/// A cast with all that is kept of it. What its instruments have read belongs to the shop, and is not in it.
+/// A cast with all that is kept of it, and what instruments read while it came about.
 ///
 /// # Errors
 /// [`AppError`].
@@ -46,8 +49,13 @@ async fn of_moment(
     let kept = transaction.kept_cast(workshop, cast).await?;
     archive.is_put_away = kept.is_some_and(|(_, keep)| keep == Keep::PutAway);
     archive.forecast = transaction.forecast(workshop, cast).await?;
-    archive.facts = facts(transaction, workshop, cast).await?;
-    archive.runs = transaction.runs(workshop, cast).await?.into_iter().rev().map(run).collect();
+    let told = transaction.facts(workshop, cast).await?;
+    let runs = transaction.runs(workshop, cast).await?;
+    let at_bench: Vec<Run> = runs.iter().map(folded).collect();
+    let happened = (told.as_slice(), at_bench.as_slice(), archive.forecast.as_ref());
+    archive.readings = courses::readings(transaction, (workshop, cast), happened).await?;
+    archive.facts = facts(&told);
+    archive.runs = runs.into_iter().rev().map(run).collect();
     archive.finishing = finishing(transaction, workshop, cast).await?;
     let record = transaction.record(workshop, cast).await?;
     archive.record = record.map(|kept| ArchivedEnd { is_open: kept.is_open, end: kept.end });
@@ -93,18 +101,13 @@ async fn zipped_of(app: &App, archive: Archive) -> Result<Result<Vec<u8>, FileEr
     })
 }
 
-async fn facts(
-    transaction: &Transaction,
-    workshop: WorkshopId,
-    cast: CastId,
-) -> Result<Vec<ArchivedFact>, AppError> {
-    let rows = transaction.facts(workshop, cast).await?;
+fn facts(rows: &[FactRow]) -> Vec<ArchivedFact> {
     let ids: Vec<i64> = rows.iter().map(|row| row.number).collect();
     let told = rows.iter().filter_map(|row| {
         let fact = numbers::fact(row.fact, |number| numbers::place(&ids, number))?;
         Some(ArchivedFact { recorded_at: row.recorded_at, fact })
     });
-    Ok(told.collect())
+    told.collect()
 }
 
 async fn finishing(
@@ -185,6 +188,9 @@ pub(super) async fn put(
         if *is_open {
             transaction.reopen_record(cast).await?;
         }
+    }
+    if let Some(readings) = &read.readings {
+        transaction.bring_readings(cast, readings).await?;
     }
     for photo in &read.photos {
         put_photo(transaction, (workshop, cast), (photo, &marked), now).await?;

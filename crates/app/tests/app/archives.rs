@@ -6,6 +6,7 @@ use fondant_app::casts::{archived, exchange};
 use fondant_app::forms::{self, Booking};
 use fondant_app::records::{CastId, Picture, Shows};
 use fondant_app::{App, Clock, Request, casts, ending, finishing, shelf, whole};
+use fondant_bench::reading::{Place, Quantity};
 use fondant_cast::Kind;
 use fondant_cast::facts::Fact;
 use fondant_files::records::NotARecord;
@@ -17,17 +18,18 @@ use fondant_materials::resin::shelf::{Colour, ColourBase, ColourKind};
 use fondant_pours::simulate::observe::Touch;
 use fondant_quantities::Span;
 use fondant_record::causes::Cause;
+use fondant_record::readings::{CourseReadings, ReadCurve};
 use fondant_testkit::{TestApp, TestDb, documents};
 use jiff::SignedDuration;
 
 use crate::app;
 use crate::ending::{at, bubbles, poured_cold, told};
 
-async fn out(app: &TestApp, cast: CastId) -> Vec<u8> {
+pub(crate) async fn out(app: &TestApp, cast: CastId) -> Vec<u8> {
     archived::zipped(&app.app, &app.open(cast).await).await.unwrap().unwrap()
 }
 
-async fn brought_in(app: &TestApp, bytes: Vec<u8>) -> CastId {
+pub(crate) async fn brought_in(app: &TestApp, bytes: Vec<u8>) -> CastId {
     let read: Archive = app.app.read_cast(bytes).await.unwrap().unwrap().unwrap();
     let shop = app.shop().await;
     exchange::import(&app.app, &shop, read, &Request::default()).await.unwrap().unwrap()
@@ -214,6 +216,13 @@ async fn what_no_bench_would_have_taken_is_refused() {
     assert_eq!(refused(&app, &twice).await, "two runs of one pour in hand");
     let ended = changed(&|archive| archive.runs[0].ended_at = Some(documents::now()));
     assert_eq!(refused(&app, &ended).await, "run 1 with another end than its rows");
+    let smokes = changed(&|archive| {
+        let points = vec![(Span::from_h(1.0), 1e30)];
+        let curve = ReadCurve { place: Place::Surface, quantity: Quantity::Temperature, points };
+        let begun = documents::now();
+        archive.readings = Some(CourseReadings { begun, curves: vec![curve] });
+    });
+    assert_eq!(refused(&app, &smokes).await, "readings that no instrument can have");
     let other = changed(&|archive| archive.faults[0].cause = Some(Cause::GritLeftOut));
     assert_eq!(refused(&app, &other).await, "a cause that its fault cannot have");
 }

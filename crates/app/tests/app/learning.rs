@@ -14,9 +14,11 @@ use fondant_record::causes::Cause;
 use fondant_record::course::EventKind;
 use fondant_record::figures::Figure;
 use fondant_record::lessons::Change;
+use fondant_record::readings::ReadCurve;
 use fondant_testkit::{TestApp, documents};
 use jiff::SignedDuration;
 
+use crate::archives::{brought_in, out};
 use crate::ending::{at, bubbles, poured_cold, seen, told};
 
 /// Writes something down in the first run of a cast, some minutes before now.
@@ -68,6 +70,29 @@ async fn what_a_cast_went_through_holds_bench_promise_and_instruments() {
     let bucket = &lived.read[1].points;
     let poured_after = SignedDuration::from_mins(4).as_secs_f64();
     assert!(!bucket.is_empty() && bucket.iter().all(|(at, _)| at.s() <= poured_after + 60.0));
+    let first = lived.course.events[0].at.s();
+    assert!(
+        first < 0.0 && (bucket[0].0.s() - first).abs() < 60.0,
+        "read before the pour: {bucket:?}"
+    );
+
+    // It goes with the cast into a shop without instruments, and out of it again as it was.
+    let bytes = out(&app, cast).await;
+    let fresh = crate::app().await;
+    let twin = brought_in(&fresh, bytes.clone()).await;
+    let there = of_cast(&fresh.app, twin).await.unwrap().unwrap();
+    assert_eq!(there.course.begun, lived.course.begun);
+    for (here, there) in lived.read.iter().zip(&there.read) {
+        assert_eq!((here.place, here.quantity), (there.place, there.quantity));
+        let span = |curve: &ReadCurve| {
+            let at = |point: Option<&(Span, f64)>| point.map_or(0.0, |point| point.0.h());
+            [at(curve.points.first()), at(curve.points.last())]
+        };
+        let apart = [0, 1].map(|end| (span(here)[end] - span(there)[end]).abs());
+        assert!(apart.iter().all(|hours| *hours < 0.5), "{apart:?} h");
+    }
+    assert_eq!(there.read.len(), 2);
+    assert!(out(&fresh, twin).await == bytes);
     let nothing = app.cast("Nothing poured").await;
     assert_eq!(of_cast(&app.app, nothing).await.unwrap(), None);
 }

@@ -136,8 +136,7 @@ pub fn doubt(
     if at > now + FAST_CLOCK {
         return Some(Doubt::Ahead);
     }
-    if !value.is_finite() || !(range(place, quantity).0..=range(place, quantity).1).contains(&value)
-    {
+    if !is_in_range((place, quantity), value) {
         return Some(Doubt::OutOfRange);
     }
     let (slack, rate) = change(quantity);
@@ -168,6 +167,13 @@ fn is_stuck(at: Timestamp, value: f64, earlier: &[Judged]) -> bool {
         (count, first) = (count + 1, reading.at);
     }
     count + 1 >= STUCK_READINGS && at.duration_since(first) >= STUCK_FOR
+}
+
+/// Whether a value, in the unit that is kept, is one that instruments read in a shop.
+#[must_use]
+pub fn is_in_range((place, quantity): (Place, Quantity), value: f64) -> bool {
+    let (least, most) = range(place, quantity);
+    (least..=most).contains(&value)
 }
 
 /// What a shop's instruments read at most and at least, in the unit that is kept (convention).

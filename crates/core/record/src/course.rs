@@ -93,13 +93,8 @@ impl Course {
     /// The course of a cast; `None` where nothing was poured.
     #[must_use]
     pub fn of(from: &Happened<'_>) -> Option<Self> {
+        let begun = begun(from.facts, from.runs)?;
         let stands = standing(from.facts);
-        let by_fact = stands.iter().filter_map(|row| match row.fact {
-            Fact::Poured { at, .. } => Some(at),
-            _ => None,
-        });
-        let by_run = from.runs.iter().filter_map(|run| Some(run.first_poured()?.0));
-        let begun = by_fact.chain(by_run).min()?;
         let mut events: Vec<Event> =
             from.runs.iter().flat_map(|run| at_the_bench(from, run, begun)).collect();
         events.extend(stands.iter().filter_map(|row| written_down(from, row.fact, begun)));
@@ -115,6 +110,17 @@ impl Course {
         let events = self.events.iter().map(|event| event.at);
         lines.chain(events).fold(Span::ZERO, Span::max)
     }
+}
+
+/// When the first pour of a cast went in, by what was written down; `None` where nothing was poured.
+#[must_use]
+pub fn begun(facts: &[FactRow], runs: &[Run]) -> Option<Timestamp> {
+    let stands = standing(facts);
+    let by_fact = stands.iter().filter_map(|row| match row.fact {
+        Fact::Poured { at, .. } => Some(at),
+        _ => None,
+    });
+    by_fact.chain(runs.iter().filter_map(|run| Some(run.first_poured()?.0))).min()
 }
 
 /// Time from one moment to another, negative where the other is the earlier.

@@ -7,6 +7,7 @@
 //! - [`at_once`]: a cast that was poured without a plan, as it was poured
 //! - [`cost`]: what it costs
 //! - [`course`]: what it went through, promised and happened, on one line of time
+//! - [`readings`]: what instruments read meanwhile
 //! - [`fault`]: what can be wrong with a finished piece
 //! - [`causes`]: what each fault comes from, and which figures speak for it: one table
 //! - [`mod@diagnose`]: the causes of a fault by what is known of this cast, the likeliest first
@@ -40,5 +41,6 @@ pub mod fault;
 pub mod figures;
 pub mod gather;
 pub mod lessons;
+pub mod readings;
 #[cfg(test)]
 mod seeded;

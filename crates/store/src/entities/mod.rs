@@ -4,6 +4,7 @@ pub(crate) mod agenda;
 pub(crate) mod air_log;
 pub(crate) mod air_reading;
 pub(crate) mod answered_request;
+pub(crate) mod brought_reading;
 pub(crate) mod cast;
 pub(crate) mod cast_revision;
 pub(crate) mod device;

@@ -19,6 +19,7 @@ mod m20261129_000016_find_rated_swirls;
 mod m20261129_000017_find_tinted_runs;
 mod m20261129_000018_tell_hard_runs;
 mod m20261129_000019_photos_of_steps_and_faults;
+mod m20261130_000020_create_brought_reading;
 
 use sea_orm_migration::prelude::*;
 
@@ -49,6 +50,7 @@ impl MigratorTrait for Migrator {
             Box::new(m20261129_000017_find_tinted_runs::Migration),
             Box::new(m20261129_000018_tell_hard_runs::Migration),
             Box::new(m20261129_000019_photos_of_steps_and_faults::Migration),
+            Box::new(m20261130_000020_create_brought_reading::Migration),
         ]
     }
 }

@@ -33,7 +33,7 @@ pub use listing::{
     Asked, BROUGHT_BACK_WITHIN, CastState, CastSummary, Counts, Cursor, Keep, Listed,
 };
 pub use photos::{NewPhoto, PhotoId, PhotoRecord, Picture, Shows};
-pub use readings::Thinned;
+pub use readings::{ReadIn, Thinned};
 pub use records::{FaultId, KeptFault, KeptRecord};
 pub use runs::{KeptRun, NewRow, RowsOf, RunId};
 pub use shelf::{Kept, ShelfItem, Shelved};

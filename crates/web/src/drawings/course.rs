@@ -3,12 +3,13 @@
 
 use askama::Template;
 use askama::filters::HtmlSafe;
-use fondant_app::courses::{Lived, ReadCurve};
+use fondant_app::courses::Lived;
 use fondant_bench::reading::{BAR_PSI, Place, Quantity};
 use fondant_pours::simulate::observe::Touch;
 use fondant_quantities::units::{Unit, UnitSystem};
 use fondant_quantities::{Span, Temperature};
 use fondant_record::course::{Course, Event, EventKind, Line, Step, aligned};
+use fondant_record::readings::ReadCurve;
 
 use crate::drawings::chart::{Axes, Chart};
 use crate::svg::{Frame, Markup, Svg, both};

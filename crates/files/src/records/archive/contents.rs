@@ -8,6 +8,7 @@ use fondant_materials::resin::Record;
 use fondant_record::causes::Cause;
 use fondant_record::end::CastEnd;
 use fondant_record::fault::Fault;
+use fondant_record::readings::CourseReadings;
 use fondant_shapes::picture::squaring::Squaring;
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -17,7 +18,7 @@ use crate::records::cast::CastFile;
 /// Largest archive that is read, bytes: some fifty photos.
 pub const ARCHIVE_LIMIT: usize = 64 * 1024 * 1024;
 
-/// A cast and all that is kept of it, apart from what its instruments have read. Rows are numbered by
+/// A cast and all that is kept of it. Rows are numbered by
 /// their place, from 1; pours in the order in which they are first named.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Archive {
@@ -40,6 +41,9 @@ pub struct Archive {
     /// What was told of its finishing, in the order in which it was written down.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub finishing: Vec<ArchivedTold>,
+    /// What instruments read meanwhile; `None` where nothing was read.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub readings: Option<CourseReadings>,
     /// Its record; `None` where it has never come to its end.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub record: Option<ArchivedEnd>,
@@ -67,6 +71,7 @@ impl From<CastFile> for Archive {
             facts: Vec::new(),
             runs: Vec::new(),
             finishing: Vec::new(),
+            readings: None,
             record: None,
             faults: Vec::new(),
             photos: Vec::new(),

@@ -6,6 +6,7 @@ use fondant_cast::facts::Fact;
 use fondant_finish::work::{Work, WorkRow};
 use fondant_record::causes::rows;
 use fondant_record::end::CastEnd;
+use fondant_record::readings::CourseReadings;
 
 use super::contents::{Archive, ArchivedFault, ArchivedPhoto, ArchivedRun, ArchivedShows};
 use crate::records::NotARecord;
@@ -66,6 +67,9 @@ pub(super) fn check(archive: &Archive) -> Result<(), NotARecord> {
             return Err(cannot(format!("entry {number} of its finishing, where {refused}")));
         }
         told.push(WorkRow { number, at: kept.at, told: kept.told.clone() });
+    }
+    if !archive.readings.as_ref().is_none_or(CourseReadings::can_be) {
+        return Err(cannot("readings that no instrument can have".to_owned()));
     }
     let is_sound = archive.record.as_ref().is_none_or(|kept| is_end(&kept.end));
     is_sound.then_some(()).ok_or_else(|| cannot("a record with figures below 0".to_owned()))

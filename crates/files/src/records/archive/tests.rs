@@ -70,6 +70,13 @@ fn refused(files: &[(&str, &[u8])]) -> String {
 }
 
 #[test]
+fn one_of_the_version_before_is_read() {
+    let archive = archive(0);
+    let text = told(&archive).to_string();
+    assert_eq!(read(&zipped(&[("cast.json", text.as_bytes())])).unwrap(), archive);
+}
+
+#[test]
 fn what_is_no_archive_is_refused_with_its_reason() {
     assert!(matches!(read(b"PK\x03\x04 and nothing"), Err(NotARecord::Unreadable(_))));
     assert_eq!(refused(&[]), "it has no cast.json");
@@ -88,7 +95,7 @@ fn what_is_no_archive_is_refused_with_its_reason() {
     let none = refused(&[("cast.json", text.as_bytes()), ("photos/1.jpg", b"text")]);
     assert_eq!(none, other);
     for (field, value, why) in [
-        ("version", serde_json::json!(2), "version 2"),
+        ("version", serde_json::json!(3), "version 3"),
         ("colour", serde_json::json!("red"), "a field colour"),
         (
             "facts",

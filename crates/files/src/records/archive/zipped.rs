@@ -16,8 +16,8 @@ use crate::records::{NotARecord, all_known, no_newer, version};
 
 /// What the file says it is.
 const FORMAT: &str = "fondant-archive";
-/// Version of the file, not of the document in it.
-const VERSION: u32 = 1;
+/// Version of the file, not of the document in it: 2 since it has what instruments read.
+const VERSION: u32 = 2;
 /// The file that says everything but the pictures.
 const TOLD: &str = "cast.json";
 /// Largest `cast.json`, bytes.

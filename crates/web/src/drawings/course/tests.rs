@@ -1,5 +1,6 @@
 use fondant_pours::layers::LayerKind;
 use fondant_record::course::PourOn;
+use fondant_record::readings::ReadCurve;
 use jiff::Timestamp;
 
 use super::*;
