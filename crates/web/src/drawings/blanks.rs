@@ -109,7 +109,7 @@ pub(crate) const fn part_name(part: Part) -> &'static str {
 /// Parts and their places in words, for the printed cut list.
 pub(crate) fn nest_note(used_ratio: f64, sheets: usize) -> String {
     let sheets = counted(sheets, "sheet");
-    format!("{sheets}, {} % of it used", trimmed(used_ratio * 100.0, 0))
+    format!("{sheets}, {}\u{202f}% of it used", trimmed(used_ratio * 100.0, 0))
 }
 
 #[cfg(test)]

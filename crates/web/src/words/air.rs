@@ -91,7 +91,9 @@ pub(crate) fn log(error: &AirLogError, shown: Shown) -> String {
         AirLogError::Temperature { line, celsius } => {
             says(line, shown.temperature(Temperature::from_celsius(*celsius)))
         }
-        AirLogError::Humidity { line, percent } => says(line, format!("{percent:.0} % humidity")),
+        AirLogError::Humidity { line, percent } => {
+            says(line, format!("{percent:.0}\u{202f}% humidity"))
+        }
         AirLogError::EitherOrder { line, text, .. } => format!(
             "Line {line} may be read with the day or with the month first: “{text}”. Say below which \
              it is; it is remembered for this logger. Nothing was taken."

@@ -19,7 +19,7 @@ pub(crate) const fn ready(item: ReadyItem) -> (&'static str, &'static str) {
         }
         ReadyItem::Moisture => (
             "Is the timber dry?",
-            "12 % or less. Damp timber bubbles, blooms milky and moves later.",
+            "12\u{202f}% or less. Damp timber bubbles, blooms milky and moves later.",
         ),
         ReadyItem::Level => (
             "Does the form stand level?",
@@ -195,7 +195,7 @@ pub(crate) fn clock(kind: ClockKind, run: &Run) -> String {
 
 /// How the ratio of a weighed pair is judged; nothing where it is good.
 pub(crate) fn ratio(error: f64, verdict: RatioVerdict) -> String {
-    let percent = format!("{:.1} %", error.abs() * 100.0);
+    let percent = format!("{:.1}\u{202f}%", error.abs() * 100.0);
     let side = if error > 0.0 { "too much" } else { "too little" };
     match verdict {
         RatioVerdict::Good => String::new(),
@@ -355,7 +355,7 @@ mod tests {
             said.starts_with("A is in this bucket already: 812 g.") && said.contains("undo it"),
             "{said}"
         );
-        assert!(ratio(0.06, RatioVerdict::Trouble).starts_with("6.0 % too much B"));
+        assert!(ratio(0.06, RatioVerdict::Trouble).starts_with("6.0\u{202f}% too much B"));
         assert!(ratio(-0.06, RatioVerdict::Trouble).contains("soft"));
         assert!(ratio(0.001, RatioVerdict::Good).is_empty());
     }

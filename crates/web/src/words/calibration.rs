@@ -47,8 +47,8 @@ pub(crate) fn refusal(refusal: &Refusal, shown: Shown) -> String {
                 .to_owned()
         }
         Refusal::HangsOnLoss { rise_k, moved_percent } => format!(
-            "This cup warmed by {}: a loss wrong by 15 % would change the heat found by \
-             {moved_percent:.0} %. Use a bigger cup, or wrap this one, and measure its loss again.",
+            "This cup warmed by {}: a loss wrong by 15\u{202f}% would change the heat found by \
+             {moved_percent:.0}\u{202f}%. Use a bigger cup, or wrap this one, and measure its loss again.",
             shown.degrees(*rise_k)
         ),
         Refusal::Jumps { found, of } => format!(

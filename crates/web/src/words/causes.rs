@@ -88,7 +88,7 @@ static TABLE: [(Cause, Told); 50] = [
         says(
             "Damp timber",
             "Nothing takes it out; a coat over it makes it less plain.",
-            "Dry the timber to 12 % or less, and measure it.",
+            "Dry the timber to 12\u{202f}% or less, and measure it.",
         ),
     ),
     (
@@ -164,7 +164,10 @@ static TABLE: [(Cause, Told); 50] = [
             "Keep the air three degrees over its dew point until it has set.",
         ),
     ),
-    (Cause::DampAir, says("Damp air", WASH, "Dry the room below 65 %, or wait for a drier day.")),
+    (
+        Cause::DampAir,
+        says("Damp air", WASH, "Dry the room below 65\u{202f}%, or wait for a drier day."),
+    ),
     (
         Cause::AirFell,
         says(

@@ -14,7 +14,7 @@ pub(crate) fn why(field: &str) -> Option<&'static str> {
         "b_thickness" => "As thick as the cast, so that both faces can be flattened.",
         "b_density" => "Medium hardwood. Weigh an offcut and measure its sides to know.",
         "b_moisture" | "moisture" => {
-            "Dry timber. Put a meter on it: over 12 % it moves and bubbles."
+            "Dry timber. Put a meter on it: over 12\u{202f}% it moves and bubbles."
         }
         "b_absorbs" | "absorption" => "Bare hardwood; 0 where the edge is sealed.",
         "base_gap" => "A thin base keeps the boards off the floor of the form.",

@@ -71,7 +71,10 @@ fn why(origin: Origin) -> String {
             let casts = if learnt.count == 1 { "cast" } else { "casts" };
             // The spread is one of logarithms; for those that are read it is a share.
             let spread = 100.0 * (learnt.spread.exp() - 1.0);
-            format!("learnt from {} {casts} of this timber, spread {spread:.0} %", learnt.count)
+            format!(
+                "learnt from {} {casts} of this timber, spread {spread:.0}\u{202f}%",
+                learnt.count
+            )
         }
     }
 }
@@ -90,7 +93,7 @@ mod tests {
         let lesson = Lesson { change: Change::Absorption(140.0), origin: Origin::Absorbed(learnt) };
         let metric = told(&lesson, METRIC);
         assert_eq!(metric.change, "Count on 140\u{202f}mL/m² absorbed by bare timber.");
-        assert_eq!(metric.why, "learnt from 1 cast of this timber, spread 65 %");
+        assert_eq!(metric.why, "learnt from 1 cast of this timber, spread 65\u{202f}%");
         assert!(told(&lesson, METRIC.other()).change.contains("0.44\u{202f}fl oz/ft²"));
         let cause = Cause::ColdResin;
         let origin = Origin::Fault { kind: FaultKind::Bubbles, cause, is_confirmed: true };

@@ -101,7 +101,7 @@ pub(crate) fn unfit_air(unfit: Unfit, shown: Shown) -> String {
             shown.temperature(Temperature::from_k(unfit.figure))
         ),
         TroubleKind::TooHumid | TroubleKind::Humid | TroubleKind::Warm | TroubleKind::Drop => {
-            format!("the humidity is {} %", trimmed(unfit.figure, 0))
+            format!("the humidity is {}\u{202f}%", trimmed(unfit.figure, 0))
         }
     }
 }
@@ -135,12 +135,12 @@ pub(crate) fn trouble(trouble: &Trouble, shown: Shown, zone: &TimeZone) -> Strin
             shown.degrees(trouble.worst.max(0.0))
         ),
         TroubleKind::TooHumid => format!(
-            "{hours}: {:.0} % humidity. Pour nothing then; keep fresh resin under a vented lid, \
+            "{hours}: {:.0}\u{202f}% humidity. Pour nothing then; keep fresh resin under a vented lid, \
              and dry or warm the air.",
             trouble.worst
         ),
         TroubleKind::Humid => format!(
-            "{hours}: up to {:.0} % humidity. Cover as soon as the heat has passed, and look for \
+            "{hours}: up to {:.0}\u{202f}% humidity. Cover as soon as the heat has passed, and look for \
              a greasy film before the next layer: wash it off with water and abrade.",
             trouble.worst
         ),
@@ -197,7 +197,7 @@ pub(crate) fn fix(fix: &Fix, shown: Shown, zone: &TimeZone) -> String {
         Fix::Begin(at) => format!("Begin {}", shown.date_and_time(*at, zone)),
         Fix::Heat(by) if by.k() > 0.0 => format!("Heat the air by {}", shown.degrees(by.k())),
         Fix::Heat(by) => format!("Cool the air by {}", shown.degrees(-by.k())),
-        Fix::Dry(percent) => format!("Dry the air to {} %", trimmed(*percent, 0)),
+        Fix::Dry(percent) => format!("Dry the air to {}\u{202f}%", trimmed(*percent, 0)),
         Fix::Layers(count) => format!("Pour {count} thinner layers"),
         Fix::Resin(_, name) => format!("Use {name}"),
         Fix::OpenOnce(date, time) => {
@@ -218,8 +218,8 @@ pub(crate) fn question(question: &Question, suspect: Option<&str>) -> String {
     let speed = match (question.is_beyond, percent < 0.0) {
         (true, true) => "less than half as fast as the model".to_owned(),
         (true, false) => "more than twice as fast as the model".to_owned(),
-        (false, true) => format!("{:.0} % slower than the model", -percent),
-        (false, false) => format!("{percent:.0} % faster than the model"),
+        (false, true) => format!("{:.0}\u{202f}% slower than the model", -percent),
+        (false, false) => format!("{percent:.0}\u{202f}% faster than the model"),
     };
     match suspect {
         Some(suspect) => format!(
@@ -251,7 +251,7 @@ pub(crate) fn suggested(plan: &Alternative, shown: Shown, zone: &TimeZone) -> St
 pub(crate) fn unsteady(held: Held, shown: Shown) -> String {
     let missed = held.tries - held.held - held.too_hot;
     format!(
-        "These times held in {} of {} tries, with the air up to {} off, the resin up to 15 % faster \
+        "These times held in {} of {} tries, with the air up to {} off, the resin up to 15\u{202f}% faster \
          or slower and each pour up to half an hour early or late. In {} of them a layer passed the \
          limit, in {missed} a window was missed.",
         held.held,

@@ -60,7 +60,7 @@ async fn a_bucket_from_the_scale_into_the_form() {
     assert!(b.text.contains(">1000</span> <small>g</small>"), "{}", b.text);
     let a = tap(&app, &bench, &of("a", "1.06 kg")).await;
     // 1060 g of A ask for 477 g: 5.7 % too little is trouble, and 27 g bring it back.
-    assert!(a.text.contains("5.7 % too little B: it stays soft"), "{}", a.text);
+    assert!(a.text.contains("5.7\u{202f}% too little B: it stays soft"), "{}", a.text);
     assert!(a.text.contains("27\u{202f}g B more is in"), "{}", a.text);
     let more = [("what", "added"), ("batch", "1"), ("part", "b"), ("amount", "27 g")];
     let added = tap(&app, &bench, &more).await;

@@ -114,7 +114,7 @@ async fn what_was_mixed_is_offered_to_the_next_cast_by_mass_and_by_depth() {
     assert_eq!(tap(&app, &bench, &met).await.status, StatusCode::OK);
     let next = app.create(&document("Thin block", 10.0)).await;
     let page = get(&app, &format!("/casts/{next}/resin")).await.text;
-    assert!(page.contains("Blue block") && page.contains("Sea 0.3 %"), "{page}");
+    assert!(page.contains("Blue block") && page.contains("Sea 0.3\u{202f}%"), "{page}");
     assert!(
         page.contains("Take it for 14\u{202f}mm") && page.contains("percent&#34;:0.514"),
         "{page}"

@@ -202,7 +202,7 @@ async fn from_a_photo_and_its_corners_to_boards() {
     assert_eq!(squared.status, StatusCode::SEE_OTHER, "{}", squared.text);
     let found = get(&app, &page).await;
     assert!(found.text.contains("2 outlines found"), "{}", found.text);
-    assert!(found.text.contains("off by −2.4 %. Look at the corners"), "{}", found.text);
+    assert!(found.text.contains("off by −2.4\u{202f}%. Look at the corners"), "{}", found.text);
     let picture = get(&app, &format!("{page}/squared.jpg")).await;
     assert_eq!(picture.header("content-type"), "image/jpeg");
     assert!(picture.header("cache-control").contains("immutable"));

@@ -46,7 +46,7 @@ pub(super) fn known(visit: &Visit, run: &Run, item: ReadyItem) -> String {
             let found = found.into_iter().find(|trouble| trouble.kind != TroubleKind::Humid);
             let now = air.at(visit.now);
             let now = format!(
-                "{}, {:.0} % humidity now.",
+                "{}, {:.0}\u{202f}% humidity now.",
                 shown.temperature(now.temperature),
                 now.humidity_percent
             );

@@ -48,18 +48,21 @@ impl Telling<'_> {
         let percent = |mass| trimmed(share(mass, mixed) * 100.0, 2);
         let mut says = Vec::new();
         if held > Mass::ZERO {
-            says.push(format!("{} is in, {} %.", self.shown.weighed(held), percent(held)));
+            says.push(format!("{} is in, {}\u{202f}%.", self.shown.weighed(held), percent(held)));
         }
         let settled = (run.share_of(tinting) - tinting.share).abs() > 1e-9;
         says.push(if settled {
-            format!("{} % of the mixed mass, as in the bucket before.", percent(held + target))
+            format!(
+                "{}\u{202f}% of the mixed mass, as in the bucket before.",
+                percent(held + target)
+            )
         } else {
-            format!("{} % of the mixed mass, by the recipe.", percent(held + target))
+            format!("{}\u{202f}% of the mixed mass, by the recipe.", percent(held + target))
         });
         let over = tinting.ceiling.filter(|most| share(held + target, mixed) > *most);
         if let Some(most) = over {
             says.push(format!(
-                "▲ Over the {} % that this colour stands: the resin may stay soft.",
+                "▲ Over the {}\u{202f}% that this colour stands: the resin may stay soft.",
                 trimmed(most * 100.0, 1)
             ));
         }

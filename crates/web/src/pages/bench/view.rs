@@ -302,7 +302,7 @@ fn says(m: &Modelled, shown: Shown, at: impl Fn(Timestamp) -> String) -> String 
     let moved = (m.clock.rate - 1.0) * 100.0;
     if moved.abs() >= 1.0 {
         let side = if moved > 0.0 { "faster" } else { "slower" };
-        all.push(format!("the readings make it {:.0} % {side}", moved.abs()));
+        all.push(format!("the readings make it {:.0}\u{202f}% {side}", moved.abs()));
     }
     if let Some(hotter_k) = m.waits_k.filter(|hotter_k| *hotter_k >= FELT_K) {
         all.push(format!(
@@ -332,7 +332,7 @@ fn buckets(run: &Run, shown: Shown) -> Vec<BucketView> {
         let mut says = vec![part("A", batch.a), part("B", batch.b)];
         if batch.tint() > Mass::ZERO {
             let share = fondant_bench::tinting::share(batch.tint(), batch.mass(&run.plan)) * 100.0;
-            says.push(format!("colour {} ({share:.2} %)", shown.weighed(batch.tint())));
+            says.push(format!("colour {} ({share:.2}\u{202f}%)", shown.weighed(batch.tint())));
         }
         says.push(match (&batch.lost, batch.poured, batch.pouring, batch.met) {
             (Some((_, why)), ..) => format!("given up: {why}"),
@@ -357,18 +357,20 @@ fn pot(run: &Run, shown: Shown, visit: &Visit) -> String {
     let ratio = pressure.bubble_ratio(gels);
     let when = shown.day_and_time(gels, visit.open.shop.hours().zone());
     let leak = match pressure.leak_per_h {
-        leak if leak > 0.0 => format!("leaks {:.0} % an hour", leak * 100.0),
+        leak if leak > 0.0 => format!("leaks {:.0}\u{202f}% an hour", leak * 100.0),
         _ => "no leak to be seen".to_owned(),
     };
     let said = format!(
-        "Pot: {leak}; {:.1}\u{202f}bar expected at the gel, {when}; bubbles there at {:.0} % of their size.",
+        "Pot: {leak}; {:.1}\u{202f}bar expected at the gel, {when}; bubbles there at {:.0}\u{202f}% of their size.",
         pressure.at(gels),
         ratio * 100.0
     );
     if pressure.holds_until(gels) {
         said
     } else {
-        format!("▲ {said} That is less than 80 % of the start: bring it up, and look for the leak.")
+        format!(
+            "▲ {said} That is less than 80\u{202f}% of the start: bring it up, and look for the leak."
+        )
     }
 }
 

@@ -183,7 +183,7 @@ fn totals(totals: &LedgerTotals, shown: Shown) -> Vec<(String, &'static str)> {
     };
     vec![
         (totals.casts.to_string(), "casts"),
-        (format!("{} %", share(totals.sound)), "without a fault"),
+        (format!("{}\u{202f}%", share(totals.sound)), "without a fault"),
         (share(totals.faults), "faults in a hundred casts"),
         (shown.volume(Volume::from_m3(totals.volume_m3)), "resin"),
         (span(Span::from_s(totals.hours_s)), "of work"),

@@ -145,7 +145,7 @@ fn says(asked: &Asked, lesson: &Learnt, shown: Shown) -> Vec<String> {
     says.push(loss(asked, lesson));
     if let Some(apart) = lesson.water_disagrees {
         says.push(format!(
-            "The water log says another loss, by {:.0} %. This log settles it better and is used.",
+            "The water log says another loss, by {:.0}\u{202f}%. This log settles it better and is used.",
             apart.abs() * 100.0
         ));
     }

@@ -184,7 +184,7 @@ fn residual(plane: &Homography, squaring: &Squaring, shown: Shown) -> String {
         "Look at the corners and at the size of the rectangle, or photograph from farther away."
     };
     format!(
-        "From a to b it measures {}, the tape says {}: off by {} %. {verdict}",
+        "From a to b it measures {}, the tape says {}: off by {}\u{202f}%. {verdict}",
         shown.length(found),
         shown.length(check.length),
         with_minus(&trimmed(off, 1))

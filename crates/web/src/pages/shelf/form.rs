@@ -51,7 +51,7 @@ pub(super) fn colour_fields(fields: &Fields<'_>) -> Vec<Field> {
         fields.choice("colour_base", "It comes", "dry", &BASES.map(|(v, l, _)| (v, l))),
         fields
             .number("colour_ceiling", "At most, of the mixed mass", ceiling, &bounds::DOSE_PERCENT)
-            .hint("Powders and pastes about 5 %, dyes 1–2 %."),
+            .hint("Powders and pastes about 5\u{202f}%, dyes 1–2\u{202f}%."),
         fields.text("colour_price", "Price of a kilogram", "").hint("Empty: not known."),
     ]
 }
@@ -114,7 +114,9 @@ pub(super) fn read_colour(reader: &mut Reader<'_>) -> Option<Colour> {
     if colour.base == ColourBase::Water && colour.ceiling_percent > most {
         reader.refusals.add(
             "colour_ceiling",
-            format!("Water clouds resin: keep it to {most} % and test it in a small cup first."),
+            format!(
+                "Water clouds resin: keep it to {most}\u{202f}% and test it in a small cup first."
+            ),
         );
     }
     reader.refusals.is_empty().then_some(colour)

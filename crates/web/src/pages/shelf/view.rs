@@ -189,7 +189,7 @@ fn colour_row(kept: &Kept<Colour>) -> ColourRow {
         remove: RemoveColour { colour: kept.slug.clone() },
         name: colour.name.clone(),
         about: format!(
-            "{}, {}, at most {} % of the mixed mass{}",
+            "{}, {}, at most {}\u{202f}% of the mixed mass{}",
             words_of(&KINDS, &colour.kind),
             words_of(&BASES, &colour.base),
             trimmed(colour.ceiling_percent, 1),

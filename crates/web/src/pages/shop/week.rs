@@ -146,7 +146,7 @@ pub(crate) fn legend(air: &AirSeries, now: Timestamp) -> String {
         (driest, dampest) => format!("{driest} to {dampest}"),
     };
     format!(
-        "Line: air; dotted: its dew point. Humidity {range} %. Shaded: closed; brass: somebody is there."
+        "Line: air; dotted: its dew point. Humidity {range}\u{202f}%. Shaded: closed; brass: somebody is there."
     )
 }
 
@@ -192,13 +192,13 @@ mod tests {
     fn the_legend_gives_the_range_of_the_humidity() {
         let temperature = Temperature::from_celsius(19.0);
         let steady = AirSeries::steady(temperature, 55.0);
-        assert!(legend(&steady, begin()).contains("Humidity 55 %."));
+        assert!(legend(&steady, begin()).contains("Humidity 55\u{202f}%."));
         let moments = [(0, 50.0), (48, 70.0)].map(|(hours, humidity_percent)| AirAt {
             at: begin() + SignedDuration::from_hours(hours),
             temperature,
             humidity_percent,
         });
         let rising = AirSeries::new(&moments).unwrap();
-        assert!(legend(&rising, begin()).contains("Humidity 50 to 70 %."));
+        assert!(legend(&rising, begin()).contains("Humidity 50 to 70\u{202f}%."));
     }
 }

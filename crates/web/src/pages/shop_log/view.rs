@@ -132,7 +132,9 @@ fn notes(read: &ReadAir, shop: &Shop) -> Vec<String> {
         DateOrder::MonthFirst => "Its dates have the month first.".to_owned(),
         _ => "Its dates have the day first.".to_owned(),
     }));
-    notes.extend(log.lacks_humidity.then(|| "It has no humidity; 55 % is assumed.".to_owned()));
+    notes.extend(
+        log.lacks_humidity.then(|| "It has no humidity; 55\u{202f}% is assumed.".to_owned()),
+    );
     let rows = |n: usize, says: &str| (n > 0).then(|| format!("{} {says}.", counted(n, "row")));
     notes.extend(rows(read.blank, "without a temperature left out"));
     notes.extend(rows(read.missing, "at an hour that the clock passed over, taken an hour later"));

@@ -253,7 +253,7 @@ fn layers(input: &StripInput<'_>) -> Figure {
                 shown.length(each),
                 shown.length(input.evaluation.heat.allowed)
             ))
-            .note("Equal layers, no deeper than the heat model allows less 15 %, the base first.")
+            .note("Equal layers, no deeper than the heat model allows less 15\u{202f}%, the base first.")
             .note("One surface, one depth: every layer reaches from side to side.")
             .change("Pour times", address)
         }

@@ -164,7 +164,7 @@ fn yielded(layout: &Layout) -> Figure {
     Figure::new(
         "blanks",
         layout.count().to_string(),
-        format!("blanks, {used} % of the block"),
+        format!("blanks, {used}\u{202f}% of the block"),
         "How many blanks the block yields",
     )
     .formula(format!(

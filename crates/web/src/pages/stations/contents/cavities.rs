@@ -118,7 +118,7 @@ pub(super) fn inside(asked: &Asked<'_>, inlay: &Inlay) -> Inside {
     let mut troubles = Vec::new();
     if !board.is_dry() {
         troubles.push(
-            "Too damp to cast: above 12 % timber bubbles, blooms and moves under the resin. Dry it first."
+            "Too damp to cast: above 12\u{202f}% timber bubbles, blooms and moves under the resin. Dry it first."
                 .to_owned(),
         );
     }
@@ -130,7 +130,7 @@ pub(super) fn inside(asked: &Asked<'_>, inlay: &Inlay) -> Inside {
             Figure::new("hollow", shown.volume(total), "hollow in all".into(), "All cavities together")
                 .formula("Σ count × length × width × depth × shape".into())
                 .note("Shape: 1 for square pockets, π/4 for bores and round channels, ½ for cracks that close with depth, π/8 for bowls.")
-                .note("The volume of a cavity that is not a box is taken as known to ±20 %."),
+                .note("The volume of a cavity that is not a box is taken as known to ±20\u{202f}%."),
         ],
         notes: vec![("Fill in this order", order(&inlay.cavities)), (
             "Top up",

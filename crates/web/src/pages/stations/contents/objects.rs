@@ -249,7 +249,7 @@ pub(super) fn inside(asked: &Asked<'_>, embed: &Embed) -> Inside {
             Figure::new("displaced", shown.volume(total), "displaced by it".into(), "What the objects displace")
                 .formula("Σ count × volume".into())
                 .note("A ball, a cylinder and a block by their formulas; a closed mesh by the divergence theorem; by water or by mass over density as measured.")
-                .note("Taken to be known to 3 %."),
+                .note("Taken to be known to 3\u{202f}%."),
         ],
         notes,
         cares: vec![

@@ -60,7 +60,7 @@ fn words(kind: &LineKind, shown: Shown) -> (&'static str, String) {
             ("Edges", format!("{} × {thickness}, half of what lies flat", shown.area(area)))
         }
         LineKind::RunOff { ratio } => {
-            ("Runs off", format!("{} % drips over the edge", percent(ratio)))
+            ("Runs off", format!("{}\u{202f}% drips over the edge", percent(ratio)))
         }
         LineKind::Base { depth } => {
             ("Under the boards", format!("{} over the whole inside of the form", mm(depth)))
@@ -80,10 +80,10 @@ fn words(kind: &LineKind, shown: Shown) -> (&'static str, String) {
             "Out of level",
             format!("{} from end to end, filled until the high end is covered", mm(rise)),
         ),
-        LineKind::Leak { ratio } => ("Leak", format!("{} % kept back", percent(ratio))),
+        LineKind::Leak { ratio } => ("Leak", format!("{}\u{202f}% kept back", percent(ratio))),
         LineKind::BucketResidue { ratio } => (
             "Left in buckets",
-            format!("{} % of what is poured stays on buckets and sticks", percent(ratio)),
+            format!("{}\u{202f}% of what is poured stays on buckets and sticks", percent(ratio)),
         ),
     }
 }
@@ -133,7 +133,7 @@ mod tests {
             (LineKind::Moulds { count: 8, each: Volume::from_l(0.0123) }, "8 × 12.3\u{202f}mL"),
             (LineKind::Face { area, thickness: mm(1.6) }, "0.25\u{202f}m² × 1.6\u{202f}mm"),
             (LineKind::Edges { area, thickness: mm(0.8) }, "0.8\u{202f}mm"),
-            (LineKind::RunOff { ratio: 0.1 }, "10 %"),
+            (LineKind::RunOff { ratio: 0.1 }, "10\u{202f}%"),
             (LineKind::Base { depth: mm(2.0) }, "2\u{202f}mm over the whole"),
             (LineKind::ThinnerBoards { difference: mm(3.0) }, "differ by 3\u{202f}mm"),
             (LineKind::Overfill { depth: mm(2.0) }, "2\u{202f}mm proud"),
@@ -141,8 +141,8 @@ mod tests {
             (LineKind::SealCoat { area }, "0.25\u{202f}m²"),
             (LineKind::Absorption { area }, "0.25\u{202f}m²"),
             (LineKind::Level { rise: mm(1.2) }, "1.2\u{202f}mm from end to end"),
-            (LineKind::Leak { ratio: 0.02 }, "2 % kept back"),
-            (LineKind::BucketResidue { ratio: 0.03 }, "3 %"),
+            (LineKind::Leak { ratio: 0.02 }, "2\u{202f}% kept back"),
+            (LineKind::BucketResidue { ratio: 0.03 }, "3\u{202f}%"),
         ];
         for (kind, expected) in kinds {
             let row = volume_row(&Line { kind, volume: Volume::from_l(1.5) }, METRIC);

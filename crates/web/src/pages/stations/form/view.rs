@@ -154,7 +154,7 @@ fn fill_group(fields: &Fields<'_>, asked: &Asked<'_>) -> Group {
                 percent(form.bucket_residue_ratio),
                 &bounds::BUCKET_RESIDUE_PERCENT,
             )
-            .hint(format!("About {usual} % for a resin as thick as this one.")),
+            .hint(format!("About {usual}\u{202f}% for a resin as thick as this one.")),
     );
     if document.kind().has_form() {
         all.push(
@@ -183,7 +183,7 @@ fn flood_row(asked: &Asked<'_>) -> Option<VolumeRow> {
     Some(VolumeRow {
         what: "Flood coat",
         why: format!(
-            "{} × {} of finished face, {} % runs off, with what stays in buckets",
+            "{} × {} of finished face, {}\u{202f}% runs off, with what stays in buckets",
             shown.area(face),
             shown.length(flood.thickness),
             trimmed(flood.run_off_ratio * 100.0, 0)

@@ -107,8 +107,8 @@ pub(super) fn view(asked: &Asked<'_>, river: &River) -> WaysView {
                 how: match by {
                     Method::Outlines => "traced or drawn, station 2",
                     Method::Stations => "depth × length × mean width, station 2",
-                    Method::DryFill => "rice or sand poured in, its bulk measured, ±4 %",
-                    Method::Weighed => "boards on a scale, by their density, ±5 %",
+                    Method::DryFill => "rice or sand poured in, its bulk measured, ±4\u{202f}%",
+                    Method::Weighed => "boards on a scale, by their density, ±5\u{202f}%",
                 },
             }
         })

@@ -82,7 +82,7 @@ class FieldView {
       if (answer.state === "none") return this.wait(answer.says, false, true);
       if (answer.state === "failed") return this.wait(answer.says, true);
       query.delete("again");
-      this.wait(answer.waits ? "It waits for its turn." : `Working it out: ${Math.round(answer.progress * 100)} %`, false);
+      this.wait(answer.waits ? "It waits for its turn." : `Working it out: ${Math.round(answer.progress * 100)}\u202f%`, false);
       this.find(".field-abandon").hidden = false;
       await new Promise((resolve) => setTimeout(resolve, POLL_MS));
       if (turn !== this.asking) return;

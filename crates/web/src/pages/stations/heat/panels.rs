@@ -37,7 +37,7 @@ pub(crate) fn limits(asked: &Asked<'_>) -> Vec<Line> {
         line(
             "Model",
             shown.length_cautious(limits.cautious),
-            format!("{:.0} % off the deepest for its uncertainty", limits.caution * 100.0),
+            format!("{:.0}\u{202f}% off the deepest for its uncertainty", limits.caution * 100.0),
             limits.holds == Holds::Model,
         ),
         line(
@@ -196,7 +196,7 @@ fn pressure(asked: &Asked<'_>) -> Option<String> {
     asked.document.contents.pot()?;
     let bar = asked.shop.workshop.settings.shop.pot_bar?;
     Some(format!(
-        "In the pot, at {} over the air's, what stays shrinks to {} % of its diameter until it has \
+        "In the pot, at {} over the air's, what stays shrinks to {}\u{202f}% of its diameter until it has \
          set.",
         asked.shown.pressure(bar),
         trimmed(shrunk_ratio(bar) * 100.0, 0)

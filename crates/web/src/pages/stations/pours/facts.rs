@@ -131,7 +131,10 @@ pub(crate) fn difference(
         String::new()
     } else {
         let word = if fastest < 1.0 { "slower" } else { "faster" };
-        format!("By touch it cures {:.0} % {word} than the model. ", (fastest - 1.0).abs() * 100.0)
+        format!(
+            "By touch it cures {:.0}\u{202f}% {word} than the model. ",
+            (fastest - 1.0).abs() * 100.0
+        )
     };
     let now = &observed.schedule;
     let windows: Vec<String> = now
@@ -182,7 +185,7 @@ mod tests {
             contradictory,
         };
         let said = difference(&observed(0.88, false), &planned, METRIC, &TimeZone::UTC);
-        assert!(said.starts_with("By touch it cures 12 % slower than the model."), "{said}");
+        assert!(said.starts_with("By touch it cures 12\u{202f}% slower than the model."), "{said}");
         assert!(said.contains("1\u{202f}h 35\u{202f}min later than planned"), "{said}");
         assert!(said.ends_with("30\u{202f}min earlier than planned."), "{said}");
         let said = difference(&observed(1.0, true), &planned, METRIC, &TimeZone::UTC);

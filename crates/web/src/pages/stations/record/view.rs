@@ -280,9 +280,9 @@ fn cause(likely: &Likely, is_confirmed: bool, shown: Shown) -> CauseView {
     CauseView {
         slug: slug(likely.cause),
         name: told.name,
-        share: format!("{percent:.0} %"),
+        share: format!("{percent:.0}\u{202f}%"),
         percent: percent as u32,
-        prior: format!("began at {:.0} %{own}", likely.prior * 100.0),
+        prior: format!("began at {:.0}\u{202f}%{own}", likely.prior * 100.0),
         says_for: likely.speaks_for().map(says).collect(),
         against: likely.speaks_against().map(says).collect(),
         unknown: likely.unknown().map(says).collect(),

@@ -128,7 +128,7 @@ fn list(asked: &Asked<'_>, shelf: &[Colour]) -> List {
         let place: Option<usize> = number.parse().ok();
         let kept = place.and_then(|place| recipe.colours.get(place));
         let colour = kept.unwrap_or(&fresh);
-        let share = format!("{} %", trimmed(colour.percent, DIGITS));
+        let share = format!("{}\u{202f}%", trimmed(colour.percent, DIGITS));
         let mut all = vec![
             fields.text(&format!("tint_name-{number}"), "Colour", &colour.name).offering(&names),
             fields.text(&format!("tint_percent-{number}"), "Of the mixed mass", &share),
@@ -176,11 +176,11 @@ fn note(asked: &Asked<'_>, shelf: &[Colour], one: &RecipeColour, mass: Mass) -> 
     match shelf.iter().find(|colour| colour.name == one.name) {
         None => format!("{all}. Not on the shelf: its ceiling is not known."),
         Some(colour) if one.percent > colour.ceiling_percent => format!(
-            "▲ {all}: over the {} % that it stands, the resin may stay soft.",
+            "▲ {all}: over the {}\u{202f}% that it stands, the resin may stay soft.",
             trimmed(colour.ceiling_percent, 1)
         ),
         Some(colour) => {
-            format!("{all}; {} % at most.", trimmed(colour.ceiling_percent, 1))
+            format!("{all}; {}\u{202f}% at most.", trimmed(colour.ceiling_percent, 1))
         }
     }
 }
@@ -208,7 +208,7 @@ fn before(asked: &Asked<'_>, shelf: &[Colour], mixed: &Mixed) -> Before {
     let told: Vec<String> = mixed
         .colours
         .iter()
-        .map(|one| format!("{} {} %", one.name, trimmed(one.percent, DIGITS)))
+        .map(|one| format!("{} {}\u{202f}%", one.name, trimmed(one.percent, DIGITS)))
         .collect();
     let mut offers = vec![offer("Take it as it was".to_owned(), mixed.colours.clone())];
     let off = (mixed.depth.mm() / now.mm().max(1e-9) - 1.0).abs();

@@ -269,14 +269,14 @@ fn damp(river: &River) -> String {
         .filter(|(_, board)| !board.is_dry())
         .map(|(index, board)| {
             let moisture = trimmed(board.moisture_percent, 1);
-            format!("the {} is at {moisture} %", board_name(river, index))
+            format!("the {} is at {moisture}\u{202f}%", board_name(river, index))
         })
         .collect();
     if damp.is_empty() {
         return String::new();
     }
     format!(
-        "Too damp to cast: {}. Above {DRY_ENOUGH_PERCENT} % timber bubbles, blooms and moves under \
+        "Too damp to cast: {}. Above {DRY_ENOUGH_PERCENT}\u{202f}% timber bubbles, blooms and moves under \
          the resin. Dry it first.",
         damp.join(" and ")
     )
