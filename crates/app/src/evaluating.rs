@@ -4,11 +4,13 @@ use std::sync::Arc;
 
 use fondant_cast::facts::{self, FactRow, standing};
 use fondant_cast::planning::{self, Offer};
+use fondant_cast::pours::Planned;
 use fondant_cast::{
     Conflict, Document, Evaluation, Forecast, Inputs, NotEvaluated, Standing, evaluate,
 };
 use fondant_materials::resin::{Record, ResinId};
 use fondant_numerics::Stop;
+use fondant_pours::Schedule;
 use fondant_pours::simulate::Observed;
 use serde::Serialize;
 
@@ -154,12 +156,47 @@ impl App {
         self.results.observed.get_or(&key, work).await
     }
 
+    /// What comes over what is in, where the plan that was taken fits no longer; `None` where nothing is
+    /// in, the plan fits, or what is in cannot be part of this form.
+    ///
+    /// # Errors
+    /// [`AppError`].
+    pub async fn over_poured(
+        &self,
+        worked: &Worked,
+        rows: &[FactRow],
+    ) -> Result<Arc<Option<(Vec<Planned>, Schedule)>>, AppError> {
+        let stands = standing(rows);
+        if stands.is_empty() || worked.evaluation.standing != Standing::Outdated {
+            return Ok(Arc::new(None));
+        }
+        let happened: Vec<_> = stands.iter().map(|row| row.fact).collect();
+        let key = Key::of(&("over poured", &worked.key, happened))?;
+        let (evaluation, rows) = (Arc::clone(&worked.evaluation), rows.to_vec());
+        // The next full hour, or when work can begin where that is later.
+        let now = worked.inputs.now.unwrap_or(worked.inputs.document.pours.not_before);
+        let work = self.lanes.pages.run(move |stop| {
+            let task = evaluation.pour_task.as_ref()?.until(stop);
+            facts::rest::over_poured(&task, &rows, now)
+        });
+        self.results.over_poured.get_or(&key, work).await
+    }
+
     /// What a cast comes to by what has happened: the pours of a taken plan at the times at which
-    /// they were, the others as they are expected.
+    /// they were, the others as they are expected. Where the plan fits no longer, what is in stays, and the
+    /// rest is proposed.
     ///
     /// # Errors
     /// [`AppError`].
     pub async fn happened(&self, worked: &Worked, rows: &[FactRow]) -> Result<Worked, AppError> {
+        if let Some((planned, schedule)) = self.over_poured(worked, rows).await?.as_ref() {
+            let evaluation = Arc::new(Evaluation {
+                pours: Ok(schedule.clone()),
+                planned: Some(planned.clone()),
+                ..worked.evaluation.as_ref().clone()
+            });
+            return Ok(Worked { evaluation, ..worked.clone() });
+        }
         let observed = self.by_facts(worked, rows).await?;
         let Some(observed) = observed.as_ref() else { return Ok(worked.clone()) };
         let pours = Ok(observed.schedule.clone());

@@ -6,6 +6,7 @@
 //! - [`keep`](mod@keep): renamed, copied, put away, deleted and brought back
 //! - [`exchange`]: whole casts as files; [`archived`]: all that is kept of one, out and in
 //! - [`pours`]: a plan taken, moved, given up; a change that helps applied
+//! - [`fitting`]: a plan brought up to what has happened, and to the cast as it is now
 //! - [`facts`]: what happened, written down and withdrawn
 //! - [`photos`]: photos of the bench; [`drawings`], [`meshes`]: files that are being looked at
 //! - `write`: how each of these changes a cast, in one transaction
@@ -16,6 +17,7 @@ pub mod create;
 pub mod drawings;
 pub mod exchange;
 pub mod facts;
+pub mod fitting;
 pub mod keep;
 pub mod list;
 pub mod meshes;

@@ -1,9 +1,9 @@
 //! A cast's plan: taken, moved, given up; a change that helps applied.
 
 use fondant_cast::document::PourId;
-use fondant_cast::facts::{self, FactRow, rest};
+use fondant_cast::facts::{FactRow, rest};
 use fondant_cast::planning::{self, Fix, Offer};
-use fondant_cast::pours::{self, as_given, recoated};
+use fondant_cast::pours::{self, Planned, as_given};
 use fondant_cast::{Document, PourTask, PourTrouble};
 use fondant_pours::layers::LayersError;
 use fondant_pours::simulate::{Held, TRIES, robust};
@@ -123,68 +123,29 @@ pub async fn shift(
 impl Act for Move {
     async fn draft(&self, app: &App, open: &Open, rows: &[FactRow]) -> Result<Draft, AppError> {
         let worked = open.worked(app).await?;
-        let schedule = with_move(&app.lanes.pages, &worked, rows, *self).await?;
-        taken(app, open, &planned_by(&worked, rows, &schedule)).await
+        let planned = in_plan(app, &worked, rows).await?;
+        let shown = (&worked, planned.as_deref());
+        let schedule = with_move(&app.lanes.pages, shown, rows, *self).await?;
+        taken(app, open, &planned_by(planned.as_deref(), rows, &schedule)).await
     }
 }
 
-/// Fits the pours to come to what has happened. A flood coat that the cast has got since its plan was
-/// taken joins it, after what is in the form; one that it has no more leaves it.
-///
-/// # Errors
-/// [`AppError::Stale`], [`AppError::Pours`] where the model cannot follow it; nothing is written
-/// then.
-pub async fn fit(app: &App, cast: CastId, expected: i32) -> Result<Changed, AppError> {
-    write(app, cast, expected, &Request::default(), Fit).await
-}
-
-struct Fit;
-
-impl Act for Fit {
-    async fn draft(&self, app: &App, open: &Open, rows: &[FactRow]) -> Result<Draft, AppError> {
-        let worked = open.worked(app).await?;
-        let Some(planned) = worked.evaluation.planned.clone() else {
-            return recoat(app, open, &worked, rows).await;
-        };
-        let (task, facts) = (task(&worked)?.clone(), rows.to_vec());
-        let fitted =
-            app.lanes.pages.run(move |stop| rest::fitted(&task.until(stop), &planned, &facts));
-        let schedule = fitted.await?.map_err(|error| AppError::Pours(error.into()))?;
-        taken(app, open, &planned_by(&worked, rows, &schedule)).await
-    }
-}
-
-/// The taken plan with the flood coat that the cast has now.
-async fn recoat(
+/// The pours that were taken, or those that are proposed over what is in; `None` where none is.
+async fn in_plan(
     app: &App,
-    open: &Open,
     worked: &Worked,
     rows: &[FactRow],
-) -> Result<Draft, AppError> {
-    let mut open = open.clone();
-    let id = app.store.read().pour_ids(1).await?.pop().unwrap_or(PourId(0));
-    let surfaces = worked.evaluation.measured.surfaces();
-    let plan = &mut open.record.document.pours.taken;
-    let last = plan.last().map_or(app.now(), |pour| pour.at);
-    let new = (id, last.max(app.now()));
-    *plan = recoated(plan, surfaces, new, &facts::poured(rows))
-        .ok_or(AppError::NotFound("pour plan"))?;
-    let worked = open.worked(app).await?;
-    let planned = worked.evaluation.planned.clone().ok_or(AppError::NotFound("pour plan"))?;
-    // What follows the last pour in the form is moved along with it: the coat, once the face is finished.
-    let in_form = planned.iter().rposition(|pour| !pour.given.layer.kind.is_flood());
-    let in_form = in_form.ok_or(AppError::NotFound("pour plan"))?;
-    let stays = (in_form, planned[in_form].given.at);
-    let (task, facts) = (task(&worked)?.clone(), rows.to_vec());
-    let fitted =
-        app.lanes.pages.run(move |stop| rest::moved(&task.until(stop), &planned, &facts, stays));
-    let schedule = fitted.await?.map_err(|error| AppError::Pours(error.into()))?;
-    taken(app, &open, &planned_by(&worked, rows, &schedule)).await
+) -> Result<Option<Vec<Planned>>, AppError> {
+    if worked.evaluation.planned.is_some() {
+        return Ok(worked.evaluation.planned.clone());
+    }
+    let over = app.over_poured(worked, rows).await?;
+    Ok(over.as_ref().as_ref().map(|(planned, _)| planned.clone()))
 }
 
 /// Times as a plan has them, by a schedule of what happened and what is to come.
-fn planned_by(worked: &Worked, rows: &[FactRow], schedule: &Schedule) -> Vec<Given> {
-    match &worked.evaluation.planned {
+fn planned_by(planned: Option<&[Planned]>, rows: &[FactRow], schedule: &Schedule) -> Vec<Given> {
+    match planned {
         Some(planned) => rest::as_planned(planned, rows, schedule),
         None => as_given(schedule),
     }
@@ -200,20 +161,24 @@ pub async fn try_move(
     rows: &[FactRow],
     moved: Move,
 ) -> Result<Schedule, AppError> {
-    with_move(&app.lanes.beside, worked, rows, moved).await
+    let planned = in_plan(app, worked, rows).await?;
+    with_move(&app.lanes.beside, (worked, planned.as_deref()), rows, moved).await
 }
 
 async fn with_move(
     lane: &Lane,
-    worked: &Worked,
+    (worked, planned): (&Worked, Option<&[Planned]>),
     rows: &[FactRow],
     moved: Move,
 ) -> Result<Schedule, AppError> {
-    let mut given = shown(worked)?;
+    let mut given = match planned {
+        Some(planned) => planned.iter().map(|pour| pour.given).collect(),
+        None => shown(worked)?,
+    };
     let pour = given.get_mut(moved.pour).ok_or(AppError::NotFound("pour"))?;
     pour.at = moved.at;
     let task = task(worked)?.clone();
-    let (planned, rows) = (worked.evaluation.planned.clone(), rows.to_vec());
+    let (planned, rows) = (planned.map(<[Planned]>::to_vec), rows.to_vec());
     let refitted = lane.run(move |stop| {
         let task = task.until(stop);
         match planned {
@@ -291,7 +256,7 @@ fn settings_with(shop: &Shop, fix: &Fix) -> Option<WorkshopSettings> {
     Some(settings)
 }
 
-fn task(worked: &Worked) -> Result<&PourTask, AppError> {
+pub(super) fn task(worked: &Worked) -> Result<&PourTask, AppError> {
     let none = || AppError::Pours(PourTrouble::Layers(LayersError::NoneSafe));
     worked.evaluation.pour_task.as_ref().ok_or_else(none)
 }

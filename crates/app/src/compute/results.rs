@@ -1,7 +1,9 @@
 //! Everything that is kept of what was worked out.
 
 use fondant_cast::planning::Offer;
+use fondant_cast::pours::Planned;
 use fondant_cast::{Evaluation, Forecast};
+use fondant_pours::Schedule;
 use fondant_pours::simulate::Observed;
 
 use super::kept::{Kept, KeptSorts};
@@ -15,6 +17,8 @@ const MB: u64 = 1024 * 1024;
 pub(crate) struct Results {
     pub(crate) evaluations: Kept<Evaluation>,
     pub(crate) observed: Kept<Option<Observed>>,
+    /// What comes over what is in, where the plan that was taken fits no longer.
+    pub(crate) over_poured: Kept<Option<(Vec<Planned>, Schedule)>>,
     pub(crate) drawings: Kept<Looked>,
     pub(crate) meshes: Kept<LookedMesh>,
     pub(crate) forecasts: Kept<Option<Forecast>>,
@@ -27,13 +31,18 @@ pub(crate) struct Results {
     pub(crate) beside: KeptSorts,
 }
 
+fn bytes(schedule: Option<&Schedule>) -> usize {
+    let trace = schedule.and_then(|schedule| schedule.run.trace());
+    16 * 1024 + trace.map_or(0, |trace| size_of_val(trace.samples.as_slice()))
+}
+
 impl Default for Results {
     fn default() -> Self {
         Self {
             evaluations: Kept::new(48 * MB, Evaluation::bytes),
-            observed: Kept::new(16 * MB, |observed| {
-                let trace = observed.as_ref().and_then(|o| o.schedule.run.trace());
-                16 * 1024 + trace.map_or(0, |trace| size_of_val(trace.samples.as_slice()))
+            observed: Kept::new(16 * MB, |observed| bytes(observed.as_ref().map(|o| &o.schedule))),
+            over_poured: Kept::new(4 * MB, |over| {
+                bytes(over.as_ref().map(|(_, schedule)| schedule))
             }),
             drawings: Kept::new(16 * MB, Looked::bytes),
             meshes: Kept::new(MB, |_| 1024),

@@ -1,6 +1,7 @@
 //! What happened is obeyed by every page, and a touch that cannot be is questioned.
 
 use axum::http::StatusCode;
+use fondant_cast::Contents;
 use fondant_cast::document::{PourId, Split};
 use fondant_testkit::{TestApp, documents, eventually};
 use jiff::{SignedDuration, Timestamp};
@@ -174,6 +175,68 @@ async fn times_that_a_comparison_does_not_suggest_are_questioned_before_they_are
     assert!(!app.document(cast).await.pours.taken.is_empty());
     let after = get(&app, &format!("{pours}/alternatives")).await.text;
     assert!(!after.contains("hx-swap-oob"), "what is taken is not taken again");
+}
+
+/// "Out of date: take one of the alternatives again", and none was offered, as something was poured.
+/// What is poured stays in the plan and on every page; what is left is proposed over it and taken.
+#[tokio::test]
+async fn a_form_that_becomes_deeper_once_its_base_is_poured_keeps_the_base() {
+    let app = app().await;
+    let (cast, layers, pours) = taken(&app).await;
+    let (base, at) = layers[0];
+    app.set_now(at + SignedDuration::from_mins(90));
+    let (pour, poured_at) = (base.0.to_string(), local(at));
+    let fact = [
+        ("revision", "2"),
+        ("fact_pour", &*pour),
+        ("fact_what", "poured"),
+        ("fact_at", &*poured_at),
+    ];
+    let written = post(&app, &format!("{pours}/facts"), &fact).await;
+    assert_eq!(written.status, StatusCode::OK, "{}", written.text);
+    let id = fondant_app::records::CastId(cast);
+    let change = async |base_gap: f64, overfill: f64| {
+        let mm = fondant_quantities::Length::from_mm;
+        let revision = app.open(id).await.record.revision;
+        let changed = fondant_app::casts::change(&app.app, id, revision, |open| {
+            let mut document = open.record.document.clone();
+            document.form.overfill = mm(overfill);
+            let Contents::River(river) = &mut document.contents else { panic!("a river") };
+            river.base_gap = mm(base_gap);
+            Ok::<_, fondant_app::AppError>(document)
+        });
+        changed.await.unwrap().revision.to_string()
+    };
+    let kept = app.document(id).await.pours.taken;
+    // The base is in to 2 mm, and boards that stand 5 mm high have another: that is said.
+    let none = change(5.0, 2.0).await;
+    let page = get(&app, &pours).await.text;
+    assert!(page.contains("cannot be part of it") && !page.contains("Put what is left"), "{page}");
+    let refused = post(&app, &format!("{pours}/fit"), &[("revision", &*none)]).await;
+    assert!(!refused.status.is_success(), "{}", refused.text);
+    let revision = change(2.0, 12.0).await;
+    let page = get(&app, &pours).await.text;
+    assert!(page.contains("What is poured stays as it is"), "{page}");
+    assert!(page.contains("Put what is left into the plan") && !page.contains("Pour the base"));
+    assert!(page.contains("Next act") && page.contains("Pour layer 1"), "{page}");
+    // At the bench nothing of it can be begun before it is in the plan.
+    let bench = get(&app, &format!("/casts/{cast}/bench")).await.text;
+    assert!(
+        !bench.contains("name=\"pour\"") && bench.contains("Take times that fit it"),
+        "{bench}"
+    );
+    let fitted = post(&app, &format!("{pours}/fit"), &[("revision", &*revision)]).await;
+    assert_eq!(fitted.status, StatusCode::OK, "{}", fitted.text);
+    let now = app.document(id).await.pours.taken;
+    assert_eq!(now[0], kept[0], "the base keeps its hour and its id");
+    let top = now.last().expect("a pour").to;
+    let deeper = top - kept.last().expect("a pour").to;
+    assert!((deeper.mm() - 10.0).abs() < 0.01, "{} mm", deeper.mm());
+    assert!(now[1..].iter().all(|pour| pour.at >= app.app.now()), "nothing in the past: {now:?}");
+    let text = get(&app, &pours).await.text;
+    assert!(text.contains("Taken.") && !text.contains("Put what is left"), "{text}");
+    let today = get(&app, "/today").await.text;
+    assert!(today.contains("Mix and pour layer 1") && !today.contains("has no hours"), "{today}");
 }
 
 /// "A flood coat that was added to a cast in hand threw its plan away, and with it what was poured."

@@ -1,11 +1,12 @@
 //! The rest of a taken plan by what has happened, and touches that cannot be.
 
+use fondant_pours::simulate::Break;
 use fondant_pours::simulate::observe::{Allowed, allowed, rates};
 use fondant_pours::{Given, Schedule, ScheduleError, refit};
 use jiff::Timestamp;
 
 use super::{Fact, FactRow, happened, standing, touch};
-use crate::pours::{Planned, PourTask};
+use crate::pours::{EXTRA_LAYERS, Planned, PourTask};
 
 /// The plan with one pour moved and those after it adjusted, by what has happened. A pour that has
 /// happened stays where it was.
@@ -32,6 +33,32 @@ pub fn fitted(
     rows: &[FactRow],
 ) -> Result<Schedule, ScheduleError> {
     rest(task, planned, rows, None)
+}
+
+/// What comes over the pours that have happened of a plan that was taken for another form, with its hours:
+/// in the fewest layers that stay cool. `None` where none has happened, what is in cannot be part of this
+/// form, or the model cannot follow it.
+#[must_use]
+pub fn over_poured(
+    task: &PourTask,
+    rows: &[FactRow],
+    now: Timestamp,
+) -> Option<(Vec<Planned>, Schedule)> {
+    let poured = super::poured(rows);
+    let mut first = None;
+    for more in 0..=EXTRA_LAYERS {
+        let planned = task.over_poured(&poured, (now, more))?;
+        let Ok(schedule) = fitted(task, &planned, rows) else { continue };
+        let hours = as_planned(&planned, rows, &schedule);
+        let planned: Vec<Planned> =
+            planned.iter().zip(hours).map(|(pour, given)| Planned { given, ..*pour }).collect();
+        let is_hot = |broken: &Break| matches!(broken, Break::TooHot { .. });
+        if !schedule.breaks.iter().any(is_hot) {
+            return Some((planned, schedule));
+        }
+        first = first.or(Some((planned, schedule)));
+    }
+    first
 }
 
 fn rest(

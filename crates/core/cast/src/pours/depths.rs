@@ -82,6 +82,23 @@ impl Depths {
         fits.then_some(layers)
     }
 
+    /// Pours that are in up to these levels as layers, and what comes over them in as few as the heat allows
+    /// one by one, and `more`; `None` where this form cannot have been poured so.
+    pub(super) fn over(&self, poured: &[Length], more: usize) -> Option<Vec<Layer>> {
+        let filling = self.filling();
+        let (from, top) = filling.main();
+        let from = from.max(*poured.last()?);
+        let left = (top - from).max(Length::ZERO);
+        let fewest = ((left / self.allowed) * (1.0 - 1e-9)).ceil().max(1.0) as usize;
+        let count = (fewest + more).min(MOST_LAYERS);
+        let each = left / count as f64;
+        let to_come = (1..count).map(|place| from + each * place as f64);
+        let layers = filling.split_at(&poured.iter().copied().chain(to_come).collect::<Vec<_>>());
+        let same = |(layer, level): (&Layer, &Length)| (layer.to - *level).m().abs() < 1e-5;
+        let holds = layers.len() >= poured.len() && layers.iter().zip(poured).all(same);
+        holds.then_some(layers)
+    }
+
     pub(super) fn ladders(&self) -> Vec<Ladder> {
         let equal = |count| Ladder::of(&self.filling().split(count));
         match &self.split {

@@ -5,6 +5,7 @@
 //! - `depths`: the layers into which a depth may be split
 //! - `in_bucket`: [`InBucket`], whether a bucket is poured before it is too thick
 //! - `task`: [`PourTask`], everything that pour times follow from
+//! - `over`: what comes over pours that are in, in another form
 //! - `coat`: a flood coat that comes to a plan which was taken
 //! - `taken`: pours as a document keeps them once they are taken, with ids that stay
 
@@ -13,6 +14,7 @@ mod depths;
 mod in_bucket;
 pub mod lead;
 mod mixes;
+mod over;
 mod site;
 mod taken;
 mod task;

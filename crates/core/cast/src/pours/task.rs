@@ -47,11 +47,11 @@ pub struct PourTask {
     resin: Calibrated,
     stage_resins: Vec<StageResin>,
     around: Around,
-    depths: Depths,
+    pub(super) depths: Depths,
     work: Work,
     in_bucket: InBucket,
     batch: Mass,
-    taken: Vec<TakenPour>,
+    pub(super) taken: Vec<TakenPour>,
     stop: Stop,
 }
 

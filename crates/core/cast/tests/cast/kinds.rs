@@ -228,6 +228,56 @@ fn a_touch_on_a_later_pour_moves_that_pour() {
     assert!(third(&fast) < third(&slow));
 }
 
+/// An inlay of 18 mm in three layers of 6 mm, of which one is in, becomes 30 mm deep, or shallower.
+#[test]
+fn what_is_in_stays_where_the_form_becomes_another() {
+    let mut document = cast(Kind::Inlay, 900.0, 400.0, 60.0);
+    let deep = |document: &mut Document, depth: f64| {
+        let Contents::Inlay(inlay) = &mut document.contents else { panic!("an inlay") };
+        inlay.cavities[0].depth = mm(depth);
+    };
+    deep(&mut document, 18.0);
+    document.pours.split = Split::Equal { count: 3 };
+    let hours = hours("00:00-23:45");
+    let schedule = worked(&document, &hours).pours.expect("pour times");
+    let mut next = 0;
+    take(&mut document.pours, &as_given(&schedule), || {
+        next += 1;
+        PourId(next)
+    });
+    let first = document.pours.taken[0];
+    let fact = Fact::Poured { pour: first.id, at: first.at, resin_at: None };
+    let rows = [FactRow { number: 1, fact, recorded_at: first.at }];
+    let now = first.at + SignedDuration::from_hours(1);
+    let over = |document: &Document, rows: &[FactRow]| {
+        let evaluation = worked(document, &hours);
+        assert_eq!(evaluation.standing, Standing::Outdated);
+        rest::over_poured(&evaluation.pour_task.expect("a task"), rows, now)
+    };
+    deep(&mut document, 30.0);
+    assert!(over(&document, &[]).is_none(), "nothing is in: all of it is planned");
+    let (planned, schedule) = over(&document, &rows).expect("something comes over it");
+    assert_eq!((planned[0].id, planned[0].given.at), (first.id, first.at));
+    assert!(schedule.breaks.is_empty(), "{:?}", schedule.breaks);
+    let ends: Vec<f64> = planned.iter().map(|pour| pour.given.layer.to.mm()).collect();
+    assert!((ends[0] - 6.0).abs() < 1e-6 && (ends[ends.len() - 1] - 30.0).abs() < 1e-6, "{ends:?}");
+    assert!(ends.is_sorted());
+    for (pour, below) in schedule.pours.iter().zip(&schedule.pours[1..]).map(|(b, p)| (p, b)) {
+        assert!(pour.at > now && pour.at >= below.opens, "{} before {}", pour.at, below.opens);
+    }
+    // Taken, it is the plan of this form.
+    let given: Vec<_> = planned.iter().map(|pour| pour.given).collect();
+    let mut taken = document.clone();
+    take(&mut taken.pours, &given, || {
+        next += 1;
+        PourId(next)
+    });
+    assert_eq!(taken.pours.taken[0], first);
+    assert_eq!(worked(&taken, &hours).standing, Standing::Taken);
+    deep(&mut document, 5.0);
+    assert!(over(&document, &rows).is_none(), "6 mm are in");
+}
+
 /// Blanks of casting urethane, 22 g each: a lone cavity of 22.5 g that loses 22 W/(m²·K) over
 /// 52 cm² peaks at 59.1 °C.
 #[test]

@@ -3,6 +3,7 @@
 use axum::extract::State;
 use axum::response::Response;
 use axum_htmx::HxRequest;
+use fondant_app::casts::fitting;
 use fondant_app::casts::pours::{self, Move};
 use fondant_app::jobs::{JobView, plans_by, plans_key};
 use fondant_app::records::CastId;
@@ -119,7 +120,7 @@ pub(super) async fn fit(
     HxRequest(is_fragment): HxRequest,
     Typed(entries): Typed,
 ) -> Answer {
-    let outcome = pours::fit(&app, path.cast, expected(&entries)?).await;
+    let outcome = fitting::fit(&app, path.cast, expected(&entries)?).await;
     done(&app, &path, (asking(path.cast, is_fragment), &entries), outcome).await
 }
 

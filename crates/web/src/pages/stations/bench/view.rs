@@ -49,7 +49,8 @@ pub(super) fn view(asked: &Asked<'_>, runs: &[KeptRun]) -> askama::Result<Markup
     let at_once = runs.iter().find(|run| run.plan.pour.is_none());
     let is_in_hand = at_once.is_some_and(|run| run.ended_at.is_none());
     let can_begin_at_once = is_at_once(evaluation) && !is_in_hand;
-    let nothing = if rows.is_empty() && !can_begin_at_once && !is_in_hand {
+    let is_outdated = evaluation.standing == Standing::Outdated;
+    let nothing = if (rows.is_empty() || is_outdated) && !can_begin_at_once && !is_in_hand {
         match evaluation.standing {
             Standing::Outdated => {
                 "The form has changed since its times were taken. Take times that fit it."
@@ -97,7 +98,9 @@ fn rows(asked: &Asked<'_>, runs: &[KeptRun]) -> Vec<PourRow> {
                 of_each_bucket(&parts(pour.mixed, resin), pour.batches, resin, asked.shown)
             ),
             is_poured,
-            may_begin: run.as_ref().is_none_or(|run| !run.is_in_hand && !is_poured),
+            // What is proposed over what is in is no pour of a plan yet.
+            may_begin: evaluation.standing == Standing::Taken
+                && run.as_ref().is_none_or(|run| !run.is_in_hand && !is_poured),
             run,
             earlier: of_pour().count().saturating_sub(1),
         }

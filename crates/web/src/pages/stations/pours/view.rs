@@ -90,8 +90,8 @@ struct PoursPage {
     has_begun: bool,
     /// Some pour to come breaks something.
     is_broken: bool,
-    /// What the button says where only the flood coat is not as the plan has it.
-    coat: &'static str,
+    /// What the button says that brings the plan up to the cast as it is now.
+    fit: &'static str,
     difference: String,
     split: SplitView,
     stages: StagesView,
@@ -129,12 +129,7 @@ fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
     let (document, evaluation, cast) = (asked.document, asked.evaluation, asked.cast);
     let zone = asked.shop.hours().zone();
     let local = |at: Timestamp| at.to_zoned_datetime(zone.clone()).strftime(LOCAL).to_string();
-    let poured = facts::poured(&asked.visit.facts);
-    let coat = coat(asked);
-    let (standing, standing_note) = match coat.is_empty() {
-        true => standing(evaluation.standing),
-        false => ("Taken, but for the coat", COAT_NOTE),
-    };
+    let (standing, standing_note, fit) = standing(asked);
     PoursPage {
         cautions: at_the_pour(document, evaluation.needs.iter().map(|need| &*need.resin)),
         links: Links {
@@ -166,8 +161,8 @@ fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
         standing_note,
         has_taken: !document.pours.taken.is_empty(),
         is_broken: false,
-        coat,
-        has_begun: document.pours.taken.iter().any(|taken| poured.contains(&taken.id)),
+        fit,
+        has_begun: has_begun(asked),
         difference: String::new(),
         split: SplitView::new(asked),
         stages: StagesView::new(asked),
@@ -256,25 +251,51 @@ fn coat(asked: &Asked<'_>) -> &'static str {
     }
 }
 
-const fn standing(standing: Standing) -> (&'static str, &'static str) {
-    match standing {
+/// What is said where the plan fits no longer and what is in does.
+const REST_NOTE: &str = "The cast has changed since its plan was taken. What is poured stays as it is; the \
+     hours of the rest are proposed, and stand on Today once they are in the plan.";
+
+/// How the hours stand, what that means, and what the button says that brings the plan up to the cast.
+fn standing(asked: &Asked<'_>) -> (&'static str, &'static str, &'static str) {
+    let coat = coat(asked);
+    match asked.evaluation.standing {
         Standing::Proposed => (
             "Proposed",
             "A quick look; nothing is promised to anybody yet. \
              Compare the alternatives below and take one, or drag a flag.",
+            "",
         ),
         Standing::Taken => (
             "Taken",
             "These times are the plan: Today and the calendar go by \
              them. Drag a flag to move a pour; what follows moves along. Touch the row of a \
              layer, before now, to write down what happened.",
+            "",
+        ),
+        Standing::Outdated if !coat.is_empty() => ("Taken, but for the coat", COAT_NOTE, coat),
+        Standing::Outdated if asked.evaluation.planned.is_some() => {
+            ("Out of date", REST_NOTE, "Put what is left into the plan")
+        }
+        Standing::Outdated if has_begun(asked) => (
+            "Out of date",
+            "The cast has changed since its plan was taken, and what is poured cannot be part of it: a \
+             layer that is in ends where this form has none, or over its top. Undo the change, or make \
+             the form one that has that layer. The hours below are those of an empty form.",
+            "",
         ),
         Standing::Outdated => (
             "Out of date",
             "The form has changed since the plan was taken. \
              Take one of the alternatives again; until then Today shows nothing of this cast.",
+            "",
         ),
     }
+}
+
+/// Whether any of the plan is poured.
+fn has_begun(asked: &Asked<'_>) -> bool {
+    let poured = facts::poured(&asked.visit.facts);
+    asked.document.pours.taken.iter().any(|taken| poured.contains(&taken.id))
 }
 
 fn show_schedule(
