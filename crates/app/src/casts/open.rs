@@ -1,6 +1,7 @@
 //! A cast with everything that its pages show.
 
-use fondant_cast::facts::{FactRow, poured_of};
+use fondant_cast::Standing;
+use fondant_cast::facts::{self, FactRow, poured_of};
 use fondant_store::repos::{CastId, CastRecord};
 
 use crate::app::App;
@@ -51,4 +52,13 @@ impl Open {
 #[must_use]
 pub fn poured(worked: &Worked, rows: &[FactRow]) -> usize {
     worked.evaluation.planned.as_ref().map_or(0, |planned| poured_of(planned, rows))
+}
+
+/// Whether something is poured that cannot be part of the cast as it is now.
+#[must_use]
+pub fn misfits(worked: &Worked, rows: &[FactRow]) -> bool {
+    let (evaluation, poured) = (&worked.evaluation, facts::poured(rows));
+    evaluation.standing == Standing::Outdated
+        && evaluation.planned.is_none()
+        && worked.inputs.document.pours.taken.iter().any(|taken| poured.contains(&taken.id))
 }

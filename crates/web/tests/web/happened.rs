@@ -212,6 +212,11 @@ async fn a_form_that_becomes_deeper_once_its_base_is_poured_keeps_the_base() {
     let none = change(5.0, 2.0).await;
     let page = get(&app, &pours).await.text;
     assert!(page.contains("cannot be part of it") && !page.contains("Put what is left"), "{page}");
+    for page in ["timber", "heat", "pours"] {
+        let text = get(&app, &format!("/casts/{cast}/{page}")).await.text;
+        assert!(text.contains("what is poured is no part of this form"), "{page}");
+        assert!(!text.contains("Pour the base"), "{page}");
+    }
     let refused = post(&app, &format!("{pours}/fit"), &[("revision", &*none)]).await;
     assert!(!refused.status.is_success(), "{}", refused.text);
     let revision = change(2.0, 12.0).await;

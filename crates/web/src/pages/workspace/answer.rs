@@ -255,6 +255,7 @@ fn workspace(visit: &Visit, entry: &Entry, body: Markup, showing: Showing<'_>) -
             now: visit.now,
             has_ended: record.has_ended,
             poured: casts::open::poured(&visit.worked, &visit.facts),
+            misfits: casts::open::misfits(&visit.worked, &visit.facts),
             shown: shop.shown(),
         }),
         guide: if record.is_only { guide(slug) } else { "" },

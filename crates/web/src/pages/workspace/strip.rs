@@ -49,6 +49,8 @@ pub(crate) struct StripInput<'a> {
     pub(crate) now: Timestamp,
     /// How many pours have happened.
     pub(crate) poured: usize,
+    /// What is poured cannot be part of the cast as it is now.
+    pub(crate) misfits: bool,
     /// It stands in the ledger.
     pub(crate) has_ended: bool,
     /// Units.
@@ -64,6 +66,11 @@ pub(crate) fn strip(input: StripInput<'_>) -> Strip {
         _ if input.has_ended => {
             ("It is in the ledger".to_owned(), String::new(), "nothing is left to do".to_owned())
         }
+        _ if input.misfits => (
+            "Undo the change".to_owned(),
+            String::new(),
+            "what is poured is no part of this form".to_owned(),
+        ),
         Ok(schedule) => next_act(&input, schedule),
         Err(why) => (
             "No pour times yet".to_owned(),

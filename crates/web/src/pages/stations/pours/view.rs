@@ -3,6 +3,7 @@
 use std::sync::Arc;
 
 use askama::Template;
+use fondant_app::casts::open::misfits;
 use fondant_app::jobs::plans_key;
 use fondant_cast::document::{AirFrom, PourId};
 use fondant_cast::facts;
@@ -276,7 +277,7 @@ fn standing(asked: &Asked<'_>) -> (&'static str, &'static str, &'static str) {
         Standing::Outdated if asked.evaluation.planned.is_some() => {
             ("Out of date", REST_NOTE, "Put what is left into the plan")
         }
-        Standing::Outdated if has_begun(asked) => (
+        Standing::Outdated if misfits(&asked.visit.worked, &asked.visit.facts) => (
             "Out of date",
             "The cast has changed since its plan was taken, and what is poured cannot be part of it: a \
              layer that is in ends where this form has none, or over its top. Undo the change, or make \

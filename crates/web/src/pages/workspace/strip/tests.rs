@@ -15,6 +15,7 @@ fn strip_of(change: impl FnOnce(&mut Document), now: Timestamp) -> Strip {
         zone: shop.zone(),
         now,
         poured: 0,
+        misfits: false,
         has_ended: false,
         shown: METRIC,
     })
