@@ -230,6 +230,8 @@ async fn a_form_that_becomes_deeper_once_its_base_is_poured_keeps_the_base() {
         !bench.contains("name=\"pour\"") && bench.contains("Take times that fit it"),
         "{bench}"
     );
+    let begun = post_as(&app, &format!("/casts/{cast}/runs"), &[("pour", "-2")], false).await;
+    assert_ne!(begun.status, StatusCode::SEE_OTHER, "{}", begun.text);
     let fitted = post(&app, &format!("{pours}/fit"), &[("revision", &*revision)]).await;
     assert_eq!(fitted.status, StatusCode::OK, "{}", fitted.text);
     let now = app.document(id).await.pours.taken;

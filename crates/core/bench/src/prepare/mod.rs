@@ -77,10 +77,12 @@ pub fn prepare(cast: &Prepared<'_>, pour: Option<PourId>) -> Result<RunPlan, Not
 
 fn of_pour(cast: &Prepared<'_>, pour: PourId) -> Result<RunPlan, NotPrepared> {
     let evaluation = cast.evaluation;
-    let planned = evaluation.planned.as_deref().ok_or(match evaluation.standing {
-        Standing::Outdated => NotPrepared::Outdated,
-        _ => NotPrepared::NoPour,
-    })?;
+    // What is proposed over what is in is no pour of a plan yet.
+    let planned = match evaluation.standing {
+        Standing::Taken => evaluation.planned.as_deref().unwrap_or_default(),
+        Standing::Proposed => return Err(NotPrepared::NoPour),
+        Standing::Outdated => return Err(NotPrepared::Outdated),
+    };
     let place = planned.iter().position(|planned| planned.id == pour);
     let schedule = evaluation.pours.as_ref().map_err(|_| NotPrepared::Outdated)?;
     let place = place.ok_or(NotPrepared::NoPour)?;
