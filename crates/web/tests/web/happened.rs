@@ -1,8 +1,10 @@
 //! What happened is obeyed by every page, and a touch that cannot be is questioned.
 
 use axum::http::StatusCode;
+use fondant_app::Request;
 use fondant_cast::Contents;
 use fondant_cast::document::{PourId, Split};
+use fondant_cast::facts::Fact;
 use fondant_testkit::{TestApp, documents, eventually};
 use jiff::{SignedDuration, Timestamp};
 
@@ -244,6 +246,36 @@ async fn a_form_that_becomes_deeper_once_its_base_is_poured_keeps_the_base() {
     assert!(text.contains("Taken.") && !text.contains("Put what is left"), "{text}");
     let today = get(&app, "/today").await.text;
     assert!(today.contains("Mix and pour layer 1") && !today.contains("has no hours"), "{today}");
+}
+
+/// A flag dragged before that takes the plan too, with what is in as it was.
+#[tokio::test]
+async fn what_is_left_can_be_moved_before_it_is_in_the_plan() {
+    let app = app().await;
+    let (cast, layers, pours) = taken(&app).await;
+    let id = fondant_app::records::CastId(cast);
+    let (pour, at) = layers[0];
+    app.set_now(at + SignedDuration::from_mins(90));
+    let base = Fact::Poured { pour, at, resin_at: None };
+    let request = Request::default();
+    let written = fondant_app::casts::facts::log(&app.app, id, 2, &request, base);
+    let revision = written.await.unwrap().revision;
+    let changed = fondant_app::casts::change(&app.app, id, revision, |open| {
+        let mut document = open.record.document.clone();
+        document.form.overfill = fondant_quantities::Length::from_mm(9.0);
+        Ok::<_, fondant_app::AppError>(document)
+    });
+    let revision = changed.await.unwrap().revision.to_string();
+    let later = (at + SignedDuration::from_hours(30)).as_second().to_string();
+    let tried = get(&app, &format!("{pours}/try?pour=1&at={later}")).await;
+    assert_eq!(tried.status, StatusCode::OK, "{}", tried.text);
+    let moved = [("revision", &*revision), ("pour", "1"), ("at", &*later)];
+    let answer = post(&app, &format!("{pours}/move"), &moved).await;
+    assert_eq!(answer.status, StatusCode::OK, "{}", answer.text);
+    let now = app.document(id).await.pours.taken;
+    assert_eq!((now[0].id, now[0].at), (pour, at), "the base is where it was");
+    assert_eq!(now[1].at.as_second().to_string(), later);
+    assert!(get(&app, &pours).await.text.contains("Taken."));
 }
 
 /// "A flood coat that was added to a cast in hand threw its plan away, and with it what was poured."
