@@ -15,6 +15,7 @@ use tokio_util::sync::CancellationToken;
 
 use crate::app::App;
 use crate::error::AppError;
+use crate::evaluating::Worked;
 use crate::events::{Event, tell};
 use crate::shop::Shop;
 
@@ -41,9 +42,10 @@ pub struct CastAgenda {
 /// What a cast's plan and facts come to.
 #[derive(Debug, Clone)]
 pub(crate) enum Outcome {
-    /// No plan is taken, or the form is no longer the one it was taken for and nothing is poured.
+    /// No plan is taken.
     Nothing,
-    /// The form is no longer the one the plan was taken for, and these pours of it have happened.
+    /// The form is no longer the one the plan was taken for, and has none over what is in: what is kept of
+    /// these pours, which have happened, stays.
     Poured(Vec<PourId>),
     /// What is kept stays: the model cannot follow the plan as it is.
     AsItWas,
@@ -83,7 +85,7 @@ impl App {
         };
         let evaluation = &worked.evaluation;
         if evaluation.standing != Standing::Taken {
-            return Ok(Outcome::Poured(poured(rows)));
+            return self.of_poured(&worked, document, rows).await;
         }
         let (Ok(schedule), Some(planned)) = (&evaluation.pours, &evaluation.planned) else {
             return Ok(Outcome::AsItWas);
@@ -96,6 +98,24 @@ impl App {
         Ok(Outcome::Due {
             agenda: Box::new(agenda),
             forecast: forecast.as_ref().clone().map(Box::new),
+        })
+    }
+
+    /// What a plan that fits no longer asks of the shop: what is poured of it.
+    async fn of_poured(
+        &self,
+        worked: &Worked,
+        document: &Document,
+        rows: &[FactRow],
+    ) -> Result<Outcome, AppError> {
+        let (poured, over) = (poured(rows), self.over_poured(worked, rows).await?);
+        let left = over.as_ref().as_ref().and_then(|(planned, schedule)| {
+            let count = poured_of(planned, rows);
+            Agenda::of(document, planned, schedule, count, self.now()).of_poured(&poured)
+        });
+        Ok(match left {
+            Some(agenda) => Outcome::Due { agenda: Box::new(agenda), forecast: None },
+            None => Outcome::Poured(poured),
         })
     }
 
@@ -165,7 +185,7 @@ impl App {
             if !is_as_read {
                 continue;
             }
-            if keep(&transaction, &shop, (&record, self.now()), outcome).await? {
+            if keep(&transaction, &shop, &record, outcome).await? {
                 let (workshop, revision) = (shop.id, record.revision);
                 let event = Event::CastChanged { workshop, cast, revision };
                 tell(&transaction, &event).await?;
@@ -250,14 +270,16 @@ fn is_same(now: &Workshop, read: &Workshop) -> bool {
 pub(crate) async fn keep(
     transaction: &Transaction,
     shop: &Shop,
-    (record, now): (&CastRecord, Timestamp),
+    record: &CastRecord,
     outcome: Outcome,
 ) -> Result<bool, AppError> {
     let former = transaction.agenda(shop.id, record.id).await?;
     let agenda = match outcome {
         Outcome::Nothing => None,
         Outcome::AsItWas => former.clone(),
-        Outcome::Poured(pours) => former.as_ref().and_then(|former| former.of_poured(&pours, now)),
+        Outcome::Poured(pours) => {
+            former.as_ref().and_then(|former| Some(former.of_poured(&pours)?.following(former)))
+        }
         Outcome::Due { agenda, .. } => Some(match &former {
             Some(former) => agenda.following(former),
             None => *agenda,

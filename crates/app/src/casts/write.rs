@@ -227,7 +227,7 @@ async fn committed(
         if let (Origin::Taken, Some(forecast)) = (draft.origin, forecast) {
             transaction.keep_forecast(record.id, after.revision, forecast, now).await?;
         }
-        agendas::keep(&transaction, shop, (&after, now), outcome.clone()).await?;
+        agendas::keep(&transaction, shop, &after, outcome.clone()).await?;
     }
     let event = Event::CastChanged { workshop: shop.id, cast: record.id, revision: after.revision };
     tell(&transaction, &event).await?;

@@ -43,9 +43,9 @@ pub enum Fit {
     /// The plan that was taken is the plan of this cast.
     #[default]
     Whole,
-    /// The cast was changed when all of the plan was poured: what was added has no hours.
+    /// The cast was changed, and the form is full: a coat over it may have no hours.
     Poured,
-    /// It was changed before: the agenda holds what was poured, and the rest has no hours.
+    /// The agenda holds what is poured, and what is still to go into the form has no hours.
     Lacking,
 }
 
@@ -181,21 +181,26 @@ impl Agenda {
         }
     }
 
-    /// What is left of it where the cast no longer is what it was taken for: the pours that have happened,
-    /// whose windows and hours stay. `None` where none has.
+    /// What of it holds where the rest is not taken: the pours that have happened, with their windows and
+    /// hours. `None` where none has.
     #[must_use]
-    pub fn of_poured(&self, poured: &[PourId], now: Timestamp) -> Option<Self> {
+    pub fn of_poured(&self, poured: &[PourId]) -> Option<Self> {
         let count = self.pours.iter().take_while(|pour| poured.contains(&pour.id)).count();
-        let is_all = count == self.pours.len() && self.fit != Fit::Lacking;
-        let left = Self {
-            pours: self.pours[..count].to_vec(),
-            poured: count,
-            fit: if is_all { Fit::Poured } else { Fit::Lacking },
-            changed: now,
-            sequence: sequence(now),
-            ..self.clone()
+        let (is_in, to_come) = self.pours.split_at(count);
+        let is_full = to_come.iter().all(|pour| pour.layer.is_flood()) && self.fit != Fit::Lacking;
+        // A coat that is to come is what all would be hard with.
+        let (hard, form_opens) = match self.form_opens {
+            Some(opens) if !to_come.is_empty() => (opens, None),
+            form_opens => (self.hard, form_opens),
         };
-        (count > 0).then(|| left.following(self))
+        (count > 0).then(|| Self {
+            pours: is_in.to_vec(),
+            poured: count,
+            fit: if is_full { Fit::Poured } else { Fit::Lacking },
+            hard,
+            form_opens,
+            ..self.clone()
+        })
     }
 
     /// In the place of a former one: that one still where nothing else has

@@ -1,6 +1,6 @@
 //! All casts of the shop on one time axis, one line each.
 
-use fondant_cast::agenda::Agenda;
+use fondant_cast::agenda::{Agenda, Fit};
 use fondant_pours::ShopHours;
 use jiff::Timestamp;
 
@@ -140,7 +140,8 @@ fn row(
             svg.line("brass-line", start, floor, start, floor - 15.0);
         }
     }
-    if agenda.hard < view.to {
+    // What is still to go in says when all is hard.
+    if agenda.hard < view.to && agenda.fit != Fit::Lacking {
         let start = x(agenda.hard);
         svg.rect("timber", start, floor - 8.0, right - start, 8.0);
     }

@@ -1,3 +1,5 @@
+use fondant_pours::layers::Purpose;
+
 use super::super::sample::{agenda, at};
 use super::*;
 
@@ -45,20 +47,24 @@ fn a_sequence_rises_when_something_changes_and_only_then() {
 fn what_is_poured_keeps_its_hours_when_the_plan_fits_no_longer() {
     let plan = agenda(&[0, 12, 30], false);
     let ids: Vec<PourId> = plan.pours.iter().map(|pour| pour.id).collect();
-    assert_eq!(plan.of_poured(&[], at(3)), None);
+    assert_eq!(plan.of_poured(&[]), None);
     let kinds = |plan: &Agenda| -> Vec<ActKind> {
         plan.next(at(3)).into_iter().map(|act| act.kind).collect()
     };
-    let lacking = plan.of_poured(&ids[..1], at(3)).unwrap();
+    let lacking = plan.of_poured(&ids[..1]).unwrap();
     assert_eq!((lacking.pours.len(), lacking.poured, lacking.fit), (1, 1, Fit::Lacking));
-    assert!(lacking.sequence > plan.sequence, "calendars are told");
     // Its window is the one that counts, and when the form opens is not known yet.
     let left = kinds(&lacking);
     assert!(left.contains(&ActKind::Opens) && left.contains(&ActKind::Closes));
     assert!(!left.contains(&ActKind::Pour) && !left.contains(&ActKind::Open));
     assert!(!lacking.is_over(at(9999)), "the rest is still to be poured");
-    assert_eq!(lacking.of_poured(&ids[..1], at(4)), Some(lacking), "as it was");
-    let all = plan.of_poured(&ids, at(50)).unwrap();
+    assert_eq!(lacking.of_poured(&ids[..1]), Some(lacking), "as it was");
+    let mut coated = plan.clone();
+    coated.pours[2].layer = LayerKind::Stage(Purpose::Flood, 1);
+    coated.form_opens = Some(at(40));
+    let uncoated = coated.of_poured(&ids[..2]).unwrap();
+    assert_eq!((uncoated.fit, uncoated.hard), (Fit::Poured, at(40)), "the form is full");
+    let all = plan.of_poured(&ids).unwrap();
     assert_eq!((all.pours.len(), all.fit), (3, Fit::Poured));
     assert!(kinds(&all).contains(&ActKind::Open) && all.is_over(at(9999)));
 }
