@@ -54,11 +54,17 @@ pub fn poured(worked: &Worked, rows: &[FactRow]) -> usize {
     worked.evaluation.planned.as_ref().map_or(0, |planned| poured_of(planned, rows))
 }
 
-/// Whether something is poured that cannot be part of the cast as it is now.
+/// Whether any of the plan that was taken is poured.
+#[must_use]
+pub fn has_begun(worked: &Worked, rows: &[FactRow]) -> bool {
+    let poured = facts::poured(rows);
+    worked.inputs.document.pours.taken.iter().any(|taken| poured.contains(&taken.id))
+}
+
+/// Whether something is poured over which the cast as it is now has no plan, though it has one of its own.
 #[must_use]
 pub fn misfits(worked: &Worked, rows: &[FactRow]) -> bool {
-    let (evaluation, poured) = (&worked.evaluation, facts::poured(rows));
-    evaluation.standing == Standing::Outdated
-        && evaluation.planned.is_none()
-        && worked.inputs.document.pours.taken.iter().any(|taken| poured.contains(&taken.id))
+    let evaluation = &worked.evaluation;
+    let is_planned = evaluation.standing != Standing::Outdated || evaluation.planned.is_some();
+    !is_planned && evaluation.pours.is_ok() && has_begun(worked, rows)
 }

@@ -117,11 +117,12 @@ impl<C: ConnectionTrait> Session<C> {
             .one(&self.0)
             .await?;
         if let Some(row) = row {
-            let mut brought = from_json::<CourseReadings>(&row.document)?.since(asked.course[0]);
             let here: Vec<_> = curves.iter().map(of).collect();
-            brought.retain(|curve| !here.contains(&of(curve)));
-            brought.iter_mut().for_each(|curve| curve.points.retain(|(at, _)| asked.holds(*at)));
-            brought.retain(|curve| !curve.points.is_empty());
+            let mut brought = from_json::<CourseReadings>(&row.document)?.since(asked.course[0]);
+            brought.retain_mut(|curve| {
+                curve.points.retain(|(at, _)| asked.holds(*at));
+                !curve.points.is_empty() && !here.contains(&of(curve))
+            });
             curves.extend(brought);
         }
         Ok(curves)

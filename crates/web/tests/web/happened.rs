@@ -213,10 +213,13 @@ async fn a_form_that_becomes_deeper_once_its_base_is_poured_keeps_the_base() {
     // The base is in to 2 mm, and boards that stand 5 mm high have another: that is said.
     let none = change(5.0, 2.0).await;
     let page = get(&app, &pours).await.text;
-    assert!(page.contains("cannot be part of it") && !page.contains("Put what is left"), "{page}");
+    assert!(
+        page.contains("ends where this form has none") && !page.contains("Put what is left"),
+        "{page}"
+    );
     for page in ["timber", "heat", "pours"] {
         let text = get(&app, &format!("/casts/{cast}/{page}")).await.text;
-        assert!(text.contains("what is poured is no part of this form"), "{page}");
+        assert!(text.contains("nothing can be planned over what is poured"), "{page}");
         assert!(!text.contains("Pour the base"), "{page}");
     }
     let refused = post(&app, &format!("{pours}/fit"), &[("revision", &*none)]).await;

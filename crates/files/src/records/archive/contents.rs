@@ -18,8 +18,8 @@ use crate::records::cast::CastFile;
 /// Largest archive that is read, bytes: some fifty photos.
 pub const ARCHIVE_LIMIT: usize = 64 * 1024 * 1024;
 
-/// A cast and all that is kept of it. Rows are numbered by
-/// their place, from 1; pours in the order in which they are first named.
+/// A cast and all that is kept of it. Rows are numbered by their place, from 1; pours in the order in which
+/// they are first named.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
 pub struct Archive {
     /// The plan.

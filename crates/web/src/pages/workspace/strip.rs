@@ -49,7 +49,7 @@ pub(crate) struct StripInput<'a> {
     pub(crate) now: Timestamp,
     /// How many pours have happened.
     pub(crate) poured: usize,
-    /// What is poured cannot be part of the cast as it is now.
+    /// There is no plan over what is poured.
     pub(crate) misfits: bool,
     /// It stands in the ledger.
     pub(crate) has_ended: bool,
@@ -69,7 +69,7 @@ pub(crate) fn strip(input: StripInput<'_>) -> Strip {
         _ if input.misfits => (
             "Undo the change".to_owned(),
             String::new(),
-            "what is poured is no part of this form".to_owned(),
+            "nothing can be planned over what is poured".to_owned(),
         ),
         Ok(schedule) => next_act(&input, schedule),
         Err(why) => (

@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use askama::Template;
-use fondant_app::casts::open::misfits;
+use fondant_app::casts::open::{has_begun, misfits};
 use fondant_app::jobs::plans_key;
 use fondant_cast::document::{AirFrom, PourId};
 use fondant_cast::facts;
@@ -163,7 +163,7 @@ fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
         has_taken: !document.pours.taken.is_empty(),
         is_broken: false,
         fit,
-        has_begun: has_begun(asked),
+        has_begun: has_begun(&asked.visit.worked, &asked.visit.facts),
         difference: String::new(),
         split: SplitView::new(asked),
         stages: StagesView::new(asked),
@@ -279,9 +279,10 @@ fn standing(asked: &Asked<'_>) -> (&'static str, &'static str, &'static str) {
         }
         Standing::Outdated if misfits(&asked.visit.worked, &asked.visit.facts) => (
             "Out of date",
-            "The cast has changed since its plan was taken, and what is poured cannot be part of it: a \
-             layer that is in ends where this form has none, or over its top. Undo the change, or make \
-             the form one that has that layer. The hours below are those of an empty form.",
+            "The cast has changed since its plan was taken, and nothing can be planned over what is \
+             poured: a layer that is in ends where this form has none, or over its top, or no hours \
+             hold. Undo the change, or make the form one that has that layer. The hours below are \
+             those of an empty form.",
             "",
         ),
         Standing::Outdated => (
@@ -291,12 +292,6 @@ fn standing(asked: &Asked<'_>) -> (&'static str, &'static str, &'static str) {
             "",
         ),
     }
-}
-
-/// Whether any of the plan is poured.
-fn has_begun(asked: &Asked<'_>) -> bool {
-    let poured = facts::poured(&asked.visit.facts);
-    asked.document.pours.taken.iter().any(|taken| poured.contains(&taken.id))
 }
 
 fn show_schedule(
