@@ -13,7 +13,7 @@ use jiff::Timestamp;
 
 use crate::app::App;
 use crate::casts::change::change;
-use crate::casts::open::Open;
+use crate::casts::open::{Open, has_begun};
 use crate::casts::write::{Act, Changed, Draft, write};
 use crate::compute::Key;
 use crate::compute::lanes::Lane;
@@ -124,6 +124,10 @@ impl Act for Move {
     async fn draft(&self, app: &App, open: &Open, rows: &[FactRow]) -> Result<Draft, AppError> {
         let worked = open.worked(app).await?;
         let planned = in_plan(app, &worked, rows).await?;
+        // The hours of an empty form are none for one that is poured into.
+        if planned.is_none() && has_begun(&worked, rows) {
+            return Err(AppError::NotFound("pour plan"));
+        }
         let shown = (&worked, planned.as_deref());
         let schedule = with_move(&app.lanes.pages, shown, rows, *self).await?;
         taken(app, open, &planned_by(planned.as_deref(), rows, &schedule)).await

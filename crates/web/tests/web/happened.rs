@@ -224,6 +224,11 @@ async fn a_form_that_becomes_deeper_once_its_base_is_poured_keeps_the_base() {
     }
     let refused = post(&app, &format!("{pours}/fit"), &[("revision", &*none)]).await;
     assert!(!refused.status.is_success(), "{}", refused.text);
+    let later = (at + SignedDuration::from_hours(30)).as_second().to_string();
+    let moved = [("revision", &*none), ("pour", "0"), ("at", &*later)];
+    let dragged = post(&app, &format!("{pours}/move"), &moved).await;
+    assert!(!dragged.status.is_success(), "{}", dragged.text);
+    assert_eq!(app.document(id).await.pours.taken, kept);
     let revision = change(2.0, 12.0).await;
     let page = get(&app, &pours).await.text;
     assert!(page.contains("What is poured stays as it is"), "{page}");
