@@ -160,6 +160,16 @@ pub async fn all(app: &App, shop: &Shop) -> Result<Vec<Instrument>, AppError> {
     Ok(devices.into_iter().map(of).collect())
 }
 
+/// Where the instruments of a workshop read that are heard.
+///
+/// # Errors
+/// [`AppError`].
+pub async fn places(app: &App, shop: &Shop) -> Result<Vec<Place>, AppError> {
+    let devices = app.store.read().devices(shop.id).await?;
+    let heard = devices.iter().filter(|device| device.revoked_at.is_none() && !device.is_silenced);
+    Ok(heard.map(|device| device.place).collect())
+}
+
 /// What is changed of an instrument.
 #[derive(Debug, Clone, Copy, PartialEq)]
 pub enum Change {

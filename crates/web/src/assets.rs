@@ -13,12 +13,13 @@ use sha2::{Digest, Sha256};
 /// Path under which assets are served.
 const ROOT: &str = "/assets";
 /// Scripts that others import, by the name that they import them by.
-const SHARED: [(&str, &str); 8] = [
+const SHARED: [(&str, &str); 9] = [
     ("fondant/depth", "/depth.js"),
     ("fondant/drawing", "/drawing.js"),
     ("fondant/hold", "/hold.js"),
     ("fondant/key", "/key.js"),
     ("fondant/lines", "/lines.js"),
+    ("fondant/live", "/live.js"),
     ("fondant/outlines", "/outlines.js"),
     ("fondant/pours", "/pours.js"),
     ("fondant/typed", "/typed.js"),

@@ -190,6 +190,7 @@ async fn a_reading_shows_where_it_is_asked_for_and_reloads_nothing() {
     let added = devices::add(&app.app, &shop, "Scale".into(), Place::Scale).await.expect("added");
     let driven = Arc::clone(&app);
     app.drive(move |browser| async move {
+        const GO: &str = "return document.querySelector('.bench-go').offsetTop";
         let reads = async |seq: i64, grams: f64| {
             let at = driven.app.now();
             let line = format!(
@@ -205,18 +206,26 @@ async fn a_reading_shows_where_it_is_asked_for_and_reloads_nothing() {
         assert_eq!(browser.run("return window.stays").await, true);
         begin(&browser, cast, pour).await;
         browser.wait_for_text(".bench-now", "Weigh B").await;
+        let stands = browser.run(GO).await;
         reads(2, 700.0).await;
         browser.wait_for_text("#bench-live", "Scale 700 g").await;
         assert_eq!(browser.value("#act-amount").await, "700 g");
+        assert_eq!(browser.run(GO).await, stands, "what a finger is on its way to does not move");
         // One reading is not a scale at rest.
         browser.click(".bench-go").await;
         browser.wait_for_text("#bench-refusal", "The scale has not settled").await;
         // What is typed is not overwritten, and what cannot be is shown and not taken over.
         browser.enter("#act-amount", "1111").await;
         browser.find("#act-amount").await;
+        let stands = browser.run(GO).await;
         reads(3, 9_000_000.0).await;
         browser.wait_for_text("#bench-live", "not believed").await;
         assert_eq!(browser.value("#act-amount").await, "1111");
+        assert_eq!(browser.run(GO).await, stands);
+        // The next act tells what the scale read last, before it reads again.
+        browser.click(".bench-go").await;
+        browser.wait_for_text(".bench-now", "Weigh A").await;
+        browser.wait_for_text("#bench-live", "not believed").await;
     })
     .await;
 }

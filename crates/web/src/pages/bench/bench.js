@@ -1,5 +1,6 @@
 // The bench: every tap is a row that is kept on this device until the server has it, in order and once
 // each; clocks run by the server's time; the screen stays awake while a bucket runs.
+import { isMoving, showAgain } from "fondant/live";
 import { formName, isUntouched, putBack, putBackRow, typed } from "fondant/typed";
 
 const bench = () => document.getElementById("bench");
@@ -123,6 +124,7 @@ const swap = (html) => {
   setClock();
   named();
   putBack(stays);
+  showAgain();
   showWaiting();
   tick();
   stayAwake();
@@ -197,8 +199,7 @@ document.addEventListener("submit", (event) => {
   const entries = Object.fromEntries(new FormData(form, event.submitter));
   if (isSameTap(form, event.submitter, entries)) { form.reset(); return; }
   Object.assign(entries, { key: newKey(), at: String(Math.round(now())), by: read("bench-by", "") });
-  const live = form.querySelector("#act-amount");
-  if (["weighed", "tinted"].includes(entries.what) && live?.dataset.live && live.value === live.dataset.live && !isSteady()) {
+  if (isMoving(form)) {
     refuse("The scale has not settled. Tap again once it stands still, or type what it shows.");
     return;
   }
@@ -211,59 +212,6 @@ document.addEventListener("submit", (event) => {
   form.reset();
   showWaiting();
   send();
-});
-
-// What instruments read is shown at once, and written into the field that asks for it, unless something
-// else is typed there. It is written down with a tap, never by itself.
-const isUs = () => "us" in bench().dataset;
-// With a minus as the rest of the page writes it, and none before what is nothing.
-const figure = (value, digits) => {
-  const text = value.toFixed(digits);
-  return text.replace("-", Number(text) === 0 ? "" : "−");
-};
-const LIVE = {
-  scale: { fields: ["#act-amount"], text: (kg) => `${figure(kg * 1000, kg < 0.1 ? 1 : 0)} g`, of: "[name=what]:is([value=weighed], [value=tinted])" },
-  bucket: { fields: [".bench-tool input[name=temperature]", "#act-temperature"], text: (k) => isUs() ? `${figure(k * 1.8 - 459.67, 1)} °F` : `${figure(k - 273.15, 1)} °C` },
-  gauge: { fields: ["#act-bar"], text: (bar) => isUs() ? `${figure(bar * 14.503774, 1)} psi` : `${figure(bar, 2)} bar` },
-};
-// A scale that is still filling is not taken over: its last readings have to agree to a gram, or two in a
-// thousand.
-const STEADY_READINGS = 3;
-let lately = [];
-const isSteady = () => {
-  const most = Math.max(...lately);
-  return lately.length === STEADY_READINGS && most - Math.min(...lately) <= Math.max(0.001, most * 0.002);
-};
-const NAMES = { scale: "Scale", bucket: "Bucket", gauge: "Gauge" };
-addEventListener("bench:read", (event) => {
-  const { place, value, doubt } = event.detail;
-  const kind = LIVE[place];
-  const line = document.getElementById("bench-live");
-  if (!kind || !line) return;
-  const fields = [...document.querySelectorAll(kind.fields.join(","))]
-    .filter((field) => !kind.of || field.form?.querySelector(kind.of));
-  // Only what the act at hand asks for is shown: an instrument beside it has nothing to say.
-  if (fields.length === 0) return;
-  const text = kind.text(value);
-  const target = Number(line.dataset.target);
-  line.hidden = false;
-  // Figure and unit stay in one line.
-  line.querySelector("span").textContent = `${NAMES[place]} ${text.replace(" ", "\u202f")}${doubt ? " ▲ not believed" : ""}`;
-  line.classList.toggle("is-doubted", Boolean(doubt));
-  line.querySelector("b").textContent = "";
-  if (place === "scale") lately = [...lately, value].slice(-STEADY_READINGS);
-  if (place === "scale" && target) {
-    const left = target - value;
-    line.querySelector("b").textContent = left > 0 ? `${figure(left * 1000, left < 0.1 ? 1 : 0)}\u202fg to go` : left < 0 ? `${figure(-left * 1000, 1)}\u202fg over` : "there";
-    line.classList.toggle("is-near", Math.abs(left) <= target * 0.05);
-  }
-  if (doubt) return;
-  for (const field of fields) {
-    const isTyped = field.value !== field.defaultValue && field.value !== field.dataset.live;
-    if (isTyped) continue;
-    field.value = text;
-    field.dataset.live = text;
-  }
 });
 
 // What this page needs is kept, so that it opens without a connection. Browsers keep nothing for pages that

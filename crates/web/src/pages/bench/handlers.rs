@@ -6,7 +6,7 @@ use axum::response::{IntoResponse, Redirect, Response};
 use axum_htmx::HxRequest;
 use fondant_app::bench;
 use fondant_app::records::{CastId, KeptRun, RunId};
-use fondant_app::{App, AppError, shelf};
+use fondant_app::{App, AppError, devices, shelf};
 use fondant_cast::PourId;
 use fondant_materials::resin::shelf::Lot;
 
@@ -79,7 +79,9 @@ pub(super) async fn show(
         Some(_) => bench::swirls(&app, visit.open.shop.id).await?,
         None => Vec::new(),
     };
-    let beside = Beside { modelled: &modelled, observed, swirls: &swirls, lots: &lots };
+    let instruments = devices::places(&app, &visit.open.shop).await?;
+    let (modelled, swirls) = (&modelled, &swirls);
+    let beside = Beside { modelled, observed, swirls, lots: &lots, instruments: &instruments };
     Ok(if is_fragment {
         part(&visit, &kept, &beside).into_response()
     } else {

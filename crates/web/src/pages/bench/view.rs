@@ -4,27 +4,28 @@ use askama::Template;
 use askama::filters::HtmlSafe;
 use fondant_app::records::{CastId, Kept, KeptRun};
 use fondant_bench::pot::Pressure;
+use fondant_bench::reading::Place as Reads;
+use fondant_bench::run::acts;
 use fondant_bench::run::state::Ended;
-use fondant_bench::run::{ClockKind, acts, clocks};
 use fondant_bench::swirl::Edges;
 use fondant_bench::{Happening, Run};
 use fondant_materials::resin::shelf::Lot;
 use fondant_pours::simulate::Observed;
 use fondant_quantities::Mass;
 use fondant_quantities::units::UnitSystem;
-use jiff::Timestamp;
 
-use super::baths::{Warm, chilled, has_cold_bath, warming};
+use super::baths::{Warm, has_cold_bath};
+use super::clocks::{ClockView, clock_views};
 use super::drawing::draw;
-use super::join::{gels_soon, joins};
+use super::join::gels_soon;
 use super::known::known;
-use super::model::{Modelled, WAIT};
+use super::live::Live;
+use super::model::Modelled;
 use super::telling::{ActView, Telling};
 use crate::pages::stations::asked::Visit;
 use crate::pages::stations::pours::difference;
 use crate::paths::casts::{Run as RunPath, RunLabels, RunRows, Station};
 use crate::svg::{ASIDE, Markup};
-use crate::ui::numbers::span;
 use crate::ui::page::{Page, Place, Script};
 use crate::ui::units::{InUnits, Shown};
 use crate::words::{bench as words, cautions, layers};
@@ -66,6 +67,8 @@ struct Bench {
     sum: String,
     drawing: Markup,
     act: Option<ActView>,
+    /// What an instrument may read for it.
+    live: Option<Live>,
     then: Vec<String>,
     clocks: Vec<ClockView>,
     buckets: Vec<BucketView>,
@@ -99,16 +102,6 @@ struct Tools {
     has_cold_bath: bool,
 }
 
-struct ClockView {
-    name: String,
-    from_ms: i64,
-    until_ms: i64,
-    /// What stands there where it has no end.
-    endless: &'static str,
-    says: String,
-    is_bucket: bool,
-}
-
 struct BucketView {
     name: String,
     says: String,
@@ -134,6 +127,8 @@ pub(super) struct Beside<'a> {
     pub(super) swirls: &'a [(Edges, f64)],
     /// The shop's lots.
     pub(super) lots: &'a [Kept<Lot>],
+    /// Where the shop's instruments read.
+    pub(super) instruments: &'a [Reads],
 }
 
 /// The page of a run.
@@ -161,6 +156,8 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
     let telling = Telling { run: &run, kind, modelled, swirls, lots, shown, zone, known: &known };
     let all = acts(&run, visit.open.shop.workshop.settings.shop.parts);
     let fill = &visit.worked.evaluation.measured.fill;
+    let act = all.first().map(|act| telling.view(act));
+    let tools = tools(&run, shown);
     let path = RunPath { cast, run: kept.id };
     Bench {
         cast,
@@ -175,7 +172,8 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
         title: layers::heading(run.plan.layer),
         sum: sum(&run, shown),
         drawing: draw(&run, fill, shown, ASIDE),
-        act: all.first().map(|act| telling.view(act)),
+        live: act.as_ref().and_then(|act| Live::of(act, !tools.hot.is_empty(), beside.instruments)),
+        act,
         then: all.iter().skip(1).take(2).map(|act| telling.line(act)).collect(),
         clocks: clock_views(&run, modelled, visit),
         buckets: buckets(&run, shown),
@@ -184,7 +182,7 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
         alarms: alarms(&run, modelled, visit),
         log: log(kept, visit),
         cautions: cautions::at_the_pour(&visit.document, std::iter::once(&*run.plan.resin)),
-        tools: tools(&run, shown),
+        tools,
         is_paused: run.paused.is_some(),
         ended: match &run.ended {
             None => String::new(),
@@ -254,73 +252,6 @@ fn tools(run: &Run, shown: Shown) -> Tools {
         warm: Warm::of(run, shown),
         has_cold_bath: has_cold_bath(run),
     }
-}
-
-fn clock_views(run: &Run, modelled: &[Modelled], visit: &Visit) -> Vec<ClockView> {
-    let shop = &visit.open.shop;
-    let (shown, zone) = (shop.shown(), shop.hours().zone());
-    let when = |at| shown.day_and_time(at, zone);
-    let view = |clock: fondant_bench::Clock| {
-        let of = |batch| modelled.iter().find(|m| m.batch == batch);
-        let (until, told, endless) = match clock.kind {
-            ClockKind::Bucket { batch } => {
-                let told = of(batch).map_or_else(String::new, |m| says(m, shown, when));
-                (of(batch).and_then(Modelled::ends), told, "days")
-            }
-            ClockKind::Join { batch } => {
-                let told = of(batch).map_or_else(String::new, |m| joins(m, shown, when));
-                (of(batch).and_then(Modelled::joins), told, "never")
-            }
-            ClockKind::Warming => (clock.until, warming(run, shown), "never"),
-            ClockKind::Chill => (clock.until, chilled(run, shown, when), "until it is opened"),
-            _ => (clock.until, String::new(), ""),
-        };
-        ClockView {
-            name: words::clock(clock.kind, run),
-            from_ms: clock.from.as_millisecond(),
-            until_ms: until.map_or(0, Timestamp::as_millisecond),
-            endless,
-            says: told,
-            // The screen stays awake for what heats itself.
-            is_bucket: matches!(clock.kind, ClockKind::Bucket { .. } | ClockKind::Join { .. }),
-        }
-    };
-    clocks(run, visit.now).into_iter().map(view).collect()
-}
-
-/// A peak that rises by less is not told of.
-const FELT_K: f64 = 0.5;
-
-/// What is known of a bucket: its interval, its temperature, and what readings have moved.
-fn says(m: &Modelled, shown: Shown, at: impl Fn(Timestamp) -> String) -> String {
-    let mut all =
-        vec![format!("{} by the model{}", shown.temperature(m.now), rising(m.rise_k_min, shown))];
-    if let [Some(early), Some(late)] = m.clock.life_between {
-        let between = (at(m.met + early.signed()), at(m.met + late.signed()));
-        all.push(format!("9 in 10 between {} and {}", between.0, between.1));
-    }
-    let moved = (m.clock.rate - 1.0) * 100.0;
-    if moved.abs() >= 1.0 {
-        let side = if moved > 0.0 { "faster" } else { "slower" };
-        all.push(format!("the readings make it {:.0}\u{202f}% {side}", moved.abs()));
-    }
-    if let Some(hotter_k) = m.waits_k.filter(|hotter_k| *hotter_k >= FELT_K) {
-        all.push(format!(
-            "{} more in the bucket make the layer {} hotter",
-            span(WAIT),
-            shown.degrees(hotter_k)
-        ));
-    }
-    all.join("; ")
-}
-
-/// How fast it warms, where that can be felt.
-fn rising(k_min: f64, shown: Shown) -> String {
-    const FELT_K_MIN: f64 = 0.05;
-    if k_min < FELT_K_MIN {
-        return String::new();
-    }
-    format!(", warming {} in ten minutes", shown.degrees(k_min * 10.0))
 }
 
 fn buckets(run: &Run, shown: Shown) -> Vec<BucketView> {
