@@ -10,6 +10,7 @@ use fondant_bench::swirl::{Edges, thickness_pa_s};
 use fondant_bench::{Happening, Prepared, Run, RunPlan, prepare};
 use fondant_cast::PourId;
 use fondant_cast::agenda::AtBench;
+use fondant_cast::document::PouredOf;
 use fondant_cast::facts::{Fact, FactRow, standing};
 use fondant_materials::resin::shelf::Colour;
 use fondant_quantities::Span;
@@ -161,9 +162,17 @@ impl Act for WrittenDown {
         let kept = runs(app, open).await?;
         let kept = kept.into_iter().find(|kept| kept.id == self.run);
         let kept = kept.ok_or(AppError::NotFound("run"))?;
-        let draft = Draft::document(open.record.document.clone());
+        let fact = self.fact(open, &kept, rows);
+        let mut document = open.record.document.clone();
+        if let Some(Fact::Poured { pour, .. }) = fact {
+            let resin = &kept.plan.resin.id;
+            // The cast got another one while the run was in hand.
+            if document.named_resins().all(|named| named != resin) {
+                document.pours.poured_of.push(PouredOf { pour, resin: resin.clone() });
+            }
+        }
         let at_bench = Some((self.run, self.row.clone()));
-        Ok(Draft { fact: self.fact(open, &kept, rows), at_bench, ..draft })
+        Ok(Draft { fact, at_bench, ..Draft::document(document) })
     }
 }
 

@@ -34,6 +34,13 @@ pub struct Worked {
     pub key: Key,
 }
 
+impl Worked {
+    /// From when on pours are proposed: the next full hour, or when work can begin where that is later.
+    pub(crate) fn proposed_from(&self) -> jiff::Timestamp {
+        self.inputs.now.unwrap_or(self.inputs.document.pours.not_before)
+    }
+}
+
 impl App {
     /// What a document follows from in a shop.
     ///
@@ -45,7 +52,7 @@ impl App {
             shop.shelf().find(id).cloned().map_err(unknown)
         };
         let stages: Result<Vec<Record>, AppError> =
-            document.stages.named_resins().map(find).collect();
+            document.stage_resins().iter().map(find).collect();
         let inputs = Inputs::new(document.clone(), find(&document.resin)?, shop.site());
         Ok(inputs.with_stage_resins(stages?).at(self.now()))
     }
@@ -173,8 +180,7 @@ impl App {
         let happened: Vec<_> = stands.iter().map(|row| row.fact).collect();
         let key = Key::of(&("over poured", &worked.key, happened))?;
         let (evaluation, rows) = (Arc::clone(&worked.evaluation), rows.to_vec());
-        // The next full hour, or when work can begin where that is later.
-        let now = worked.inputs.now.unwrap_or(worked.inputs.document.pours.not_before);
+        let now = worked.proposed_from();
         let work = self.lanes.pages.run(move |stop| {
             let task = evaluation.pour_task.as_ref()?.until(stop);
             facts::rest::over_poured(&task, &rows, now)

@@ -11,7 +11,7 @@ use fondant_store::repos::CastId;
 use jiff::Timestamp;
 
 use crate::app::App;
-use crate::casts::named::{named, resins};
+use crate::casts::named::resins;
 use crate::casts::open::Open;
 use crate::casts::{archived, create};
 use crate::error::AppError;
@@ -73,7 +73,7 @@ async fn put_on_shelf(
     now: Timestamp,
 ) -> Result<Result<(), NoResin>, AppError> {
     let shelf = shop.shelf();
-    let missing = named(&read.document).filter(|id| shelf.find(id).is_err());
+    let missing = read.document.named_resins().filter(|id| shelf.find(id).is_err());
     let missing: BTreeSet<&str> = missing.map(|id| id.0.as_str()).collect();
     for id in &missing {
         let brought = read.resins.iter().find(|resin| resin.id.0 == *id && resin.check().is_ok());

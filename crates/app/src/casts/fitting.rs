@@ -15,7 +15,7 @@ use crate::request::Request;
 
 /// Fits the pours to come to what has happened. A flood coat that the cast has got since its plan was
 /// taken joins it, after what is in the form; one that it has no more leaves it. Where more has changed,
-/// what is in stays, and the rest is split and timed over it.
+/// or the rest gets too hot in its layers, what is in stays, and the rest is split and timed over it.
 ///
 /// # Errors
 /// [`AppError::Stale`], [`AppError::Pours`] where the model cannot follow it; nothing is written
@@ -32,11 +32,13 @@ impl Act for Fit {
         let Some(planned) = worked.evaluation.planned.clone() else {
             return brought_up(app, open, &worked, rows).await;
         };
-        let (task, facts, kept) = (task(&worked)?.clone(), rows.to_vec(), planned.clone());
-        let fitted =
-            app.lanes.pages.run(move |stop| rest::fitted(&task.until(stop), &planned, &facts));
-        let schedule = fitted.await?.map_err(|error| AppError::Pours(error.into()))?;
-        taken(app, open, &rest::as_planned(&kept, rows, &schedule)).await
+        let (task, facts, now) = (task(&worked)?.clone(), rows.to_vec(), worked.proposed_from());
+        let fitted = app
+            .lanes
+            .pages
+            .run(move |stop| rest::replanned(&task.until(stop), &planned, &facts, now));
+        let given = fitted.await?.map_err(|error| AppError::Pours(error.into()))?;
+        taken(app, open, &given).await
     }
 }
 

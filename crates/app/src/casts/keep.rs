@@ -42,8 +42,7 @@ pub async fn copy(
     let open = open(app, cast).await?;
     let mut document = open.record.document.clone();
     change(&mut document);
-    document.pours.taken = Vec::new();
-    document.pours.given_up = Vec::new();
+    document.pours.forget();
     create(app, &open.shop, &document, request).await
 }
 

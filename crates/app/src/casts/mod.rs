@@ -25,6 +25,7 @@ mod named;
 pub mod open;
 pub mod photos;
 pub mod pours;
+pub mod resins;
 pub mod step;
 pub(crate) mod write;
 

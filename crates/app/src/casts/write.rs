@@ -13,6 +13,7 @@ use fondant_store::repos::{CastId, CastRecord, NewRow, RunId, Workshop, Workshop
 use crate::agendas::{self, Outcome};
 use crate::app::App;
 use crate::casts::open::{Open, open};
+use crate::casts::resins;
 use crate::error::{AppError, Boxed};
 use crate::events::{Event, tell};
 use crate::request::Request;
@@ -117,7 +118,11 @@ pub(crate) async fn write<E: From<AppError>>(
             }
             return Err(AppError::Stale { expected, current }.into());
         }
-        let draft = act.draft(app, &open, &rows).await?;
+        let mut draft = act.draft(app, &open, &rows).await?;
+        if !rows.is_empty() {
+            let after = with_fact(app, &rows, &draft);
+            draft.document = resins::kept(app, &open, (&rows, &after), draft.document).await?;
+        }
         if draft.changes_nothing(&open.record) {
             return Ok(Changed { revision: expected });
         }
@@ -133,6 +138,12 @@ pub(crate) async fn write<E: From<AppError>>(
         }
     }
     Err(AppError::Busy.into())
+}
+
+/// What has happened, with what is about to be written down.
+fn with_fact(app: &App, rows: &[FactRow], draft: &Draft) -> Vec<FactRow> {
+    let new = draft.fact.map(|fact| FactRow { number: i64::MAX, fact, recorded_at: app.now() });
+    rows.iter().copied().chain(new).collect()
 }
 
 fn was_answered<'a>(app: &'a App, shop: &'a Shop, request: &'a Request) -> Boxed<'a, bool> {
@@ -154,10 +165,7 @@ async fn worked(
     rows: Vec<FactRow>,
     draft: Draft,
 ) -> Result<Worked, AppError> {
-    let mut happened = rows.clone();
-    if let Some(fact) = draft.fact {
-        happened.push(FactRow { number: i64::MAX, fact, recorded_at: app.now() });
-    }
+    let happened = with_fact(app, &rows, &draft);
     let shop = match &draft.settings {
         None => open.shop.clone(),
         Some(settings) => app.shop_of(changed(&open.shop.workshop, settings)).await?,
@@ -246,8 +254,9 @@ async fn save(
     let mut after = record.clone();
     match draft.origin {
         Origin::Stepped(step) => {
-            let stepped = transaction.step(shop.id, record.id, record.revision, step, now).await?;
-            (after.revision, after.document) = stepped;
+            after.document = draft.document.clone();
+            let at = (record.id, record.revision);
+            after.revision = transaction.step(shop.id, at, step, &draft.document, now).await?;
         }
         Origin::Changed | Origin::Taken if draft.document != record.document => {
             after.document = draft.document.clone();

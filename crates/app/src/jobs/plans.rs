@@ -18,8 +18,7 @@ use crate::evaluating::Worked;
 /// What is compared does not depend on what is taken.
 fn untaken(worked: &Worked) -> Inputs {
     let mut document = worked.inputs.document.clone();
-    document.pours.taken.clear();
-    document.pours.given_up.clear();
+    document.pours.forget();
     worked.inputs.with_document(document)
 }
 

@@ -18,6 +18,7 @@ mod keys;
 mod lanes;
 mod learning;
 mod lists;
+mod poured_of;
 mod pours;
 mod reading;
 mod stock;

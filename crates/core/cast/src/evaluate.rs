@@ -164,6 +164,12 @@ impl Evaluation {
         &self.needs[0]
     }
 
+    /// What each resin comes to of which something is mixed: of the cast's own nothing is where all that is
+    /// in is of another.
+    pub fn mixed(&self) -> impl Iterator<Item = &Need> {
+        self.needs.iter().filter(|need| need.parts.volume > Volume::ZERO)
+    }
+
     /// The resin of a layer, and what it comes to.
     #[must_use]
     pub fn need_of(&self, layer: &Layer) -> &Need {
@@ -185,6 +191,9 @@ impl Evaluation {
     /// What is mixed for a flood coat.
     #[must_use]
     pub fn flood(&self) -> Volume {
+        if self.measured.stages.flood.is_none() {
+            return Volume::ZERO;
+        }
         (self.total() - self.measured.sizing.total).max(Volume::ZERO)
     }
 
@@ -246,7 +255,12 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
         return Err(NotEvaluated::Abandoned);
     }
     Ok(Evaluation {
-        needs: needs(&measured, (&resin, &of_stages)),
+        needs: {
+            let several = task.as_ref().ok().and_then(PourTask::of_several);
+            // How the depth is split makes no other difference to what each resin comes to.
+            let layers = several.unwrap_or_else(|| measured.filling().split(1));
+            needs(&measured, &layers, (&resin, &of_stages))
+        },
         held: held(&measured, &resin),
         batch: task.as_ref().map_or_else(
             |_| largest_batch(&document.conditions, &measured, &resin),
@@ -262,10 +276,13 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
     })
 }
 
-/// What each resin comes to. How the depth is split makes no difference to it.
-fn needs(measured: &Measured, (own, of_stages): (&Calibrated, &[Calibrated])) -> Vec<Need> {
+/// What each resin comes to.
+fn needs(
+    measured: &Measured,
+    layers: &[Layer],
+    (own, of_stages): (&Calibrated, &[Calibrated]),
+) -> Vec<Need> {
     let (sizing, mixed) = (&measured.sizing, measured.mixed_ratio());
-    let layers = measured.filling().split(1);
     let need = |(number, resin): (usize, &Calibrated)| {
         let own = layers.iter().filter(|layer| usize::from(layer.resin) == number);
         let (flood, in_form): (Vec<&Layer>, Vec<&Layer>) = own.partition(|l| l.kind.is_flood());

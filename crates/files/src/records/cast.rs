@@ -62,8 +62,7 @@ pub fn read(bytes: &[u8]) -> Result<CastFile, NotARecord> {
     if schema == SCHEMA_VERSION {
         all_known(&given, &serde_json::to_value(&file)?)?;
     }
-    file.document.pours.taken = Vec::new();
-    file.document.pours.given_up = Vec::new();
+    file.document.pours.forget();
     file.resins.truncate(MOST_RESINS);
     Ok(CastFile { document: file.document, resins: file.resins })
 }

@@ -255,28 +255,26 @@ impl Transaction {
         self.advance(workshop, (id, expected), document, links, now).await
     }
 
-    /// The document before the last change, or the one that the last undo took away, as a new
-    /// revision of a cast that is locked at `expected`.
+    /// Goes back to before the last change, or to what the last undo took away, with the document of it
+    /// as a new revision of a cast that is locked at `expected`. Returns its number.
     ///
     /// # Errors
     /// [`StoreError::Nothing`] where there is none.
     pub async fn step(
         &self,
         workshop: WorkshopId,
-        id: CastId,
-        expected: i32,
+        (id, expected): (CastId, i32),
         step: Step,
+        document: &Document,
         now: Timestamp,
-    ) -> Result<(i32, Document), StoreError> {
+    ) -> Result<i32, StoreError> {
         let target = self.target(id, expected, step).await?;
         let redo_to = match step {
             Step::Undo => Some(expected),
             Step::Redo => target.redo_to,
         };
         let links = Links { undo_to: target.undo_to, redo_to };
-        let document = from_json(&target.plan)?;
-        let number = self.advance(workshop, (id, expected), &document, links, now).await?;
-        Ok((number, document))
+        self.advance(workshop, (id, expected), document, links, now).await
     }
 
     /// Moves the cast to a new revision. The condition on the former one decides

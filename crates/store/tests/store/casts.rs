@@ -35,7 +35,8 @@ async fn step(
 ) -> Result<i32, StoreError> {
     alone(db, async |kept| {
         let expected = kept.lock_cast(shop, id).await?;
-        Ok(kept.step(shop, id, expected, step, documents::now()).await?.0)
+        let document = kept.step_target(shop, id, expected, step).await?;
+        kept.step(shop, (id, expected), step, &document, documents::now()).await
     })
     .await
 }

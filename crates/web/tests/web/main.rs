@@ -19,6 +19,7 @@ mod kinds;
 mod ledger;
 mod pages;
 mod recipe;
+mod resins;
 mod shelf;
 mod stages;
 mod today;

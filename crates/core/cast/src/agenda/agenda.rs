@@ -148,13 +148,12 @@ impl Agenda {
         poured: usize,
         now: Timestamp,
     ) -> Self {
-        let resins = document.stage_resins();
         let form_opens = schedule.form_opens();
         let pour = |(place, (p, planned)): (usize, (&ScheduledPour, &Planned))| AgendaPour {
             waits_for: schedule.waits_for(place).filter(|_| place >= poured),
             id: planned.id,
             layer: p.layer.kind,
-            resin: usize::from(p.layer.resin).checked_sub(1).and_then(|n| resins.get(n).cloned()),
+            resin: (p.layer.resin > 0).then(|| document.resin_of(&p.layer)),
             at: p.at,
             done: p.done,
             opens: p.opens,

@@ -146,7 +146,8 @@ impl Found {
     }
 
     fn pours(&mut self, pours: &Pours) {
-        let Pours { not_before, lead, outside_air, sanding, split, taken, given_up } = pours;
+        let Pours { not_before, lead, outside_air, sanding, split, taken, given_up, poured_of } =
+            pours;
         self.moment(*not_before);
         lead.iter().for_each(|lead| self.number(&bounds::LEAD_HOURS, lead.h()));
         self.text(Written::Reason, outside_air, 0, bounds::REASON_CHARACTERS);
@@ -161,6 +162,7 @@ impl Found {
         }
         self.count(Countable::Pours, taken.len(), bounds::MOST_POURS);
         self.count(Countable::Pours, given_up.len(), bounds::MOST_POURS);
+        self.count(Countable::Pours, poured_of.len(), bounds::MOST_POURS);
         for TakenPour { id: _, at, to } in taken.iter().chain(given_up) {
             self.moment(*at);
             self.within(&bounds::POURED_TO, *to);

@@ -246,6 +246,7 @@ impl From<Before> for Document {
                 split: before.pours.split,
                 taken: with_ids(before.pours.taken),
                 given_up: Vec::new(),
+                poured_of: Vec::new(),
             },
             typed: Typed::default(),
         }

@@ -42,7 +42,7 @@ pub use drawn::{Drawn, Read, Role, proposed};
 pub use filling::Checks;
 pub use kind::Kind;
 pub use moulds::{Cavities, Moulds, Pressed, PressedShape};
-pub use pours::{PourId, Pours, Split, TakenPour};
+pub use pours::{PourId, PouredOf, Pours, Split, TakenPour};
 pub use recipe::{Recipe, RecipeColour, through_depth};
 pub use stages::{CracksFirst, Flood, Stage, Stages};
 pub use swirl::{Colour, Swirl};

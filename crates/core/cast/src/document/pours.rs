@@ -1,5 +1,6 @@
 //! When work can begin, how the depth is split, and the pours that were taken.
 
+use fondant_materials::resin::ResinId;
 use fondant_quantities::{Length, Span};
 use jiff::Timestamp;
 use serde::{Deserialize, Serialize};
@@ -28,6 +29,9 @@ pub struct Pours {
     /// The plan that was given up last: those of its pours that a new plan has too keep their ids.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub given_up: Vec<TakenPour>,
+    /// Of which resins pours are that were in when the cast got another one for them.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub poured_of: Vec<PouredOf>,
 }
 
 #[allow(clippy::unnecessary_wraps, reason = "the default of a field that may be empty")]
@@ -47,6 +51,7 @@ impl Pours {
             split: Split::default(),
             taken: Vec::new(),
             given_up: Vec::new(),
+            poured_of: Vec::new(),
         }
     }
 
@@ -55,6 +60,13 @@ impl Pours {
         if !self.taken.is_empty() {
             self.given_up = std::mem::take(&mut self.taken);
         }
+    }
+
+    /// Forgets what was taken, as for a cast that nothing has been planned or poured of.
+    pub fn forget(&mut self) {
+        self.taken.clear();
+        self.given_up.clear();
+        self.poured_of.clear();
     }
 }
 
@@ -105,4 +117,13 @@ pub struct TakenPour {
     /// The level it reaches; 0 for a seal coat.
     #[serde(rename = "to_m")]
     pub to: Length,
+}
+
+/// A pour that is in, and the resin that it is of: it stays what it is when the cast gets another one.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+pub struct PouredOf {
+    /// The pour.
+    pub pour: PourId,
+    /// Its resin.
+    pub resin: ResinId,
 }

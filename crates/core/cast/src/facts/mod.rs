@@ -1,6 +1,8 @@
 //! What happened to a cast's pours: kept as rows that are never changed; one
 //! that was wrong is withdrawn by another.
 
+pub mod left;
+pub mod resins;
 pub mod rest;
 
 use fondant_pours::simulate::observe::{Observed, PouredAt, Touch, Touched, observe, with_poured};

@@ -35,6 +35,31 @@ pub fn fitted(
     rest(task, planned, rows, None)
 }
 
+/// The plan with the pours that are left adjusted to what has happened; where they get too hot in their
+/// layers, in more of them. A pour that has happened keeps the hour that was planned.
+///
+/// # Errors
+/// [`ScheduleError`] where the model cannot follow it.
+pub fn replanned(
+    task: &PourTask,
+    planned: &[Planned],
+    rows: &[FactRow],
+    now: Timestamp,
+) -> Result<Vec<Given>, ScheduleError> {
+    let schedule = fitted(task, planned, rows)?;
+    if is_hot(&schedule)
+        && let Some((cooler, schedule)) = over_poured(task, rows, now)
+        && !is_hot(&schedule)
+    {
+        return Ok(cooler.iter().map(|pour| pour.given).collect());
+    }
+    Ok(as_planned(planned, rows, &schedule))
+}
+
+fn is_hot(schedule: &Schedule) -> bool {
+    schedule.breaks.iter().any(|broken| matches!(broken, Break::TooHot { .. }))
+}
+
 /// What comes over the pours that have happened of a plan that was taken for another form, with its hours:
 /// in the fewest layers that stay cool. `None` where none has happened, what is in cannot be part of this
 /// form, or the model cannot follow it.
@@ -52,8 +77,7 @@ pub fn over_poured(
         let hours = as_planned(&planned, rows, &schedule);
         let planned: Vec<Planned> =
             planned.iter().zip(hours).map(|(pour, given)| Planned { given, ..*pour }).collect();
-        let is_hot = |broken: &Break| matches!(broken, Break::TooHot { .. });
-        if !schedule.breaks.iter().any(is_hot) {
+        if !is_hot(&schedule) {
             return Some((planned, schedule));
         }
         first = first.or(Some((planned, schedule)));

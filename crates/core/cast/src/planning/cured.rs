@@ -103,8 +103,6 @@ fn alone(
 }
 
 fn resin_of<'a>(inputs: &'a Inputs, pour: &ScheduledPour) -> Option<&'a Record> {
-    match usize::from(pour.layer.resin).checked_sub(1) {
-        None => Some(&inputs.resin),
-        Some(stage) => inputs.stage_resins.get(stage),
-    }
+    let id = inputs.document.resin_of(&pour.layer);
+    std::iter::once(&inputs.resin).chain(&inputs.stage_resins).find(|record| record.id == id)
 }

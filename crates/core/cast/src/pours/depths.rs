@@ -4,7 +4,7 @@ use fondant_pours::layers::{Filling, Ladder, Layer, LayersError, MOST_LAYERS, St
 use fondant_quantities::Length;
 use fondant_shapes::volume::Fill;
 
-use crate::document::{Contents, Document, Split, TakenPour};
+use crate::document::{Contents, Document, PourId, Split, TakenPour};
 use crate::heat::HeatLimits;
 use crate::measure::Measured;
 
@@ -25,6 +25,8 @@ pub(super) struct Depths {
     pub(super) split: Split,
     /// Fewest main layers.
     pub(super) fewest: usize,
+    /// Pours that are in of another resin than the rest, and by which number layers count it.
+    poured_of: Vec<(PourId, u8)>,
 }
 
 impl Depths {
@@ -48,6 +50,7 @@ impl Depths {
             allowed: heat.allowed,
             split: document.pours.split.clone(),
             fewest,
+            poured_of: document.poured_resins(),
         })
     }
 
@@ -79,14 +82,37 @@ impl Depths {
         let layers = self.filling().split_at(&levels);
         let fits = layers.len() == taken.len()
             && layers.iter().zip(&levels).all(|(layer, level)| same(layer.to, *level));
-        fits.then_some(layers)
+        fits.then(|| self.as_poured(layers, taken.iter()))
     }
 
-    /// Pours that are in up to these levels as layers, and what comes over them in as few as the heat allows
-    /// one by one, and `more`; `None` where this form cannot have been poured so.
-    pub(super) fn over(&self, poured: &[Length], more: usize) -> Option<Vec<Layer>> {
+    /// Layers of these pours, those that are in of the resin that they were poured with.
+    fn as_poured<'a>(
+        &self,
+        mut layers: Vec<Layer>,
+        pours: impl Iterator<Item = &'a TakenPour>,
+    ) -> Vec<Layer> {
+        for (layer, pour) in layers.iter_mut().zip(pours) {
+            let of = self.poured_of.iter().find(|(poured, _)| *poured == pour.id);
+            layer.resin = of.map_or(layer.resin, |(_, resin)| *resin);
+        }
+        layers
+    }
+
+    /// The layers of a cast of which some is in that is of another resin than the rest: as they were
+    /// taken, in default of that as they can be. `None` where there is no such pour.
+    pub(super) fn of_several(&self, taken: &[TakenPour]) -> Option<Vec<Layer>> {
+        let is_in = |pour: &&TakenPour| self.poured_of.iter().any(|(poured, _)| *poured == pour.id);
+        let poured: Vec<&TakenPour> = taken.iter().take_while(is_in).collect();
+        (!self.poured_of.is_empty()).then_some(())?;
+        self.taken(taken).or_else(|| self.over(&poured, 0))
+    }
+
+    /// Pours that are in as layers, and what comes over them in as few as the heat allows one by one, and
+    /// `more`; `None` where this form cannot have been poured so.
+    pub(super) fn over(&self, pours: &[&TakenPour], more: usize) -> Option<Vec<Layer>> {
         let filling = self.filling();
         let (from, top) = filling.main();
+        let poured: Vec<Length> = pours.iter().map(|pour| pour.to).collect();
         let from = from.max(*poured.last()?);
         let left = (top - from).max(Length::ZERO);
         let fewest = ((left / self.allowed) * (1.0 - 1e-9)).ceil().max(1.0) as usize;
@@ -95,8 +121,8 @@ impl Depths {
         let to_come = (1..count).map(|place| from + each * place as f64);
         let layers = filling.split_at(&poured.iter().copied().chain(to_come).collect::<Vec<_>>());
         let same = |(layer, level): (&Layer, &Length)| (layer.to - *level).m().abs() < 1e-5;
-        let holds = layers.len() >= poured.len() && layers.iter().zip(poured).all(same);
-        holds.then_some(layers)
+        let holds = layers.len() >= poured.len() && layers.iter().zip(&poured).all(same);
+        holds.then(|| self.as_poured(layers, pours.iter().copied()))
     }
 
     pub(super) fn ladders(&self) -> Vec<Ladder> {

@@ -30,8 +30,12 @@ impl Mixes {
         layers: &[Layer],
         stop: &Stop,
     ) -> Result<Self, HeatError> {
+        let is_of = |layer: &Layer, number| usize::from(layer.resin) == number;
+        // Where what is in is all of another resin, as much of the cast's own would be mixed for it.
+        let has_own = layers.iter().any(|layer| is_of(layer, 0));
         let largest = |resin: &Calibrated, number| {
-            let own = layers.iter().filter(|layer| usize::from(layer.resin) == number);
+            let own =
+                layers.iter().filter(|layer| is_of(layer, number) || (number == 0 && !has_own));
             own.map(|layer| crew.batch(layer, resin.density)).fold(Mass::ZERO, Mass::max)
         };
         let staged = |(number, resin): (usize, &Calibrated)| {

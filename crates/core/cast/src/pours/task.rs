@@ -369,8 +369,11 @@ fn air_rule(
     (!is_lifted).then_some(AirRule { limits, surface })
 }
 
-/// The thickest layer of the cast's own resin in the form, as far as heat goes.
+/// The thickest layer of the cast's own resin in the form, as far as heat goes; of all, where what is in
+/// is all of another.
 fn thickest(layers: &[Layer]) -> Length {
-    let own = layers.iter().filter(|layer| layer.resin == 0 && layer.is_in_form());
+    let in_form = || layers.iter().filter(|layer| layer.is_in_form());
+    let has_own = in_form().any(|layer| layer.resin == 0);
+    let own = in_form().filter(|layer| layer.resin == 0 || !has_own);
     own.map(|layer| layer.heat_depth).fold(Length::ZERO, Length::max)
 }

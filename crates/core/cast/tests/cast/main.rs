@@ -5,6 +5,7 @@ mod kept_documents;
 mod kinds;
 mod measuring;
 mod obeying;
+mod poured_of;
 mod pouring;
 mod staged;
 mod worked_jobs;

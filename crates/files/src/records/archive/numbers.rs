@@ -84,6 +84,7 @@ impl Archive {
         let Self { document, forecast, facts, runs, .. } = self;
         let pours = &mut document.pours;
         let taken = pours.taken.iter_mut().chain(&mut pours.given_up).map(|taken| &mut taken.id);
+        let taken = taken.chain(pours.poured_of.iter_mut().map(|poured| &mut poured.pour));
         let promised = forecast.iter_mut().flat_map(|forecast| &mut forecast.pours);
         let happened = facts.iter_mut().filter_map(|kept| match &mut kept.fact {
             Fact::Poured { pour, .. } | Fact::Touched { pour, .. } => Some(pour),

@@ -95,7 +95,7 @@ fn ready(evaluation: &Evaluation, shown: Shown) -> Vec<(String, String, String)>
         let parts = a_and_b(&need.parts, &need.resin, shown);
         (need.resin.name.clone(), shown.volume(need.parts.volume), parts)
     };
-    evaluation.needs.iter().map(line).collect()
+    evaluation.mixed().map(line).collect()
 }
 
 /// All acts, day by day.

@@ -2,6 +2,7 @@
 
 use fondant_app::stock::Stock;
 use fondant_cast::Need;
+use fondant_cast::facts::left::left;
 use fondant_cast::mix::buying::{Buying, order, order_of};
 use fondant_quantities::{Money, Volume};
 
@@ -23,15 +24,21 @@ pub(super) struct Buy {
 }
 
 pub(super) fn buy(asked: &Asked<'_>, stock: &Stock) -> Buy {
-    let (shown, needs) = (asked.shown, &asked.evaluation.needs);
-    let own = asked.evaluation.own();
+    let shown = asked.shown;
+    let needs = left(asked.evaluation, &asked.visit.facts);
+    let own = &needs[0];
     let buying = stock.buying(&own.resin.id, own.resin.kit);
     let kits = buying.map_or_else(
         || format!("{} to buy", shown.volume(own.parts.volume)),
         |buying| counted(order(&buying, own.parts.volume, own.uncertainty).kits, "kit"),
     );
     let mut sentences: Vec<String> = on_the_shelf(own, stock, shown).into_iter().collect();
+    if own.parts.volume < asked.evaluation.own().parts.volume {
+        sentences
+            .push(format!("Without what is in: {} to be mixed.", shown.volume(own.parts.volume)));
+    }
     match buying {
+        _ if own.parts.volume <= Volume::ZERO => {}
         Some(buying) => sentences.extend(bought(own, &buying, shown)),
         None => sentences.push("Its kit is not on the shelf yet: enter its size there.".to_owned()),
     }
@@ -39,8 +46,13 @@ pub(super) fn buy(asked: &Asked<'_>, stock: &Stock) -> Buy {
         shelf: Resin { resin: own.resin.id.0.clone() },
         headline: if needs.len() == 1 { kits } else { format!("{kits} of {}", own.resin.name) },
         sentences,
-        others: needs[1..].iter().map(|need| other(need, stock, shown)).collect(),
+        others: needs[1..].iter().filter(is_left).map(|need| other(need, stock, shown)).collect(),
     }
+}
+
+/// Whether something is to be mixed of it.
+fn is_left(need: &&Need) -> bool {
+    need.parts.volume > Volume::ZERO
 }
 
 /// Bottles of a resin, and for whom.

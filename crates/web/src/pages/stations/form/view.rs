@@ -214,5 +214,5 @@ fn parts(asked: &Asked<'_>) -> Vec<PartRow> {
             row("Mixed", p.mass, p.volume),
         ])
     };
-    needs.iter().flat_map(rows).collect()
+    asked.evaluation.mixed().flat_map(rows).collect()
 }

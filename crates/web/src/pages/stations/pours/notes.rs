@@ -87,16 +87,19 @@ pub(super) fn missed(asked: &Asked<'_>, schedule: &Schedule) -> Vec<String> {
             continue;
         }
         let below = &schedule.pours[index - 1];
+        // A plan that is set before it is sanded breaks: its hour is no way out.
+        let then = match pour.at > sanding {
+            true => format!("pour {} {}", layers::of(index, schedule), time(pour.at)),
+            false => format!("then pour {}", layers::of(index, schedule)),
+        };
         sentences.push(format!(
             "No pour falls inside shop hours while {} is sticky, {} to {}. Instead: it is hard {}, \
-             sand it from {} and pour {} {}.",
+             sand it from {} and {then}.",
             layers::of(index - 1, schedule),
             time(below.opens),
             time(below.closes),
             time(hard),
-            time(sanding),
-            layers::of(index, schedule),
-            time(pour.at)
+            time(sanding)
         ));
     }
     sentences

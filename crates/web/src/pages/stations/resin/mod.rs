@@ -12,7 +12,7 @@ use std::sync::Arc;
 
 use fondant_app::recipes::{self, Mixed};
 use fondant_app::stock::{Stock, stock};
-use fondant_app::{App, AppError, Shop, shelf};
+use fondant_app::{App, AppError, Shop, casts, shelf};
 use fondant_cast::{Document, Evaluation, Kind};
 use fondant_materials::resin::shelf::Colour;
 use fondant_numerics::Stop;
@@ -61,10 +61,11 @@ impl Station for Resin {
     /// there at once.
     async fn load(app: &App, visit: &Visit) -> Result<Loaded, WebError> {
         let mut works = JoinSet::new();
+        let document = visit.open.record.document.clone();
+        let begun = casts::resins::noted(app, &visit.open, &visit.facts, document).await?;
         for (place, resin) in visit.open.shop.shelf().offered().cloned().enumerate() {
             let (app, shop) = (app.clone(), visit.open.shop.clone());
-            let document =
-                Document { resin: resin.id.clone(), ..visit.open.record.document.clone() };
+            let document = Document { resin: resin.id.clone(), ..begun.clone() };
             let conditions = visit.document.conditions;
             works.spawn(async move {
                 let worked = match app.evaluate(&document, &shop).await {

@@ -3,11 +3,13 @@
 use std::sync::Arc;
 
 use askama::Template;
+use fondant_app::casts::open::has_begun;
 use fondant_app::recipes::Mixed;
 use fondant_app::stock::Stock;
 use fondant_cast::document::Conditions;
+use fondant_cast::facts::left::left;
 use fondant_cast::mix::buying::order;
-use fondant_cast::{Document, Evaluation};
+use fondant_cast::{Document, Evaluation, Need};
 use fondant_heat::Air;
 use fondant_heat::bubbles::{self, Bubbles};
 use fondant_heat::bucket::pot_life_s;
@@ -60,6 +62,8 @@ const BUCKET: Mass = Mass::from_kg(2.0);
 #[template(path = "pages/stations/resin/resin.html")]
 struct ResinBody {
     refusal: String,
+    /// What the choice does to what is in; empty where nothing is.
+    in_form: &'static str,
     choices: Vec<Choice>,
     bucket: String,
     opens_label: &'static str,
@@ -98,6 +102,7 @@ pub(super) fn view(
     let all = each.iter().zip('a'..='z');
     Markup::of(&ResinBody {
         refusal: asked.refusal(),
+        in_form: if has_begun(&asked.visit.worked, &asked.visit.facts) { IN_FORM } else { "" },
         choices: all.map(|(each, key)| choice(asked, each, stock, key)).collect(),
         bucket: bucket(asked.shown),
         opens_label: kinds::hard(asked.document.kind()).label,
@@ -105,6 +110,8 @@ pub(super) fn view(
     })
 }
 
+/// What a choice does once something is poured.
+const IN_FORM: &str = "What is in stays of the resin that it was poured with: choose for what is left. Whether one bonds to the other, their datasheets say; try it on a cup.";
 /// What is said of a resin that gets too hot in the layers of a plan that was made for another.
 const TOO_HOT: &str = "Hotter than it may get, with the layers of this plan. Chosen, it needs others: take them at Pours.";
 
@@ -142,8 +149,9 @@ fn choice(asked: &Asked<'_>, each: &InResin, stock: &Stock, key: char) -> Choice
         key,
     };
     let Some(evaluation) = &each.evaluation else { return choice };
-    choice.mass = shown.mass(evaluation.own().parts.mass);
-    choice.cost = cost(resin, evaluation, stock);
+    let needs = left(evaluation, &asked.visit.facts);
+    choice.mass = shown.mass(needs[0].parts.mass);
+    choice.cost = cost(resin, &needs[0], stock);
     let mut troubles = Vec::new();
     match &evaluation.pours {
         Ok(schedule) => {
@@ -183,9 +191,8 @@ impl Choice {
 }
 
 /// Kits and what they cost, after what is free on the shelf.
-fn cost(resin: &Properties, evaluation: &Evaluation, stock: &Stock) -> String {
+fn cost(resin: &Properties, own: &Need, stock: &Stock) -> String {
     let Some(buying) = stock.buying(&resin.id, resin.kit) else { return "–".to_owned() };
-    let own = evaluation.own();
     let order = order(&buying, own.parts.volume, own.uncertainty);
     if order.kits == 0 {
         return "from the shelf".to_owned();

@@ -1,0 +1,207 @@
+//! What is in stays of the resin that it was poured with, whatever its cast gets.
+
+use fondant_cast::document::{Split, Stage, TakenPour};
+use fondant_cast::facts::left::left;
+use fondant_cast::facts::resins::{forget, keep, may_differ};
+use fondant_cast::facts::rest::{over_poured, replanned};
+use fondant_cast::facts::{Fact, FactRow, by_facts};
+use fondant_cast::pours::{as_given, take};
+use fondant_cast::{Document, Evaluation, Inputs, Kind, PourId, Site, Standing, evaluate};
+use fondant_materials::resin::{ResinId, shipped};
+use fondant_numerics::Stop;
+use fondant_pours::layers::Purpose;
+use fondant_pours::{Break, Schedule, ScheduledPour, ShopHours, Workday};
+use fondant_quantities::Length;
+use fondant_shapes::form::Piece;
+use jiff::SignedDuration;
+
+fn mm(value: f64) -> Length {
+    Length::from_mm(value)
+}
+
+fn id(name: &str) -> ResinId {
+    ResinId(name.into())
+}
+
+fn worked(document: &Document) -> Evaluation {
+    let day = Workday::read_day("07:00-22:00").expect("hours");
+    let week = vec![day; 7].try_into().expect("a week");
+    let site = Site::plain(ShopHours::new(week, "UTC").expect("hours"));
+    let find = |id: &ResinId| shipped::find(id).expect("it ships");
+    let others = document.stage_resins().iter().map(find).collect();
+    let inputs = Inputs::new(document.clone(), find(&document.resin), &site);
+    evaluate(&inputs.with_stage_resins(others), &Stop::NEVER).expect("no conflicts")
+}
+
+/// A block 26 mm thick, of two layers of medium resin.
+fn begun() -> (Document, [FactRow; 1]) {
+    begun_in(2, 26.0)
+}
+
+/// A block of medium resin whose plan is taken and whose first layer is in.
+fn begun_in(layers: u32, thickness_mm: f64) -> (Document, [FactRow; 1]) {
+    let piece = Piece::slab(mm(300.0), mm(200.0), mm(thickness_mm), mm(10.0));
+    let begin = "2026-11-23T07:00:00Z".parse().expect("a time");
+    let mut document = Document::begin(Kind::Block, "Lamp foot".into(), piece, begin);
+    document.resin = id(shipped::MEDIUM_CASTING);
+    document.pours.split = Split::Equal { count: layers };
+    let schedule = worked(&document).pours.expect("pour times");
+    let mut next = 0;
+    take(&mut document.pours, &as_given(&schedule), || {
+        next += 1;
+        PourId(next)
+    });
+    let TakenPour { id: pour, at, .. } = document.pours.taken[0];
+    let fact = Fact::Poured { pour, at, resin_at: None };
+    (document, [FactRow { number: 1, fact, recorded_at: at }])
+}
+
+/// The same cast of slow resin.
+fn changed(before: &Document) -> Document {
+    into(shipped::SLOW_CASTING, before)
+}
+
+fn into(resin: &str, before: &Document) -> Document {
+    let mut after = before.clone();
+    after.resin = id(resin);
+    assert!(may_differ(before, &after));
+    let planned = worked(before).planned.expect("it is taken");
+    keep(&mut after, (before, &planned), &[before.pours.taken[0].id]);
+    after
+}
+
+fn happened(document: &Document, rows: &[FactRow]) -> Schedule {
+    let evaluation = worked(document);
+    let (task, planned) = (evaluation.pour_task.expect("a task"), evaluation.planned);
+    by_facts(&task, &planned.expect("it is taken"), rows).expect("it is followed").schedule
+}
+
+fn window(pour: &ScheduledPour) -> [jiff::Timestamp; 2] {
+    [pour.opens, pour.closes]
+}
+
+#[test]
+fn a_layer_that_is_in_does_not_become_of_the_resin_that_is_chosen_for_the_rest() {
+    let (before, rows) = begun();
+    let after = changed(&before);
+    let (was, is) = (happened(&before, &rows), happened(&after, &rows));
+    assert_eq!(window(&is.pours[0]), window(&was.pours[0]), "the lower layer is as it was");
+    assert!(is.hard > was.hard + SignedDuration::from_hours(6), "the upper one is of slow resin");
+    // Had the maker planned a base of the one resin under the other, it would be the same column.
+    let mut staged = after;
+    let depth = before.pours.taken[0].to;
+    staged.pours.poured_of.clear();
+    staged.pours.split = Split::Equal { count: 1 };
+    let resin = Some(id(shipped::MEDIUM_CASTING));
+    staged.stages.below = vec![Stage { depth, resin, ..Stage::begin(Purpose::Base) }];
+    let column = happened(&staged, &rows);
+    for (one, other) in is.pours.iter().zip(&column.pours) {
+        assert_eq!(window(one), window(other));
+        assert!((one.peak.k() - other.peak.k()).abs() < 1e-6, "{:?} {:?}", one.peak, other.peak);
+    }
+    assert_eq!(is.hard, column.hard);
+}
+
+#[test]
+fn each_resin_comes_to_what_is_mixed_of_it() {
+    let (before, rows) = begun();
+    let after = worked(&changed(&before));
+    let layers = worked(&before).planned.expect("it is taken");
+    let [upper, lower] = after.needs.as_slice() else { panic!("two resins: {:?}", after.needs) };
+    assert_eq!(
+        (&upper.resin.id, &lower.resin.id.0[..]),
+        (&id(shipped::SLOW_CASTING), shipped::MEDIUM_CASTING)
+    );
+    let mixed = after.measured.mixed_ratio();
+    for (need, layer) in [(lower, &layers[0]), (upper, &layers[1])] {
+        let volume = mixed.of(&layer.given.layer);
+        assert!((need.parts.volume.l() / volume.l() - 1.0).abs() < 1e-9, "{need:?} {volume:?}");
+    }
+    assert!((after.total().l() / worked(&before).total().l() - 1.0).abs() < 1e-9);
+    // What is in need not be bought once more.
+    let [to_come, none] = &left(&after, &rows)[..] else { panic!("two resins") };
+    assert_eq!((to_come, none.parts.volume.l(), none.uncertainty.l()), (upper, 0.0, 0.0));
+    let before = worked(&before);
+    let [to_come] = &left(&before, &rows)[..] else { panic!("one resin") };
+    let whole = lower.parts.volume + upper.parts.volume;
+    let ratio = to_come.uncertainty / before.own().uncertainty;
+    assert!((ratio - upper.parts.volume / whole).abs() < 1e-9, "{ratio}");
+    assert_eq!(left(&before, &[]), before.needs);
+}
+
+#[test]
+fn over_what_is_in_a_deeper_form_is_filled_with_the_resin_that_is_chosen() {
+    let (before, rows) = begun();
+    let mut after = changed(&before);
+    after.form.overfill = after.form.overfill + mm(9.0);
+    let evaluation = worked(&after);
+    assert_eq!(evaluation.standing, Standing::Outdated);
+    let task = evaluation.pour_task.as_ref().expect("a task");
+    let now = rows[0].recorded_at + SignedDuration::from_hours(1);
+    let (planned, _) = over_poured(task, &rows, now).expect("something comes over it");
+    let of = |place: usize| after.resin_of(&planned[place].given.layer).0;
+    assert_eq!(of(0), shipped::MEDIUM_CASTING);
+    assert!(
+        planned.len() > 1 && (1..planned.len()).all(|place| of(place) == shipped::SLOW_CASTING)
+    );
+    assert_eq!(evaluation.needs.len(), 2);
+    assert!(evaluation.needs.iter().all(|need| need.parts.volume.l() > 0.1));
+}
+
+#[test]
+fn a_second_change_of_mind_leaves_it_of_the_resin_that_it_was_poured_with() {
+    let (before, rows) = begun();
+    let second = changed(&before);
+    let mut third = second.clone();
+    third.resin = id(shipped::MEDIUM_CASTING);
+    let planned = worked(&second).planned.expect("it is taken");
+    keep(&mut third, (&second, &planned), &[before.pours.taken[0].id]);
+    assert_eq!(third.pours.poured_of, second.pours.poured_of);
+    let pours = |document: &Document| happened(document, &rows).pours;
+    assert_eq!(pours(&third), pours(&before), "all of it is of one resin again");
+    forget(&mut third, &[]);
+    assert_eq!(third, before, "the note was wrong: nothing is in");
+}
+
+/// Nothing is left to be poured of what was chosen.
+#[test]
+fn a_cast_that_is_all_in_can_be_told_another_resin() {
+    let (before, rows) = begun_in(1, 12.0);
+    let after = changed(&before);
+    let only = |document: &Document| window(&happened(document, &rows).pours[0]);
+    assert_eq!(only(&after), only(&before));
+    let evaluation = worked(&after);
+    assert!(evaluation.batch.kg() > 0.1, "{:?}", evaluation.batch);
+    let left = &evaluation.own().parts;
+    assert_eq!((left.volume.l(), left.mass.kg()), (0.0, 0.0));
+}
+
+/// A polyester is too hot in a layer that an epoxy fills, whatever its hour.
+#[test]
+fn what_is_left_is_split_further_where_the_other_resin_gets_too_hot_in_it() {
+    let (before, rows) = begun();
+    let after = into(shipped::POLYESTER, &before);
+    let is_hot = |schedule: &Schedule| {
+        schedule.breaks.iter().any(|broken| matches!(broken, Break::TooHot { .. }))
+    };
+    assert!(is_hot(&happened(&after, &rows)));
+    let evaluation = worked(&after);
+    let (task, planned) = (evaluation.pour_task.expect("a task"), evaluation.planned);
+    let now = rows[0].recorded_at + SignedDuration::from_hours(1);
+    let given = replanned(&task, &planned.expect("it is taken"), &rows, now).expect("a plan");
+    assert!(given.len() > before.pours.taken.len(), "{given:?}");
+    let mut taken = after;
+    let mut next = 10;
+    take(&mut taken.pours, &given, || {
+        next += 1;
+        PourId(next)
+    });
+    let schedule = happened(&taken, &rows);
+    assert!(!is_hot(&schedule), "{:?}", schedule.breaks);
+    assert_eq!(taken.resin_of(&schedule.pours[0].layer).0, shipped::MEDIUM_CASTING);
+    // Where nothing gets too hot, no layer is added.
+    let evaluation = worked(&before);
+    let (task, planned) = (evaluation.pour_task.expect("a task"), evaluation.planned);
+    let given = replanned(&task, &planned.expect("it is taken"), &rows, now).expect("a plan");
+    assert_eq!(given.len(), before.pours.taken.len());
+}
