@@ -100,6 +100,9 @@ pub(crate) const fn part(part: Part) -> &'static str {
     }
 }
 
+/// Of a row of a cast that is gone.
+pub(crate) const DELETED: &str = "This cast has been deleted, so this was not written down. Bring it back at Casts, deleted, and tap again.";
+
 /// Why something was not written down.
 pub(crate) fn refused(why: &Refused, shown: Shown) -> String {
     match why {

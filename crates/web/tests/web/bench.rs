@@ -272,3 +272,17 @@ async fn cups_of_two_colours_are_labelled_by_colour() {
     assert!(labels.contains("Cup 1 (sea)") && labels.contains("Cup 2 (clear)"), "{labels}");
     assert!(!labels.contains("Bucket 1"), "{labels}");
 }
+
+/// Somebody deletes the cast on another device while its bench stands open.
+#[tokio::test]
+async fn a_tap_of_a_deleted_cast_says_how_to_bring_it_back() {
+    let (app, cast, bench) = running().await;
+    let keep = format!("/casts/{cast}/keep");
+    post_as(&app, &keep, &[("keep", "deleted")], false).await;
+    let note = [("what", "noted"), ("note", "It drips")];
+    let refused = tap(&app, &bench, &note).await;
+    assert_eq!(refused.status, StatusCode::NOT_FOUND);
+    assert!(refused.text.starts_with("This cast has been deleted"), "{}", refused.text);
+    post_as(&app, &keep, &[("keep", "open")], false).await;
+    assert_eq!(tap(&app, &bench, &note).await.status, StatusCode::OK);
+}

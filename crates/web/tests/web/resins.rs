@@ -20,10 +20,15 @@ async fn another_resin_is_chosen_for_what_is_left() {
     assert_eq!(settled.status, StatusCode::OK);
     let document = app.document(cast).await;
     let base = document.pours.taken[0];
-    assert!(!get(&app, &at("resin")).await.text.contains("What is in stays"));
+    assert!(!get(&app, &at("resin")).await.text.contains("In the form is"));
     let fact = Fact::Poured { pour: base.id, at: base.at, resin_at: None };
     log(&app.app, cast, 2, &Request::default(), fact).await.expect("it is written down");
-    assert!(get(&app, &at("resin")).await.text.contains("What is in stays of the resin"));
+    let told = get(&app, &at("resin")).await.text;
+    let name = |id| shipped::find(id).expect("it ships").name.clone();
+    assert!(
+        told.contains(&format!("In the form is {}, and stays", name(&document.resin))),
+        "{told}"
+    );
 
     let form = get(&app, &at("form")).await.text;
     assert!(form.contains("Without what is in: "), "{form}");
@@ -37,7 +42,6 @@ async fn another_resin_is_chosen_for_what_is_left() {
     let chosen = [("resin", shipped::MEDIUM_CASTING), ("revision", &*revision)];
     assert_eq!(post(&app, &at("resin"), &chosen).await.status, StatusCode::OK);
     let page = get(&app, &at("pours")).await.text;
-    let name = |id| shipped::find(id).expect("it ships").name.clone();
     for id in [&document.resin, &app.document(cast).await.resin] {
         assert!(page.contains(&name(id)), "{id:?}: {page}");
     }

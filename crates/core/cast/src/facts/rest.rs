@@ -19,11 +19,11 @@ pub fn moved(
     rows: &[FactRow],
     (pour, at): (usize, Timestamp),
 ) -> Result<Schedule, ScheduleError> {
-    rest(task, planned, rows, Some((pour, at)))
+    rest(task, planned, rows, Some((pour, at)), None)
 }
 
 /// The plan with the pours that are left adjusted to what has happened: each keeps its hour where
-/// that still holds.
+/// that still holds, and none gets one before now.
 ///
 /// # Errors
 /// [`ScheduleError`] where the model cannot follow it.
@@ -31,8 +31,9 @@ pub fn fitted(
     task: &PourTask,
     planned: &[Planned],
     rows: &[FactRow],
+    now: Timestamp,
 ) -> Result<Schedule, ScheduleError> {
-    rest(task, planned, rows, None)
+    rest(task, planned, rows, None, Some(now))
 }
 
 /// The plan with the pours that are left adjusted to what has happened; where they get too hot in their
@@ -46,7 +47,7 @@ pub fn replanned(
     rows: &[FactRow],
     now: Timestamp,
 ) -> Result<Vec<Given>, ScheduleError> {
-    let schedule = fitted(task, planned, rows)?;
+    let schedule = fitted(task, planned, rows, now)?;
     if is_hot(&schedule)
         && let Some((cooler, schedule)) = over_poured(task, rows, now)
         && !is_hot(&schedule)
@@ -73,7 +74,7 @@ pub fn over_poured(
     let mut first = None;
     for more in 0..=EXTRA_LAYERS {
         let planned = task.over_poured(&poured, (now, more))?;
-        let Ok(schedule) = fitted(task, &planned, rows) else { continue };
+        let Ok(schedule) = fitted(task, &planned, rows, now) else { continue };
         let hours = as_planned(&planned, rows, &schedule);
         let planned: Vec<Planned> =
             planned.iter().zip(hours).map(|(pour, given)| Planned { given, ..*pour }).collect();
@@ -90,6 +91,7 @@ fn rest(
     planned: &[Planned],
     rows: &[FactRow],
     moved: Option<(usize, Timestamp)>,
+    now: Option<Timestamp>,
 ) -> Result<Schedule, ScheduleError> {
     let (mut given, touched) = happened(planned, rows);
     let ladder = task.ladder_of(&given);
@@ -107,6 +109,7 @@ fn rest(
     let task = task.curing_at(&rates);
     let followed = match from {
         Some(from) => {
+            let task = task.clone().no_sooner_than(now);
             refit(&task.task(&ladder), &given, from.max(last_poured.unwrap_or_default()))?
         }
         None => given,

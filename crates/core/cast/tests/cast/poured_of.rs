@@ -144,6 +144,11 @@ fn over_what_is_in_a_deeper_form_is_filled_with_the_resin_that_is_chosen() {
     assert!(
         planned.len() > 1 && (1..planned.len()).all(|place| of(place) == shipped::SLOW_CASTING)
     );
+    // A week later nothing is proposed for a day that is gone.
+    let later = now + SignedDuration::from_hours(24 * 7);
+    let (planned, schedule) = over_poured(task, &rows, later).expect("something comes over it");
+    assert!(planned[1..].iter().all(|pour| pour.given.at >= later), "{planned:?}");
+    assert!(schedule.breaks.is_empty(), "{:?}", schedule.breaks);
     assert_eq!(evaluation.needs.len(), 2);
     assert!(evaluation.needs.iter().all(|need| need.parts.volume.l() > 0.1));
 }

@@ -10,9 +10,12 @@ use super::joint::{joined, slots_of};
 use super::slots::Slots;
 use super::task::Task;
 
+/// How long after a layer could be prepared the next one is looked for: over a long weekend.
+const LOOKED_S: i64 = 4 * 86_400;
+
 /// The pours after one that was moved: each keeps its time where that still
-/// holds, else takes the nearest that does, else the first after cure. One for
-/// which there is none stays, to be told of.
+/// holds, else takes the nearest that does, else the first after cure; none
+/// before work can begin. One for which there is none stays, to be told of.
 ///
 /// # Errors
 /// [`ScheduleError`] where the model cannot follow the pours.
@@ -38,6 +41,9 @@ fn holds(
     below: &Course,
     given: &Given,
 ) -> Result<bool, ScheduleError> {
+    if given.at < task.not_before {
+        return Ok(false);
+    }
     let end = given.at + task.work(&given.layer).signed();
     let is_fit = task.hours.is_open(given.at, end) && task.unfit(&given.layer, given.at).is_none();
     if !is_fit || joined(task, slots, below, 0, given)?.1.is_some() {
@@ -53,8 +59,8 @@ fn nearest(
     below: &Course,
     given: &Given,
 ) -> Result<Timestamp, ScheduleError> {
-    let aim = given.at.as_second();
-    let mut moments: Vec<i64> = slots.moments(below.opens, below.closes);
+    let (aim, from) = (given.at.as_second(), task.not_before.as_second());
+    let mut moments: Vec<i64> = slots.moments(below.opens.max(from), below.closes);
     moments.sort_by_key(|at| ((at - aim).abs(), *at));
     for at in moments {
         let tried = Given { at: timestamp(at), ..*given };
@@ -63,7 +69,8 @@ fn nearest(
         }
     }
     if let Some((_, ready)) = below.prepared(task, slots, &given.layer)? {
-        for at in slots.moments(ready, ready + 86_400) {
+        let ready = ready.max(from);
+        for at in slots.moments(ready, ready + LOOKED_S) {
             let tried = Given { at: timestamp(at), ..*given };
             if holds(task, slots, below, &tried)? {
                 return Ok(tried.at);

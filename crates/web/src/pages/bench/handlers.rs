@@ -97,7 +97,7 @@ pub(super) async fn write_down(
     Typed(entries): Typed,
 ) -> Answer {
     let RunRows { cast, run } = path;
-    let (visit, kept) = opened(&app, cast, run).await?;
+    let (visit, kept) = opened(&app, cast, run).await.map_err(gone)?;
     let state = bench::folded(&kept);
     let shown = visit.open.shop.shown();
     let row = match form::read(&entries, &state, shown.system, app.now()) {
@@ -117,6 +117,16 @@ pub(super) async fn write_down(
         return Ok(Redirect::to(&Run { cast, run }.to_string()).into_response());
     }
     show(Run { cast, run }, State(app), HxRequest(true)).await
+}
+
+/// A cast that somebody deleted while its bench stood open.
+fn gone(error: WebError) -> WebError {
+    match error {
+        WebError::App(AppError::NotFound("cast")) => {
+            WebError::NotWritten(StatusCode::NOT_FOUND, words::DELETED.to_owned())
+        }
+        other => other,
+    }
 }
 
 pub(super) async fn opened(

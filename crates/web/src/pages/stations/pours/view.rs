@@ -81,7 +81,7 @@ struct PoursPage {
     zone: String,
     air_trouble: String,
     troubles: Vec<String>,
-    /// Changes that would help are looked for.
+    /// Changes that would help are looked for: before anything is poured, as they plan from the floor.
     wants_help: bool,
     rows: Vec<PourRow>,
     standing: &'static str,
@@ -131,6 +131,7 @@ fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
     let zone = asked.shop.hours().zone();
     let local = |at: Timestamp| at.to_zoned_datetime(zone.clone()).strftime(LOCAL).to_string();
     let (standing, standing_note, fit) = standing(asked);
+    let begun = has_begun(&asked.visit.worked, &asked.visit.facts);
     PoursPage {
         cautions: at_the_pour(document, evaluation.needs.iter().map(|need| &*need.resin)),
         links: Links {
@@ -156,14 +157,14 @@ fn begun(asked: &Asked<'_>, request: &str) -> PoursPage {
         zone: zone.iana_name().unwrap_or("UTC").to_owned(),
         air_trouble: asked.shop.around.air_trouble.as_ref().map(air::profile).unwrap_or_default(),
         troubles: Vec::new(),
-        wants_help: evaluation.standing != Standing::Taken && is_wanted(evaluation),
+        wants_help: evaluation.standing != Standing::Taken && !begun && is_wanted(evaluation),
         rows: Vec::new(),
         standing,
         standing_note,
         has_taken: !document.pours.taken.is_empty(),
         is_broken: false,
         fit,
-        has_begun: has_begun(&asked.visit.worked, &asked.visit.facts),
+        has_begun: begun,
         difference: String::new(),
         split: SplitView::new(asked),
         stages: StagesView::new(asked),

@@ -3,10 +3,10 @@
 use std::sync::Arc;
 
 use askama::Template;
-use fondant_app::casts::open::has_begun;
 use fondant_app::recipes::Mixed;
 use fondant_app::stock::Stock;
 use fondant_cast::document::Conditions;
+use fondant_cast::facts;
 use fondant_cast::facts::left::left;
 use fondant_cast::mix::buying::order;
 use fondant_cast::{Document, Evaluation, Need};
@@ -63,7 +63,7 @@ const BUCKET: Mass = Mass::from_kg(2.0);
 struct ResinBody {
     refusal: String,
     /// What the choice does to what is in; empty where nothing is.
-    in_form: &'static str,
+    in_form: String,
     choices: Vec<Choice>,
     bucket: String,
     opens_label: &'static str,
@@ -102,7 +102,7 @@ pub(super) fn view(
     let all = each.iter().zip('a'..='z');
     Markup::of(&ResinBody {
         refusal: asked.refusal(),
-        in_form: if has_begun(&asked.visit.worked, &asked.visit.facts) { IN_FORM } else { "" },
+        in_form: in_form(asked),
         choices: all.map(|(each, key)| choice(asked, each, stock, key)).collect(),
         bucket: bucket(asked.shown),
         opens_label: kinds::hard(asked.document.kind()).label,
@@ -110,8 +110,26 @@ pub(super) fn view(
     })
 }
 
-/// What a choice does once something is poured.
-const IN_FORM: &str = "What is in stays of the resin that it was poured with: choose for what is left. Whether one bonds to the other, their datasheets say; try it on a cup.";
+/// What a choice does once something is poured; empty before.
+fn in_form(asked: &Asked<'_>) -> String {
+    let poured = facts::poured(&asked.visit.facts);
+    let planned = asked.evaluation.planned.iter().flatten();
+    let mut names: Vec<&str> = planned
+        .filter(|pour| poured.contains(&pour.id))
+        .map(|pour| &*asked.evaluation.need_of(&pour.given.layer).resin.name)
+        .collect();
+    names.dedup();
+    if names.is_empty() {
+        return String::new();
+    }
+    format!(
+        "In the form is {}, and stays: choose for what is left. Whether one resin bonds to the other, their \
+         datasheets say; try it on a cup. If it was another one, withdraw at Pours that it was poured, choose, \
+         and write it down again.",
+        names.join(" and ")
+    )
+}
+
 /// What is said of a resin that gets too hot in the layers of a plan that was made for another.
 const TOO_HOT: &str = "Hotter than it may get, with the layers of this plan. Chosen, it needs others: take them at Pours.";
 
