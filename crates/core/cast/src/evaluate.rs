@@ -255,12 +255,7 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
         return Err(NotEvaluated::Abandoned);
     }
     Ok(Evaluation {
-        needs: {
-            let several = task.as_ref().ok().and_then(PourTask::of_several);
-            // How the depth is split makes no other difference to what each resin comes to.
-            let layers = several.unwrap_or_else(|| measured.filling().split(1));
-            needs(&measured, &layers, (&resin, &of_stages))
-        },
+        needs: needs(&measured, &layers(task.as_ref().ok(), &measured), (&resin, &of_stages)),
         held: held(&measured, &resin),
         batch: task.as_ref().map_or_else(
             |_| largest_batch(&document.conditions, &measured, &resin),
@@ -274,6 +269,12 @@ pub fn evaluate(inputs: &Inputs, stop: &Stop) -> Result<Evaluation, NotEvaluated
         pours,
         standing,
     })
+}
+
+/// Layers by which is told what each resin comes to. How the depth is split makes no difference to it, but
+/// where some of it is in of another resin.
+fn layers(task: Option<&PourTask>, measured: &Measured) -> Vec<Layer> {
+    task.and_then(PourTask::of_several).unwrap_or_else(|| measured.filling().split(1))
 }
 
 /// What each resin comes to.

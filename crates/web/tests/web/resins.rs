@@ -20,15 +20,12 @@ async fn another_resin_is_chosen_for_what_is_left() {
     assert_eq!(settled.status, StatusCode::OK);
     let document = app.document(cast).await;
     let base = document.pours.taken[0];
-    assert!(!get(&app, &at("resin")).await.text.contains("In the form is"));
+    assert!(!get(&app, &at("resin")).await.text.contains("The form already holds"));
     let fact = Fact::Poured { pour: base.id, at: base.at, resin_at: None };
     log(&app.app, cast, 2, &Request::default(), fact).await.expect("it is written down");
     let told = get(&app, &at("resin")).await.text;
     let name = |id| shipped::find(id).expect("it ships").name.clone();
-    assert!(
-        told.contains(&format!("In the form is {}, and stays", name(&document.resin))),
-        "{told}"
-    );
+    assert!(told.contains(&format!("The form already holds {}.", name(&document.resin))), "{told}");
 
     let form = get(&app, &at("form")).await.text;
     assert!(form.contains("Without what is in: "), "{form}");

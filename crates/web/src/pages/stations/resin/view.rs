@@ -123,9 +123,9 @@ fn in_form(asked: &Asked<'_>) -> String {
         return String::new();
     }
     format!(
-        "In the form is {}, and stays: choose for what is left. Whether one resin bonds to the other, their \
-         datasheets say; try it on a cup. If it was another one, withdraw at Pours that it was poured, choose, \
-         and write it down again.",
+        "The form already holds {}. Choose for what is left. Whether one resin bonds to the other, their \
+         datasheets say; try it on a cup. If another resin was poured, withdraw that note at Pours, choose it \
+         here, and write the pour down again.",
         names.join(" and ")
     )
 }
