@@ -1,5 +1,6 @@
 //! The rest of a taken plan by what has happened, and touches that cannot be.
 
+use fondant_pours::layers::Layer;
 use fondant_pours::simulate::Break;
 use fondant_pours::simulate::observe::{Allowed, allowed, rates};
 use fondant_pours::{Given, Schedule, ScheduleError, refit};
@@ -74,6 +75,8 @@ pub fn over_poured(
     let mut first = None;
     for more in 0..=EXTRA_LAYERS {
         let planned = task.over_poured(&poured, (now, more))?;
+        let layers: Vec<Layer> = planned.iter().map(|pour| pour.given.layer).collect();
+        let Ok(task) = &task.beside(&layers) else { continue };
         let Ok(schedule) = fitted(task, &planned, rows, now) else { continue };
         let hours = as_planned(&planned, rows, &schedule);
         let planned: Vec<Planned> =

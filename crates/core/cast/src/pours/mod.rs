@@ -5,16 +5,19 @@
 //! - `depths`: the layers into which a depth may be split
 //! - `in_bucket`: [`InBucket`], whether a bucket is poured before it is too thick
 //! - `task`: [`PourTask`], everything that pour times follow from
+//! - `sides`: what stands at the sides of its layers; `beside`: pours beside other ones
 //! - `over`: what comes over pours that are in, in another form
 //! - `coat`: a flood coat that comes to a plan which was taken
 //! - `taken`: pours as a document keeps them once they are taken, with ids that stay
 
+mod beside;
 mod coat;
 mod depths;
 mod in_bucket;
 pub mod lead;
 mod mixes;
 mod over;
+mod sides;
 mod site;
 mod taken;
 mod task;

@@ -4,7 +4,7 @@ use fondant_heat::climate::AirSeries;
 use fondant_heat::climate::trouble::AirLimits;
 use fondant_heat::cooling::Cooling;
 use fondant_heat::sides::Sides;
-use fondant_heat::{Accuracy, HeatError, Poured};
+use fondant_heat::{HeatError, Poured};
 use fondant_materials::resin::Calibrated;
 use fondant_numerics::Stop;
 use fondant_pours::layers::{Ladder, Layer, LayersError};
@@ -21,10 +21,10 @@ use super::depths::Depths;
 use super::in_bucket::InBucket;
 use super::lead;
 use super::mixes::Mixes;
+use super::sides::{sides_of, thickest};
 use super::site::Site;
-use super::taken::as_given;
 use crate::document::{Document, PourId, Split, TakenPour};
-use crate::heat::{HeatLimits, LayerOf, SideTask};
+use crate::heat::{HeatLimits, SideTask};
 use crate::measure::Measured;
 
 /// Why there are no pour times.
@@ -44,25 +44,25 @@ pub enum PourTrouble {
 /// Everything that pour times follow from, owned, to be worked out anywhere.
 #[derive(Debug, Clone)]
 pub struct PourTask {
-    resin: Calibrated,
+    pub(super) resin: Calibrated,
     stage_resins: Vec<StageResin>,
-    around: Around,
+    pub(super) around: Around,
     pub(super) depths: Depths,
     work: Work,
     in_bucket: InBucket,
     batch: Mass,
     pub(super) taken: Vec<TakenPour>,
-    stop: Stop,
+    pub(super) stop: Stop,
 }
 
 /// What a column of the resin stands in.
 #[derive(Debug, Clone)]
-struct Around {
-    air: AirSeries,
-    cooling: Cooling,
-    side_task: Option<SideTask>,
-    sides: Sides,
-    poured: Poured,
+pub(super) struct Around {
+    pub(super) air: AirSeries,
+    pub(super) cooling: Cooling,
+    pub(super) side_task: Option<SideTask>,
+    pub(super) sides: Sides,
+    pub(super) poured: Poured,
 }
 
 /// When somebody can pour, and how long that takes.
@@ -115,13 +115,7 @@ impl PourTask {
         let Mixes { batch, poured, stages } =
             Mixes::of(conditions, (resin, of_stages), &crew, &layers, stop)?;
         let side_task = SideTask::of(document, measured);
-        let sides = match &side_task {
-            Some(task) => {
-                let accuracy = Accuracy::coarse().until(stop);
-                task.sides(LayerOf { resin, poured, accuracy: &accuracy }, thickest(&layers))?
-            }
-            None => Sides::NONE,
-        };
+        let sides = sides_of(side_task.as_ref(), (resin, poured), thickest(&layers), stop)?;
         let in_bucket = InBucket::of(conditions, &resins, &crew, &layers)?;
         let (air, cooling) = (site.air_of(document), conditions.cooling);
         Ok(Self {
@@ -264,39 +258,6 @@ impl PourTask {
         &self.around.air
     }
 
-    /// From side to side at the place that the heat is worked out for, if it has sides.
-    #[must_use]
-    pub fn width(&self) -> Option<Length> {
-        self.around.side_task.as_ref().map(SideTask::width)
-    }
-
-    /// How wide the narrowest place is, and by how much windows open later
-    /// there than the schedule says; `None` where it is as wide everywhere or
-    /// nothing waits for a window.
-    ///
-    /// # Errors
-    /// [`PourTrouble`] where the model cannot follow that place.
-    pub fn later_at_narrowest(
-        &self,
-        schedule: &Schedule,
-    ) -> Result<Option<(Length, Span)>, PourTrouble> {
-        let side_task = self.around.side_task.as_ref();
-        let Some(task) = side_task.filter(|_| schedule.pours.len() > 1) else {
-            return Ok(None);
-        };
-        let layers: Vec<Layer> = schedule.pours.iter().map(|pour| pour.layer).collect();
-        let accuracy = Accuracy::coarse().until(&self.stop);
-        let layer = LayerOf { resin: &self.resin, poured: self.around.poured, accuracy: &accuracy };
-        let found = task.at_narrowest(layer, thickest(&layers))?;
-        let Some((width, sides)) = found else { return Ok(None) };
-        let given = as_given(schedule);
-        let ladder = self.ladder_of(&given);
-        let there = judge(&Task { sides, ..self.task(&ladder) }, &given)?;
-        let later = schedule.pours.iter().zip(&there.pours).rev().skip(1);
-        let later = later.map(|(here, there)| there.opens.duration_since(here.opens));
-        Ok(later.max().map(|later| (width, Span::from_s(later.as_secs_f64()))))
-    }
-
     /// What given times do and break.
     ///
     /// # Errors
@@ -367,13 +328,4 @@ fn air_rule(
     let surface = Temperature::from_k(poured.t_k);
     let limits = resins.iter().map(|resin| site.air_limits(resin)).reduce(AirLimits::strictest)?;
     (!is_lifted).then_some(AirRule { limits, surface })
-}
-
-/// The thickest layer of the cast's own resin in the form, as far as heat goes; of all, where what is in
-/// is all of another.
-fn thickest(layers: &[Layer]) -> Length {
-    let in_form = || layers.iter().filter(|layer| layer.is_in_form());
-    let has_own = in_form().any(|layer| layer.resin == 0);
-    let own = in_form().filter(|layer| layer.resin == 0 || !has_own);
-    own.map(|layer| layer.heat_depth).fold(Length::ZERO, Length::max)
 }

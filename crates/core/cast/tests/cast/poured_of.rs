@@ -10,9 +10,10 @@ use fondant_cast::{Document, Evaluation, Inputs, Kind, PourId, Site, Standing, e
 use fondant_materials::resin::{ResinId, shipped};
 use fondant_numerics::Stop;
 use fondant_pours::layers::Purpose;
-use fondant_pours::{Break, Schedule, ScheduledPour, ShopHours, Workday};
+use fondant_pours::{Break, Joint, Schedule, ScheduledPour, ShopHours, Workday};
 use fondant_quantities::Length;
 use fondant_shapes::form::Piece;
+use fondant_shapes::timber::Station;
 use jiff::SignedDuration;
 
 fn mm(value: f64) -> Length {
@@ -45,6 +46,11 @@ fn begun_in(layers: u32, thickness_mm: f64) -> (Document, [FactRow; 1]) {
     let mut document = Document::begin(Kind::Block, "Lamp foot".into(), piece, begin);
     document.resin = id(shipped::MEDIUM_CASTING);
     document.pours.split = Split::Equal { count: layers };
+    taken(document)
+}
+
+/// A cast whose plan is taken and whose first layer is in.
+fn taken(mut document: Document) -> (Document, [FactRow; 1]) {
     let schedule = worked(&document).pours.expect("pour times");
     let mut next = 0;
     take(&mut document.pours, &as_given(&schedule), || {
@@ -195,18 +201,53 @@ fn what_is_left_is_split_further_where_the_other_resin_gets_too_hot_in_it() {
     let now = rows[0].recorded_at + SignedDuration::from_hours(1);
     let given = replanned(&task, &planned.expect("it is taken"), &rows, now).expect("a plan");
     assert!(given.len() > before.pours.taken.len(), "{given:?}");
-    let mut taken = after;
+    let mut cooler = after;
     let mut next = 10;
-    take(&mut taken.pours, &given, || {
+    take(&mut cooler.pours, &given, || {
         next += 1;
         PourId(next)
     });
-    let schedule = happened(&taken, &rows);
+    let schedule = happened(&cooler, &rows);
     assert!(!is_hot(&schedule), "{:?}", schedule.breaks);
-    assert_eq!(taken.resin_of(&schedule.pours[0].layer).0, shipped::MEDIUM_CASTING);
+    assert_eq!(cooler.resin_of(&schedule.pours[0].layer).0, shipped::MEDIUM_CASTING);
     // Where nothing gets too hot, no layer is added.
     let evaluation = worked(&before);
     let (task, planned) = (evaluation.pour_task.expect("a task"), evaluation.planned);
     let given = replanned(&task, &planned.expect("it is taken"), &rows, now).expect("a plan");
     assert_eq!(given.len(), before.pours.taken.len());
+}
+
+/// Thin layers beside timber are hard sooner than the one that they come in place of, and their hours are
+/// found by that.
+#[test]
+fn layers_that_come_in_place_of_a_thick_one_wait_no_longer_than_they_have_to() {
+    let piece = Piece::slab(mm(1500.0), mm(760.0), mm(34.0), mm(10.0));
+    let begin = "2026-11-23T07:00:00Z".parse().expect("a time");
+    let mut river = Document::river_top("Long table".into(), piece, begin);
+    let stations = &mut river.contents.river_mut().expect("a river").stations;
+    *stations =
+        [0.0, 1520.0].map(|at| Station { at: mm(at), width: mm(260.0), from_wall: None }).to_vec();
+    let (before, rows) = taken(river);
+    let after = into(shipped::MEDIUM_CASTING, &before);
+    let evaluation = worked(&after);
+    let (task, planned) = (evaluation.pour_task.expect("a task"), evaluation.planned);
+    let now = rows[0].recorded_at + SignedDuration::from_hours(10);
+    let given = replanned(&task, &planned.expect("it is taken"), &rows, now).expect("a plan");
+    let mut split = after;
+    let mut next = 10;
+    take(&mut split.pours, &given, || {
+        next += 1;
+        PourId(next)
+    });
+    let schedule = happened(&split, &rows);
+    assert!(schedule.breaks.is_empty(), "{:?}", schedule.breaks);
+    let sanded = schedule.pours.iter().filter_map(|pour| match pour.joint {
+        Joint::AfterCure { sanding, .. } => Some(pour.at.duration_since(sanding)),
+        _ => None,
+    });
+    let waits: Vec<SignedDuration> = sanded.collect();
+    assert!(
+        !waits.is_empty() && waits.iter().all(|wait| *wait < SignedDuration::from_hours(12)),
+        "{waits:?}"
+    );
 }
