@@ -217,6 +217,9 @@ async fn a_form_that_becomes_deeper_once_its_base_is_poured_keeps_the_base() {
         page.contains("ends where this form has none") && !page.contains("Put what is left"),
         "{page}"
     );
+    // That it was poured can still be withdrawn.
+    assert!(page.contains("A layer of an earlier plan was poured"), "{page}");
+    assert!(page.contains("Withdraw") && !page.contains("fact_pour"), "{page}");
     for page in ["timber", "heat", "pours"] {
         let text = get(&app, &format!("/casts/{cast}/{page}")).await.text;
         assert!(text.contains("nothing can be planned over what is poured"), "{page}");
@@ -234,6 +237,26 @@ async fn a_form_that_becomes_deeper_once_its_base_is_poured_keeps_the_base() {
     assert!(page.contains("What is poured stays as it is"), "{page}");
     assert!(page.contains("Put what is left into the plan") && !page.contains("Pour the base"));
     assert!(page.contains("Next act") && page.contains("Pour layer 1"), "{page}");
+    // What is in can be touched meanwhile; what is only proposed has not happened.
+    let moment = local(at + SignedDuration::from_mins(80));
+    let touch = |pour: &'static str| {
+        let (app, pours, revision, moment) = (&app, &pours, &revision, &moment);
+        let pour = if pour.is_empty() { base.0.to_string() } else { pour.to_owned() };
+        async move {
+            let fact = [
+                ("revision", &**revision),
+                ("fact_pour", &*pour),
+                ("fact_what", "clear"),
+                ("fact_at", &**moment),
+            ];
+            post(app, &format!("{pours}/facts"), &fact).await
+        }
+    };
+    let touched = touch("").await;
+    assert_eq!(touched.status, StatusCode::OK, "{}", touched.text);
+    assert!(touched.text.contains("The base: still liquid"), "{}", touched.text);
+    let proposed = touch("-2").await;
+    assert!(proposed.text.contains("The plan you took has no such layer"), "{}", proposed.text);
     // At the bench nothing of it can be begun before it is in the plan.
     let bench = get(&app, &format!("/casts/{cast}/bench")).await.text;
     assert!(

@@ -105,6 +105,18 @@ impl PourId {
     pub const fn of_place(place: usize) -> Self {
         Self(place as i64 + 1)
     }
+
+    /// The id of a pour that is proposed over what is in, by its place: no pour that is taken has it.
+    #[must_use]
+    pub const fn proposed(place: usize) -> Self {
+        Self(-1 - place as i64)
+    }
+
+    /// Whether it is of a pour that is proposed over what is in.
+    #[must_use]
+    pub const fn is_proposed(self) -> bool {
+        self.0 < 0
+    }
 }
 
 /// One pour of the plan that was taken.

@@ -30,7 +30,7 @@ impl PourTask {
         let planned = |(place, layer): (usize, Layer)| match taken.get(place) {
             Some(taken) => Planned { id: taken.id, given: Given::planned(layer, taken.at) },
             // It gets its id once it is taken: until then it has none that any pour can have.
-            None => Planned { id: PourId(-1 - place as i64), given: Given::planned(layer, now) },
+            None => Planned { id: PourId::proposed(place), given: Given::planned(layer, now) },
         };
         Some(layers.into_iter().enumerate().map(planned).collect())
     }

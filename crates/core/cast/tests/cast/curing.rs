@@ -1,9 +1,11 @@
 //! When a piece is cured through, against the converged columns of an independent implementation.
 
+use fondant_cast::document::{Flood, Stage};
 use fondant_cast::planning::{CuredThrough, cured_through};
 use fondant_cast::{Document, Evaluation, Inputs, Kind, Site, evaluate};
-use fondant_materials::resin::{InLayer, shipped};
+use fondant_materials::resin::{InLayer, ResinId, shipped};
 use fondant_numerics::Stop;
+use fondant_pours::layers::Purpose;
 use fondant_pours::{ShopHours, Workday};
 use fondant_quantities::{Length, Span, Temperature};
 use fondant_shapes::form::Piece;
@@ -62,4 +64,28 @@ fn a_datasheet_that_asks_for_longer_is_believed_and_a_shorter_one_is_not() {
     assert!(found.is_by_datasheet && (after_h - 336.0).abs() < 0.1, "{after_h} h");
     let (found, after_h) = cured(&sheet(5.0));
     assert!(!found.is_by_datasheet && after_h > 160.0, "{after_h} h");
+}
+
+/// "Of a cast that names one resin twice, another one's datasheet was asked."
+#[test]
+fn each_stage_is_asked_of_its_own_resin() {
+    let found = block(|inputs| {
+        let named = |id: &str| Some(ResinId(id.into()));
+        let coating = named(shipped::COATING);
+        let stages = &mut inputs.document.stages;
+        stages.below = vec![Stage { resin: coating.clone(), ..Stage::begin(Purpose::Base) }];
+        stages.above = vec![Stage { resin: coating, ..Stage::begin(Purpose::Top) }];
+        stages.flood = Some(Flood::begin(named(shipped::FAST_CASTING)));
+        let records = inputs.document.stages.named_resins().map(|id| {
+            let mut record = shipped::find(id).expect("it ships");
+            let (depth, at) = (Length::from_mm(20.0), Temperature::from_celsius(22.0));
+            let days = if id.0 == shipped::FAST_CASTING { 300.0 } else { 1.0 };
+            record.datasheet.full_cure =
+                Some(InLayer { after: Span::from_h(24.0 * days), depth, at });
+            record
+        });
+        inputs.stage_resins = records.collect();
+    });
+    let (cured, after_h) = cured(&found);
+    assert!(cured.is_by_datasheet && after_h > 24.0 * 300.0, "{after_h} h");
 }

@@ -140,7 +140,7 @@ fn read(visit: &Visit, entries: &Entries) -> Result<Fact, Refusals> {
 fn read_pour(reader: &mut Reader<'_>, visit: &Visit) -> Option<(PourId, Timestamp)> {
     let id = reader.entries.get("fact_pour").and_then(|text| text.parse().ok()).map(PourId);
     let planned = visit.worked.evaluation.planned.as_deref().unwrap_or_default();
-    let found = planned.iter().find(|pour| Some(pour.id) == id);
+    let found = planned.iter().find(|pour| Some(pour.id) == id && !pour.id.is_proposed());
     if found.is_none() {
         let none = "The plan you took has no such layer. Choose one.";
         reader.refusals.add("fact_pour", none);

@@ -21,6 +21,7 @@ pub(crate) const QUESTIONED: &str = "fact_sure";
 /// What was written down, and the fields for more.
 #[derive(Default)]
 pub(crate) struct FactsView {
+    /// None where nothing of the plan can have happened.
     pub(crate) fields: Vec<Field>,
     pub(crate) rows: Vec<Row>,
     /// Why what was typed does not fit; it can be written down all the same.
@@ -35,13 +36,25 @@ pub(crate) struct Row {
 }
 
 impl FactsView {
-    /// Of a taken plan of which `poured` pours have happened.
+    /// What was written down of layers that no plan of the cast as it is now has.
+    pub(super) fn of_none(asked: &Asked<'_>) -> Self {
+        let rows = standing(&asked.visit.facts);
+        Self {
+            rows: rows.iter().map(|row| shown_row(asked, row, &[])).collect(),
+            ..Self::default()
+        }
+    }
+
+    /// Of the pours of a plan that can have happened, of which `poured` have.
     pub(super) fn new(
         asked: &Asked<'_>,
         schedule: &Schedule,
         ids: &[PourId],
         poured: usize,
     ) -> Self {
+        if ids.is_empty() {
+            return Self::of_none(asked);
+        }
         let (zone, fields) = (asked.shop.hours().zone(), asked.fields());
         let named = |(index, id): (usize, &PourId)| {
             (id.0.to_string(), layers::capitalised(&layers::of(index, schedule)))
@@ -79,17 +92,17 @@ impl FactsView {
             ],
             rows: standing(&asked.visit.facts)
                 .iter()
-                .map(|row| shown_row(asked, row, schedule, ids))
+                .map(|row| shown_row(asked, row, &names))
                 .collect(),
         }
     }
 }
 
-fn shown_row(asked: &Asked<'_>, row: &FactRow, schedule: &Schedule, ids: &[PourId]) -> Row {
+fn shown_row(asked: &Asked<'_>, row: &FactRow, names: &[(String, String)]) -> Row {
     let (shown, zone) = (asked.shown, asked.shop.hours().zone());
-    let name = |pour: PourId| match ids.iter().position(|id| *id == pour) {
-        Some(index) => layers::capitalised(&layers::of(index, schedule)),
-        None => "A layer of an earlier plan".to_owned(),
+    let name = |pour: PourId| {
+        let named = names.iter().find(|(id, _)| *id == pour.0.to_string());
+        named.map_or("A layer of an earlier plan", |(_, name)| name)
     };
     let (when, what) = match row.fact {
         Fact::Poured { pour, at, resin_at } => {

@@ -114,6 +114,7 @@ pub(super) fn view(asked: &Asked<'_>, extras: &PoursExtras) -> askama::Result<Ma
         (None, Ok(schedule)) => schedule,
         (None, Err(error)) => {
             page.trouble = trouble::pours(error, asked.shown);
+            page.facts = FactsView::of_none(asked);
             return Markup::of(&page);
         }
     };
@@ -319,9 +320,9 @@ fn show_schedule(
     page.troubles = showing.troubles().iter().map(|t| pours::trouble(t, shown, zone)).collect();
     page.rows = (0..schedule.pours.len()).map(|i| row(asked, schedule, i, i < poured)).collect();
     page.missed.extend(missed(asked, schedule));
-    if evaluation.standing == Standing::Taken {
-        page.facts = FactsView::new(asked, schedule, &ids, poured);
-    }
+    // What is only proposed has not happened.
+    let can_have_happened = if evaluation.standing == Standing::Taken { ids.len() } else { poured };
+    page.facts = FactsView::new(asked, schedule, &ids[..can_have_happened], poured);
     let next = schedule.pours.get(poured);
     if let Some(next) = next.filter(|next| next.at < asked.now) {
         page.past = format!(

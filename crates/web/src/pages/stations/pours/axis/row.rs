@@ -18,7 +18,8 @@ fn reach(svg: &mut Svg, view: &HoursAxis<'_>, axis: &Axis, index: usize) {
         (false, None) => axis.from,
     };
     let is_next = index == view.poured;
-    if view.takes_facts && (is_poured || is_next) && from < view.now {
+    let is_proposed = view.ids.get(index).is_some_and(|id| id.is_proposed());
+    if view.takes_facts && !is_proposed && (is_poured || is_next) && from < view.now {
         let top = TOP_PX + ROW_PX * index as f64 - 8.0;
         let (left, right) = (axis.x(from), axis.x(view.now));
         let id = view.ids.get(index).map_or(0, |id| id.0);
