@@ -168,6 +168,7 @@ impl Act for WrittenDown {
             let resin = &kept.plan.resin.id;
             // The cast got another one while the run was in hand.
             if document.named_resins().all(|named| named != resin) {
+                document.pours.poured_of.retain(|known| known.pour != pour);
                 document.pours.poured_of.push(PouredOf { pour, resin: resin.clone() });
             }
         }

@@ -27,7 +27,9 @@ impl Act for StepFrom {
     async fn draft(&self, app: &App, open: &Open, _: &[FactRow]) -> Result<Draft, AppError> {
         let Self { expected, step } = *self;
         let (shop, cast) = (open.shop.id, open.record.id);
-        let document = app.store.read().step_target(shop, cast, expected, step).await?;
+        let mut document = app.store.read().step_target(shop, cast, expected, step).await?;
+        // What is in is no change that could be taken back.
+        document.pours.poured_of.clone_from(&open.record.document.pours.poured_of);
         Ok(Draft { origin: Origin::Stepped(step), ..Draft::document(document) })
     }
 }

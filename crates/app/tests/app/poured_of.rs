@@ -116,7 +116,10 @@ async fn a_bucket_in_hand_is_of_the_resin_that_was_weighed() {
         let row = NewRow { key: format!("k{minute}"), at, by: String::new(), what };
         bench::write_down(&app.app, (cast, run), row).await.unwrap();
     }
-    assert_eq!(poured_of(&app, cast).await, [(pours[0], own.0)]);
+    assert_eq!(poured_of(&app, cast).await, [(pours[0], own.0.clone())]);
+    let revision = app.open(cast).await.record.revision;
+    casts::step(&app.app, cast, revision, Step::Undo).await.unwrap();
+    assert_eq!(poured_of(&app, cast).await, [(pours[0], own.0)], "no Undo takes it out again");
 }
 
 /// Both resins travel with the cast, and its pours have new numbers in the other shop.
