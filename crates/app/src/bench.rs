@@ -10,8 +10,7 @@ use fondant_bench::swirl::{Edges, thickness_pa_s};
 use fondant_bench::{Happening, Prepared, Run, RunPlan, prepare};
 use fondant_cast::PourId;
 use fondant_cast::agenda::AtBench;
-use fondant_cast::document::PouredOf;
-use fondant_cast::facts::{Fact, FactRow, standing};
+use fondant_cast::facts::{Fact, FactRow, resins, standing};
 use fondant_materials::resin::shelf::Colour;
 use fondant_quantities::Span;
 use fondant_store::repos::{CastId, KeptRun, NewRow, RowsOf, RunId, WorkshopId};
@@ -165,12 +164,7 @@ impl Act for WrittenDown {
         let fact = self.fact(open, &kept, rows);
         let mut document = open.record.document.clone();
         if let Some(Fact::Poured { pour, .. }) = fact {
-            let resin = &kept.plan.resin.id;
-            // The cast got another one while the run was in hand.
-            if document.named_resins().all(|named| named != resin) {
-                document.pours.poured_of.retain(|known| known.pour != pour);
-                document.pours.poured_of.push(PouredOf { pour, resin: resin.clone() });
-            }
+            resins::keep_weighed(&mut document, pour, &kept.plan.resin.id);
         }
         let at_bench = Some((self.run, self.row.clone()));
         Ok(Draft { fact, at_bench, ..Draft::document(document) })

@@ -11,7 +11,7 @@ use fondant_bench::Happening;
 use fondant_bench::reading::Place;
 use fondant_cast::document::Split;
 use fondant_cast::{Document, PourId};
-use fondant_quantities::Mass;
+use fondant_quantities::{Mass, TemperatureDelta};
 use fondant_testkit::{Browser, Http, TestApp, documents};
 
 use crate::program::Server;
@@ -25,7 +25,11 @@ pub(crate) fn river() -> Document {
 }
 
 pub(crate) async fn taken(app: &TestApp) -> (CastId, i64) {
-    let cast = app.create(&river()).await;
+    taken_of(app, &river()).await
+}
+
+async fn taken_of(app: &TestApp, document: &Document) -> (CastId, i64) {
+    let cast = app.create(document).await;
     pours::settle(&app.app, cast, 1).await.expect("the times are taken");
     let taken = app.document(cast).await.pours.taken;
     app.set_now(taken[1].at);
@@ -46,6 +50,11 @@ pub(crate) async fn tap(browser: &Browser, heading: &str) {
 pub(crate) async fn begin(browser: &Browser, cast: CastId, pour: i64) {
     browser.open(&format!("/casts/{cast}/bench")).await;
     browser.click(&format!("button[name=pour][value=\"{pour}\"]")).await;
+    ready(browser).await;
+}
+
+/// Looks at all of the ready list.
+async fn ready(browser: &Browser) {
     for asked in ["layer below", "at their temperature", "air keep", "Gloves", "half an hour"] {
         tap(browser, asked).await;
     }
@@ -184,8 +193,13 @@ async fn send_rows(
 /// Readings reach the page of instruments as they come in, and no other page is reloaded by them.
 #[tokio::test(flavor = "multi_thread", worker_threads = 2)]
 async fn a_reading_shows_where_it_is_asked_for_and_reloads_nothing() {
+    // The thermometer of the bucket reads.
+    const BUCKET: &str = "dispatchEvent(new CustomEvent('bench:read', \
+         { detail: { place: 'bucket', value: 291.15, doubt: null } }))";
     let app = Arc::new(TestApp::new(&documents::workshop(0, 23)).await);
-    let (cast, pour) = taken(&app).await;
+    let mut warm = river();
+    warm.conditions.resin = warm.conditions.air + TemperatureDelta::from_k(4.0);
+    let (cast, pour) = taken_of(&app, &warm).await;
     let shop = app.shop().await;
     let added = devices::add(&app.app, &shop, "Scale".into(), Place::Scale).await.expect("added");
     let driven = Arc::clone(&app);
@@ -204,7 +218,16 @@ async fn a_reading_shows_where_it_is_asked_for_and_reloads_nothing() {
         reads(1, 812.0).await;
         browser.wait_for_text("#device-list", "812.0 g").await;
         assert_eq!(browser.run("return window.stays").await, true);
-        begin(&browser, cast, pour).await;
+        browser.open(&format!("/casts/{cast}/bench")).await;
+        browser.click(&format!("button[name=pour][value=\"{pour}\"]")).await;
+        // A bottle in warm water is read by the gun, not by the bucket's thermometer.
+        browser.click(".is-warm summary").await;
+        browser.click(".is-warm button").await;
+        let bottle = ".bench-tool:has(input[value=bottle_read]) input[name=temperature]";
+        browser.find(bottle).await;
+        browser.run(BUCKET).await;
+        assert_eq!(browser.value(bottle).await, "");
+        ready(&browser).await;
         browser.wait_for_text(".bench-now", "Weigh B").await;
         let stands = browser.run(GO).await;
         reads(2, 700.0).await;
@@ -223,6 +246,7 @@ async fn a_reading_shows_where_it_is_asked_for_and_reloads_nothing() {
         assert_eq!(browser.value("#act-amount").await, "1111");
         assert_eq!(browser.run(GO).await, stands);
         // The next act tells what the scale read last, before it reads again.
+        browser.run(BUCKET).await;
         browser.click(".bench-go").await;
         browser.wait_for_text(".bench-now", "Weigh A").await;
         browser.wait_for_text("#bench-live", "not believed").await;

@@ -1,5 +1,7 @@
 //! What is in stays of the resin that it was poured with, whatever its cast gets.
 
+use fondant_materials::resin::ResinId;
+
 use crate::document::{Document, PourId, PouredOf};
 use crate::pours::Planned;
 
@@ -16,6 +18,14 @@ pub fn keep(after: &mut Document, (before, planned): (&Document, &[Planned]), po
         if kept.iter().all(|known| known.pour != pour.id) {
             kept.push(PouredOf { pour: pour.id, resin: before.resin_of(&pour.given.layer) });
         }
+    }
+}
+
+/// Notes of which resin a pour is that was weighed for a run, where its cast got another one meanwhile.
+pub fn keep_weighed(after: &mut Document, pour: PourId, weighed: &ResinId) {
+    if after.named_resins().all(|named| named != weighed) {
+        after.pours.poured_of.retain(|known| known.pour != pour);
+        after.pours.poured_of.push(PouredOf { pour, resin: weighed.clone() });
     }
 }
 

@@ -25,8 +25,14 @@ fn id(name: &str) -> ResinId {
 }
 
 fn worked(document: &Document) -> Evaluation {
+    worked_in(document, 7)
+}
+
+/// In a shop that is open on so many days from Monday on.
+fn worked_in(document: &Document, days: usize) -> Evaluation {
     let day = Workday::read_day("07:00-22:00").expect("hours");
-    let week = vec![day; 7].try_into().expect("a week");
+    let week = (0..7).map(|place| if place < days { day.clone() } else { Vec::new() });
+    let week = week.collect::<Vec<_>>().try_into().expect("a week");
     let site = Site::plain(ShopHours::new(week, "UTC").expect("hours"));
     let find = |id: &ResinId| shipped::find(id).expect("it ships");
     let others = document.stage_resins().iter().map(find).collect();
@@ -154,6 +160,12 @@ fn over_what_is_in_a_deeper_form_is_filled_with_the_resin_that_is_chosen() {
     let later = now + SignedDuration::from_hours(24 * 7);
     let (planned, schedule) = over_poured(task, &rows, later).expect("something comes over it");
     assert!(planned[1..].iter().all(|pour| pour.given.at >= later), "{planned:?}");
+    assert!(schedule.breaks.is_empty(), "{:?}", schedule.breaks);
+    // On a Friday after hours: the shop opens on Monday.
+    let friday = "2026-11-27T22:30:00Z".parse().expect("a time");
+    let task = worked_in(&after, 5).pour_task.expect("a task");
+    let (planned, schedule) = over_poured(&task, &rows, friday).expect("something comes over it");
+    assert_eq!(planned[1].given.at, "2026-11-30T07:00:00Z".parse().expect("a time"));
     assert!(schedule.breaks.is_empty(), "{:?}", schedule.breaks);
     assert_eq!(evaluation.needs.len(), 2);
     assert!(evaluation.needs.iter().all(|need| need.parts.volume.l() > 0.1));

@@ -43,7 +43,7 @@ export const isMoving = (form) => {
 // The line of what the act at hand asks for has its place before anything is read, where the shop has an
 // instrument for it: what a finger is on its way to does not move.
 const SILENT_MS = 5000;
-let last = null;
+const last = {};
 const show = ({ place, value, doubt }) => {
   const line = document.getElementById("bench-live");
   // An instrument beside it has nothing to say.
@@ -73,12 +73,13 @@ const fill = ({ place, value }) => {
 addEventListener("bench:read", ({ detail }) => {
   const kind = KINDS[detail.place];
   if (!kind) return;
-  last = { detail, at: performance.now() };
+  last[detail.place] = { detail, at: performance.now() };
   if (detail.place === "scale") lately = [...lately, detail.value].slice(-STEADY_READINGS);
   show(detail);
   if (!detail.doubt) fill(detail);
 });
 // After an answer was swapped in: what was read is still told.
 export const showAgain = () => {
-  if (last && performance.now() - last.at < SILENT_MS) show(last.detail);
+  const read = last[document.getElementById("bench-live")?.dataset.place];
+  if (read && performance.now() - read.at < SILENT_MS) show(read.detail);
 };

@@ -30,7 +30,10 @@ pub(super) fn buy(asked: &Asked<'_>, stock: &Stock) -> Buy {
     let buying = stock.buying(&own.resin.id, own.resin.kit);
     let kits = buying.map_or_else(
         || format!("{} to buy", shown.volume(own.parts.volume)),
-        |buying| counted(order(&buying, own.parts.volume, own.uncertainty).kits, "kit"),
+        |buying| match order(&buying, own.parts.volume, own.uncertainty).kits {
+            0 => "Nothing to buy".to_owned(),
+            kits => counted(kits, "kit"),
+        },
     );
     let mut sentences: Vec<String> = on_the_shelf(own, stock, shown).into_iter().collect();
     if own.parts.volume < asked.evaluation.own().parts.volume {

@@ -63,6 +63,8 @@ impl FactsView {
         let layers: Vec<(&str, &str)> =
             names.iter().map(|(value, name)| (value.as_str(), name.as_str())).collect();
         let next = ids.get(poured).or(ids.last()).map_or_else(String::new, |id| id.0.to_string());
+        // Told to be poured once more, a layer gets another hour.
+        let what = if poured < ids.len() { "poured" } else { "tacky" };
         let now = asked.now.to_zoned_datetime(zone.clone()).strftime(LOCAL).to_string();
         let whats = [
             ("poured", "was poured"),
@@ -79,7 +81,7 @@ impl FactsView {
             question: asked.refusals.of(QUESTIONED),
             fields: vec![
                 fields.choice("fact_pour", "Which layer", &next, &layers),
-                fields.choice("fact_what", "What", "poured", &whats),
+                fields.choice("fact_what", "What", what, &whats),
                 at,
                 field(
                     fields.text("fact_resin", "Resin in the bucket", ""),
