@@ -80,12 +80,26 @@ pub(crate) fn broken(broken: &Break, schedule: &Schedule, shown: Shown, zone: &T
             below(*pour),
             time(*closes)
         ),
+        Break::TooHot { pour, peak } if is_heated_from_above(*pour, schedule) => format!(
+            "{name} reaches {}, over its resin's limit, under {}. Pour that at a cooler hour, later, or \
+             thinner.",
+            shown.temperature(*peak),
+            layers::of(pour + 1, schedule)
+        ),
         Break::TooHot { peak, .. } => format!(
             "{name} reaches {}, over its resin's limit. Pour it at a cooler hour, later on the \
              one below, or thinner.",
             shown.temperature(*peak)
         ),
     }
+}
+
+/// Whether a layer is hottest once the next one is on it.
+fn is_heated_from_above(pour: usize, schedule: &Schedule) -> bool {
+    let [Some(own), Some(above)] = [pour, pour + 1].map(|place| schedule.pours.get(place)) else {
+        return false;
+    };
+    own.peak_at > above.at
 }
 
 /// What in the air forbids a pour, as a clause.
@@ -365,6 +379,12 @@ mod tests {
             assert!(said.ends_with('.') && said.matches(". ").count() >= 1, "{said}");
             assert!(said.starts_with("The base") || said.starts_with("Layer 1"), "{said}");
         }
+        // What is in cannot be poured otherwise: what goes on it can.
+        let (mut heated, hot) =
+            (schedule, Break::TooHot { pour: 0, peak: Temperature::from_celsius(80.0) });
+        heated.pours[0].peak_at = heated.pours[1].at + SignedDuration::from_hours(1);
+        let said = broken(&hot, &heated, METRIC, &TimeZone::UTC);
+        assert!(said.contains("under layer 1. Pour that"), "{said}");
     }
 
     #[test]
