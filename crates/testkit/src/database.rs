@@ -42,6 +42,16 @@ impl TestDb {
         Self::copied(MIGRATED).await
     }
 
+    /// Runs SQL on it, past the store.
+    ///
+    /// # Panics
+    /// Where the SQL fails.
+    pub async fn run(&self, sql: &str) {
+        let raw = Database::connect(&self.address).await.expect("the database answers");
+        tell(&raw, sql).await;
+        raw.close().await.expect("the connection closes");
+    }
+
     async fn copied(template: &str) -> Self {
         let admin = admin().await;
         let name = format!("test_{}_{}", std::process::id(), COUNT.fetch_add(1, Ordering::Relaxed));

@@ -132,7 +132,7 @@ async fn accepted_lessons_go_into_the_next_cast_and_left_ones_do_not() {
     let (one, all) = begin(&|_| true, "all").await;
     assert_eq!((all.conditions.resin, all.name.as_str()), (*warm, "Next"));
     assert_eq!(all.brief.minded, "Mind Silicone.");
-    assert!((all.contents.timber()[0].absorption_ml_m2 - drinks).abs() < 1e-9);
+    assert_eq!(all.contents.timber()[0].absorption, *drinks);
     assert!(all.pours.taken.is_empty());
     assert_eq!(begin(&|_| true, "all").await.0, one, "the same request begins one");
     let (_, some) = begin(&|change| matches!(change, Change::Mind(_)), "some").await;

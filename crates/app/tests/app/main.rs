@@ -64,8 +64,5 @@ async fn edit(
 
 /// Runs SQL on the database of a test, to damage it as no use case would.
 async fn damage(app: &TestApp, sql: &str) {
-    use sea_orm::ConnectionTrait;
-    let raw = sea_orm::Database::connect(&app.db.address).await.expect("the database answers");
-    raw.execute_unprepared(sql).await.unwrap_or_else(|error| panic!("{sql}: {error}"));
-    raw.close().await.expect("the connection closes");
+    app.db.run(sql).await;
 }

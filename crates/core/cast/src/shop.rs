@@ -5,6 +5,9 @@ use serde::{Deserialize, Serialize};
 
 use fondant_heat::climate::profile::Profile;
 use fondant_pours::Exception;
+use fondant_quantities::units::{
+    MassUnit, TemperatureDeltaUnit, TemperatureUnit, Unit, UnitSystem,
+};
 use fondant_quantities::{Mass, Money, Span};
 
 /// The settings of a workshop.
@@ -103,6 +106,21 @@ impl Default for ShopSettings {
 }
 
 impl ShopSettings {
+    /// What a workshop begins with, round in the units that it thinks in.
+    #[must_use]
+    pub fn usual(units: UnitSystem) -> Self {
+        let mut shop = Self::default();
+        if units == UnitSystem::UsCustomary {
+            let fahrenheit = TemperatureUnit::Fahrenheit;
+            // Buckets that are sold there.
+            shop.buckets = [5.0, 10.0, 25.0].map(|lb| MassUnit::Pound.read(lb)).to_vec();
+            shop.air.day_night.coldest = fahrenheit.read(60.0);
+            shop.air.day_night.warmest = fahrenheit.read(70.0);
+            shop.air.indoor.offset = TemperatureDeltaUnit::Fahrenheit.read(7.0);
+        }
+        shop
+    }
+
     /// Humidity from which care is taken, and from which nothing is poured, percent.
     #[must_use]
     pub const fn humidity_percent(&self) -> [f64; 2] {

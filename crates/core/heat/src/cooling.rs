@@ -1,5 +1,6 @@
 //! What a shop does to keep a pour cool, and what that does to its faces.
 
+use crate::surroundings::FORM_BOARD_M;
 use serde::{Deserialize, Serialize};
 
 use crate::air::Air;
@@ -13,8 +14,7 @@ pub const FAN_TOP_W_M2K: f64 = 20.0;
 pub const LID_TOP_W_M2K: f64 = 4.5;
 /// Film of still water, W/(m²·K). Expect 200–400.
 pub const WATER_W_M2K: f64 = 300.0;
-/// Thickness of a usual form board, m, and its conductivity, W/(m·K).
-const BOARD_M: f64 = 0.018;
+/// Conductivity of a usual form board, W/(m·K).
 const BOARD_W_M_K: f64 = 0.13;
 /// Thickness and conductivity of the walls of a block's form: acrylic.
 const WALL_M: f64 = 0.006;
@@ -70,7 +70,7 @@ impl Cooling {
             CoolingBy::Fan => Surroundings { top_film_w_m2k: FAN_TOP_W_M2K, ..still.clone() },
             CoolingBy::Lid => Surroundings { top_film_w_m2k: LID_TOP_W_M2K, ..still.clone() },
             CoolingBy::Bath => Surroundings {
-                base_resistance_m2k_w: BOARD_M / BOARD_W_M_K + 1.0 / WATER_W_M2K,
+                base_resistance_m2k_w: FORM_BOARD_M / BOARD_W_M_K + 1.0 / WATER_W_M2K,
                 under_k: Some(self.cold().k()),
                 ..still.clone()
             },
@@ -93,7 +93,7 @@ impl Cooling {
             let bath = is_cold && self.by == CoolingBy::Bath;
             let film = if bath { WATER_W_M2K } else { STILL_AIR_TOP_W_M2K };
             let (thickness, k) =
-                if is_block { (WALL_M, WALL_W_M_K) } else { (BOARD_M, BOARD_W_M_K) };
+                if is_block { (WALL_M, WALL_W_M_K) } else { (FORM_BOARD_M, BOARD_W_M_K) };
             let wall =
                 Face { beyond_k: bath.then(|| self.cold().k()), ..Face::wall(thickness, k, film) };
             Around {

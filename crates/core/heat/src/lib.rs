@@ -55,4 +55,4 @@ pub use column::{Accuracy, Deepest, Goal, LayerEvents, Sample, Stack, Trace, dee
 pub use conventions::CLOSE_MARGIN_K;
 pub use error::HeatError;
 pub use poured::Poured;
-pub use surroundings::{FORM_BOARD_M2K_W, STILL_AIR_TOP_W_M2K, Surroundings};
+pub use surroundings::{FORM_BOARD_M, FORM_BOARD_M2K_W, STILL_AIR_TOP_W_M2K, Surroundings};

@@ -7,7 +7,9 @@ use crate::air::Air;
 pub const STILL_AIR_TOP_W_M2K: f64 = 10.0;
 /// Thermal resistance under the resin: an 18 mm board of 0.13 W/(m·K) with
 /// still air under it (6 W/(m²·K)), m²·K/W.
-pub const FORM_BOARD_M2K_W: f64 = 0.018 / 0.13 + 1.0 / 6.0;
+pub const FORM_BOARD_M2K_W: f64 = FORM_BOARD_M / 0.13 + 1.0 / 6.0;
+/// Thickness of that board, m: the usual sheet.
+pub const FORM_BOARD_M: f64 = 0.018;
 /// What surrounds a column of resin.
 #[derive(Debug, Clone, PartialEq)]
 pub struct Surroundings {

@@ -22,6 +22,6 @@ mod types;
 pub mod units;
 
 pub use types::{
-    Area, Density, Force, Length, Mass, Money, STANDARD_GRAVITY_M_S2, Span, Temperature,
-    TemperatureDelta, Volume,
+    Absorption, Area, Density, Force, Length, Mass, Money, STANDARD_GRAVITY_M_S2, Slope, Span,
+    Temperature, TemperatureDelta, Volume,
 };

@@ -100,12 +100,20 @@ quantity!(
     Density, from_kg_m3, kg_m3
 );
 quantity!(
+    /// Liquid that a face takes up, in millilitres on a square metre.
+    Absorption, from_ml_m2, ml_m2
+);
+quantity!(
     /// Force in newtons.
     Force, from_n, n
 );
 quantity!(
     /// A difference of temperatures in kelvins.
     TemperatureDelta, from_k, k
+);
+quantity!(
+    /// How much something falls over a way, in millimetres on a metre.
+    Slope, from_mm_m, mm_m
 );
 quantity!(
     /// A span of time in seconds.

@@ -5,8 +5,8 @@ use fondant_cast::document::{DepthOverride, RecipeColour};
 use fondant_cast::{Contents, Document};
 use fondant_numerics::shrunk::{Prior, Shrunk, shrunk};
 use fondant_quantities::bounds;
-use fondant_quantities::{Length, Temperature};
-use fondant_shapes::timber::USUAL_ABSORPTION_ML_M2;
+use fondant_quantities::{Absorption, Length, Temperature};
+use fondant_shapes::timber::USUAL_ABSORPTION;
 
 use crate::causes::Cause;
 use crate::fault::FaultKind;
@@ -40,8 +40,8 @@ pub enum Change {
     Depth(Length),
     /// The air of the pours is dried to this humidity, percent.
     Dry(f64),
-    /// Timber absorbs this, mL/m².
-    Absorption(f64),
+    /// Timber absorbs this.
+    Absorption(Absorption),
     /// The main fill is coloured so.
     Colour(Vec<RecipeColour>),
     /// Nothing that the plan has a figure for: it is minded at the bench.
@@ -140,13 +140,13 @@ fn shallower(taught: &Taught<'_>) -> Option<Change> {
 /// What the timber absorbs, learnt from what its casts were topped up by.
 fn absorption(taught: &Taught<'_>) -> Option<Lesson> {
     let boards = taught.document.contents.timber();
-    let now = boards.first().filter(|_| !taught.document.seals())?.absorption_ml_m2;
+    let now = boards.first().filter(|_| !taught.document.seals())?.absorption;
     let ratios: Vec<f64> =
-        taught.absorbed.iter().map(|m| ml_m2(*m) / USUAL_ABSORPTION_ML_M2).collect();
+        taught.absorbed.iter().map(|m| as_absorption(*m) / USUAL_ABSORPTION).collect();
     let learnt = shrunk(&ratios, TIMBERS);
-    let drinks = (learnt.factor * USUAL_ABSORPTION_ML_M2 / 5.0).round() * 5.0;
-    let drinks = drinks.min(bounds::ABSORPTION_ML_M2.max);
-    let differs = (drinks - now).abs() > SAME_ABSORPTION * now;
+    let ml_m2 = ((USUAL_ABSORPTION * learnt.factor).ml_m2() / 5.0).round() * 5.0;
+    let drinks = Absorption::from_ml_m2(ml_m2).min(bounds::ABSORPTION.max);
+    let differs = (drinks - now).ml_m2().abs() > SAME_ABSORPTION * now.ml_m2();
     (learnt.count > 0 && differs)
         .then_some(Lesson { change: Change::Absorption(drinks), origin: Origin::Absorbed(learnt) })
 }
@@ -167,10 +167,10 @@ fn colour(taught: &Taught<'_>) -> Option<Lesson> {
         .then(|| Lesson { change: Change::Colour(mixed.to_vec()), origin: Origin::Coloured })
 }
 
-/// Metres of resin that timber absorbed, as mL/m².
+/// Metres of resin that timber absorbed, by what a face of it takes up.
 #[must_use]
-pub fn ml_m2(absorbed_m: f64) -> f64 {
-    absorbed_m * 1e6
+pub fn as_absorption(absorbed_m: f64) -> Absorption {
+    Absorption::from_ml_m2(absorbed_m * 1e6)
 }
 
 /// Makes a change in a document. What is only minded is put into words by those who speak to the maker.
@@ -186,9 +186,9 @@ pub fn apply(document: &mut Document, change: Change) {
             document.depth_override = Some(DepthOverride { depth, reason: String::new() });
         }
         Change::Dry(percent) => document.conditions.dried_to_percent = Some(percent),
-        Change::Absorption(ml_m2) => {
+        Change::Absorption(absorption) => {
             for board in document.contents.timber_mut() {
-                board.absorption_ml_m2 = ml_m2;
+                board.absorption = absorption;
             }
         }
         Change::Colour(colours) => document.recipe.colours = colours,

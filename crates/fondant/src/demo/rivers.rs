@@ -4,7 +4,7 @@ use fondant_cast::document::{Flood, River, Shaping};
 use fondant_cast::{Contents, Document};
 use fondant_files::made_up;
 use fondant_materials::resin::{ResinId, shipped};
-use fondant_quantities::{Density, Length, Mass, Temperature, Volume};
+use fondant_quantities::{Density, Length, Mass, Slope, Temperature, Volume};
 use fondant_shapes::form::Piece;
 use fondant_shapes::geometry::ruled::Underside;
 use fondant_shapes::geometry::{Outline, Point};
@@ -151,7 +151,7 @@ pub(super) fn window_seat(begin: Timestamp) -> Document {
         };
     }
     river.checks.dry_fill = Some(Volume::from_l(9.1));
-    document.form.fall_mm_m = 0.5;
+    document.form.fall = Slope::from_mm_m(0.5);
     document.conditions.air = Temperature::from_celsius(19.5);
     document
 }

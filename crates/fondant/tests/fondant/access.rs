@@ -3,6 +3,7 @@
 use fondant_testkit::{Browser, TestDb, with_browser};
 
 use crate::program::Server;
+use crate::units;
 
 /// Pages of the demo workshop: each place, each station, each kind.
 const PAGES: [&str; 31] = [
@@ -101,4 +102,9 @@ async fn no_page_has_a_serious_fault_of_access_on_a_desk_or_on_a_phone() {
         assert!(faults.is_empty(), "{}", faults.join("\n"));
     })
     .await;
+    // The same workshop, were it in America.
+    db.run("update workshop set units = 'us_customary'").await;
+    let server = Server::start(&db.address, &[]).await;
+    let metric = units::metric_figures(&server.base, &PAGES).await;
+    assert!(metric.is_empty(), "{}", metric.join("\n"));
 }

@@ -18,4 +18,5 @@ mod stages;
 mod swirl;
 mod taps;
 mod tubes;
+mod units;
 mod welcome;

@@ -9,7 +9,6 @@ use fondant_store::repos::{Asked, CastId, Cursor, Keep, Step, WorkshopId};
 use fondant_store::{Store, StoreError};
 use fondant_testkit::{TestDb, documents};
 use jiff::{SignedDuration, Timestamp};
-use sea_orm::ConnectionTrait;
 
 use crate::{alone, another_shop, cast, shop};
 
@@ -164,7 +163,6 @@ async fn what_was_kept_is_there_for_the_next_process() {
 async fn records_of_the_schema_before_stand_in_the_ledger() {
     let (db, shop) = shop().await;
     let id = cast(&db, shop, "Kept before").await;
-    let raw = sea_orm::Database::connect(&db.address).await.unwrap();
     let before = format!(
         "alter table record drop column revision, drop column is_open;
          delete from seaql_migrations where version like '%_000013_%';
@@ -172,7 +170,7 @@ async fn records_of_the_schema_before_stand_in_the_ledger() {
            '', '', 0.01, 3600, 20, 0, 'kept before', '{{}}', '{{}}')",
         shop.0
     );
-    raw.execute_unprepared(&before).await.unwrap();
+    db.run(&before).await;
     db.store.migrate().await.unwrap();
     let kept = db.store.read().record(shop, id).await.unwrap().expect("it is there");
     assert_eq!((kept.revision, kept.is_open, kept.end.kind.as_str()), (1, false, "river"));

@@ -7,7 +7,6 @@ use fondant_store::StoreError;
 use fondant_store::repos::NewLog;
 use fondant_testkit::{TestDb, documents};
 use jiff::SignedDuration;
-use sea_orm::ConnectionTrait;
 
 use crate::{alone, another_shop, shop};
 
@@ -71,8 +70,7 @@ async fn a_workshop_kept_before_days_had_breaks_is_still_read() {
         "UPDATE workshop SET hours = '{old}'::jsonb, settings = '{{}}'::jsonb WHERE id = {}",
         shop.0
     );
-    let raw = sea_orm::Database::connect(&db.address).await.unwrap();
-    raw.execute_unprepared(&sql).await.unwrap();
+    db.run(&sql).await;
     let kept = db.store.read().workshop().await.unwrap().unwrap();
     assert_eq!(kept.settings.days[0].len(), 1);
     assert!(kept.settings.days[1].is_empty());

@@ -3,14 +3,17 @@
 use askama::Template;
 use askama::filters::HtmlSafe;
 use fondant_cast::document::Typed;
-use fondant_quantities::bounds::{self, NumberBound};
-use fondant_quantities::units::{UnitSystem, trimmed};
+use fondant_quantities::bounds::NumberBound;
+use fondant_quantities::units::trimmed;
 use fondant_quantities::{Density, Length, Mass, Money, Temperature, Volume};
 
 use super::entries::{Entries, Refusals};
 use super::units::Shown;
 use super::written::{Written, reads_as};
 use crate::words::defaults;
+
+/// Decimals of a plain number in a field, at most.
+pub(crate) const SHOWN_DECIMALS: usize = 2;
 
 /// One field of a form.
 #[derive(Debug, Clone, Default, PartialEq, Template)]
@@ -98,7 +101,7 @@ impl<'a> Fields<'a> {
         let kept = self.as_typed.and_then(|typed| typed.of(name));
         let (text, other) = match kept.filter(|text| reads_as(text, value, shown.system)) {
             Some(text) => (text.to_owned(), value.beside(shown)),
-            None => (value.entry(shown), value.beside(shown.other())),
+            None => (value.entry(shown), value.beside(value.written_in(shown).other())),
         };
         self.beside(self.text(name, label, &text), other)
     }
@@ -148,14 +151,9 @@ impl<'a> Fields<'a> {
     /// A plain number with its sign.
     #[must_use]
     pub(crate) fn number(&self, name: &str, label: &str, value: f64, bound: &NumberBound) -> Field {
-        let figure = trimmed(value, 2);
+        let figure = trimmed(value, SHOWN_DECIMALS);
         let text = if bound.unit.is_empty() { figure } else { format!("{figure} {}", bound.unit) };
         self.text(name, label, &text)
-    }
-
-    /// What timber absorbs, mL/m², in the shop's units.
-    pub(crate) fn absorption(&self, name: &str, label: &str, ml_m2: f64) -> Field {
-        self.text(name, label, &absorption_entry(ml_m2, self.shown.system))
     }
 
     /// Money, in whatever the shop pays with.
@@ -265,17 +263,6 @@ impl Field {
     #[must_use]
     pub(crate) fn is_refused(&self) -> bool {
         !self.refusal.is_empty()
-    }
-}
-
-/// What timber absorbs, mL/m², for a field.
-pub(crate) fn absorption_entry(ml_m2: f64, system: UnitSystem) -> String {
-    match system {
-        UnitSystem::Metric => format!("{} {}", trimmed(ml_m2, 2), bounds::ABSORPTION_ML_M2.unit),
-        UnitSystem::UsCustomary => {
-            let figure = trimmed(ml_m2 * bounds::FL_OZ_FT2_IN_ML_M2, 2);
-            format!("{figure} {}", bounds::ABSORPTION_FL_OZ_FT2.unit)
-        }
     }
 }
 

@@ -2,11 +2,11 @@
 
 use fondant_cast::document::Typed;
 use fondant_quantities::Money;
-use fondant_quantities::bounds::{self, Bound, MOST_ROWS, NumberBound};
-use fondant_quantities::units::UnitSystem;
+use fondant_quantities::bounds::{Bound, MOST_ROWS, NumberBound};
+use fondant_quantities::units::{UnitSystem, trimmed};
 
 use super::entries::{Entries, Refusals};
-use super::field::absorption_entry;
+use super::field::SHOWN_DECIMALS;
 use super::units::Shown;
 use super::written::{Written, is_worth_keeping};
 use crate::words::entry::entry;
@@ -88,22 +88,6 @@ impl<'a> Reader<'a> {
         }
     }
 
-    /// What timber absorbs, mL/m², in the shop's units or in either with its unit. What stands there as
-    /// it was shown is as it was: it was rounded to be shown.
-    pub(crate) fn absorption(&mut self, name: &str, ml_m2: &mut f64) {
-        let text = self.entries.get(name).unwrap_or_default();
-        if text == absorption_entry(*ml_m2, self.system) {
-            return;
-        }
-        let is_us = self.system == UnitSystem::UsCustomary && !text.contains("mL");
-        if !(is_us || text.contains("oz")) {
-            return self.number(name, &bounds::ABSORPTION_ML_M2, ml_m2);
-        }
-        let mut fl_oz = *ml_m2 * bounds::FL_OZ_FT2_IN_ML_M2;
-        self.number(name, &bounds::ABSORPTION_FL_OZ_FT2, &mut fl_oz);
-        *ml_m2 = (fl_oz / bounds::FL_OZ_FT2_IN_ML_M2).min(bounds::ABSORPTION_ML_M2.max);
-    }
-
     /// Money into its place, unless it is refused.
     pub(crate) fn money(&mut self, name: &str, bound: &NumberBound, place: &mut Money) {
         let mut units = place.units();
@@ -127,6 +111,24 @@ impl<'a> Reader<'a> {
             Ok(value) => *place = Some(value),
             Err(error) => self.refusals.add(name, entry(&error, self.system)),
         }
+    }
+
+    /// The same in a unit of which `a_kept_one` are one of the kept unit. What stands in the field as it
+    /// was shown is as it was: it was rounded to be shown.
+    pub(crate) fn maybe_number_in(
+        &mut self,
+        name: &str,
+        bound: &NumberBound,
+        a_kept_one: f64,
+        place: &mut Option<f64>,
+    ) {
+        let mut number = place.map(|kept| kept * a_kept_one);
+        let shown = number.map(|number| trimmed(number, SHOWN_DECIMALS));
+        if shown.as_deref() == self.entries.get(name).map(str::trim) {
+            return;
+        }
+        self.maybe_number(name, bound, &mut number);
+        *place = number.map(|number| number / a_kept_one);
     }
 
     /// A quantity that may be left out: an empty field is `None`.

@@ -1,38 +1,139 @@
 //! Quantities as fields write them: in the shop's units, and as they were typed.
 
 use fondant_quantities::bounds::ShopMeasured;
-use fondant_quantities::units::{Unit, UnitSystem, parse};
-use fondant_quantities::{Density, Length, Mass, Temperature, Volume};
+use fondant_quantities::units::{
+    LengthUnit, MassUnit, Unit, UnitSystem, VolumeUnit, fraction_of_inch, parse, trimmed,
+};
+use fondant_quantities::{
+    Absorption, Density, Length, Mass, Slope, Temperature, TemperatureDelta, Volume,
+};
 
 use super::units::Shown;
+use crate::words::measures::absorption;
 
 /// A quantity that a field can hold.
 pub(crate) trait Written: ShopMeasured {
-    /// For a field: exact enough that saving it again changes nothing.
-    fn entry(self, shown: Shown) -> String;
-    /// For the figure beside it.
+    /// In the units of a system, exact enough that saving it again changes nothing that a tape, a jug
+    /// or a scale can tell.
+    fn entry_in(self, system: UnitSystem) -> String;
+    /// For the figure beside it; empty where that would say the same.
     fn beside(self, shown: Shown) -> String;
+
+    /// The units in which a field writes it: the shop's, unless it is exact in the others alone. Then it
+    /// was measured in those, and "1200 mm" stands there rather than 47.244 in.
+    fn written_in(self, shown: Shown) -> Shown {
+        let is_exact = |by: Shown| reads_as(&self.entry_in(by.system), self, by.system);
+        if !is_exact(shown) && is_exact(shown.other()) { shown.other() } else { shown }
+    }
+
+    /// For a field.
+    fn entry(self, shown: Shown) -> String {
+        self.entry_in(self.written_in(shown).system)
+    }
 }
 
-macro_rules! written {
-    ($($quantity:ident, $entry:ident, $beside:ident;)+) => {$(
-        impl Written for $quantity {
-            fn entry(self, shown: Shown) -> String {
-                shown.$entry(self)
+/// A number of a unit for a field.
+fn plain<Q: ShopMeasured>(q: Q, unit: Q::Unit, decimals: usize) -> String {
+    format!("{} {}", trimmed(unit.write(q), decimals), unit.symbol())
+}
+
+/// The unit of a system, and as many decimals of it as fields write.
+const fn decimals(system: UnitSystem, metric: usize, us_customary: usize) -> usize {
+    match system {
+        UnitSystem::Metric => metric,
+        UnitSystem::UsCustomary => us_customary,
+    }
+}
+
+impl Written for Length {
+    fn entry_in(self, system: UnitSystem) -> String {
+        // A fraction where the figure is one, decimals where it is not.
+        let thirty_seconds = LengthUnit::Inch.write(self) * 32.0;
+        match system {
+            UnitSystem::UsCustomary if (thirty_seconds - thirty_seconds.round()).abs() < 1e-6 => {
+                fraction_of_inch(self)
             }
-            fn beside(self, shown: Shown) -> String {
-                shown.$beside(self)
-            }
+            _ => plain(self, system.length(), decimals(system, 2, 3)),
         }
-    )+};
+    }
+    fn beside(self, shown: Shown) -> String {
+        shown.length(self)
+    }
 }
 
-written! {
-    Length, length_entry, length;
-    Temperature, temperature_entry, temperature;
-    Volume, volume_entry, volume;
-    Mass, mass_entry, mass;
-    Density, density_entry, density;
+impl Written for Volume {
+    fn entry_in(self, system: UnitSystem) -> String {
+        match system {
+            UnitSystem::Metric if self.l().abs() < 1.0 => plain(self, VolumeUnit::Millilitre, 2),
+            UnitSystem::UsCustomary if VolumeUnit::Gallon.write(self).abs() < 1.0 => {
+                plain(self, VolumeUnit::FluidOunce, 3)
+            }
+            _ => plain(self, system.volume(), decimals(system, 4, 5)),
+        }
+    }
+    fn beside(self, shown: Shown) -> String {
+        shown.volume(self)
+    }
+}
+
+impl Written for Mass {
+    fn entry_in(self, system: UnitSystem) -> String {
+        match system {
+            UnitSystem::Metric if self.kg().abs() < 1.0 => plain(self, MassUnit::Gram, 2),
+            UnitSystem::UsCustomary if MassUnit::Pound.write(self).abs() < 1.0 => {
+                plain(self, MassUnit::Ounce, 3)
+            }
+            _ => plain(self, system.mass(), 4),
+        }
+    }
+    fn beside(self, shown: Shown) -> String {
+        shown.mass(self)
+    }
+}
+
+impl Written for Temperature {
+    fn entry_in(self, system: UnitSystem) -> String {
+        plain(self, system.temperature(), 1)
+    }
+    fn beside(self, shown: Shown) -> String {
+        shown.temperature(self)
+    }
+}
+
+impl Written for Density {
+    fn entry_in(self, system: UnitSystem) -> String {
+        plain(self, system.density(), decimals(system, 2, 1))
+    }
+    fn beside(self, shown: Shown) -> String {
+        shown.density(self)
+    }
+}
+
+impl Written for TemperatureDelta {
+    fn entry_in(self, system: UnitSystem) -> String {
+        plain(self, system.temperature_delta(), 2)
+    }
+    fn beside(self, shown: Shown) -> String {
+        if self == Self::ZERO { String::new() } else { shown.degrees(self.k()) }
+    }
+}
+
+impl Written for Slope {
+    fn entry_in(self, system: UnitSystem) -> String {
+        plain(self, system.slope(), decimals(system, 2, 4))
+    }
+    fn beside(self, shown: Shown) -> String {
+        if self == Self::ZERO { String::new() } else { shown.slope(self) }
+    }
+}
+
+impl Written for Absorption {
+    fn entry_in(self, system: UnitSystem) -> String {
+        plain(self, system.absorption(), decimals(system, 1, 2))
+    }
+    fn beside(self, shown: Shown) -> String {
+        if self == Self::ZERO { String::new() } else { absorption(self, shown) }
+    }
 }
 
 /// Whether a text that was typed says more than the figure in the shop's words: another unit than those
@@ -70,6 +171,40 @@ mod tests {
         ] {
             assert_eq!(is_worth_keeping(text, entry), kept, "{text}");
         }
+    }
+
+    #[test]
+    fn what_a_field_shows_reads_back_as_the_same_length() {
+        for system in [UnitSystem::Metric, UnitSystem::UsCustomary] {
+            for mm in [38.1, 12.7, 1520.0, 0.5, 217.33, 47.625, 100.0 / 3.0] {
+                let text = Length::from_mm(mm).entry(Shown { system });
+                let again: Length = parse(&text, system.length()).unwrap();
+                assert!((again.mm() - mm).abs() < 0.02, "{text}");
+            }
+        }
+    }
+
+    /// "47.244 in", "4.4092 lb", "101.442 fl oz", "40.58 lb/ft³": figures that nobody has ever measured.
+    #[test]
+    fn a_figure_is_written_in_the_units_in_which_it_was_measured() {
+        let us = Shown { system: UnitSystem::UsCustomary };
+        assert_eq!(Length::from_mm(1200.0).entry(us), "1200 mm");
+        assert_eq!(Length::from_mm(1200.0).beside(us), "47 1/4\u{202f}in");
+        assert_eq!(Length::from_mm(0.35 * 25.4).entry(us), "0.35 in", "as it was typed there");
+        assert_eq!(Length::from_mm(47.625).entry(Shown::METRIC), "1 7/8 in");
+        assert_eq!(Length::from_mm(6.35).entry(Shown::METRIC), "6.35 mm");
+        assert_eq!(Mass::from_kg(2.0).entry(us), "2 kg");
+        assert_eq!(MassUnit::Pound.read(5.0).entry(us), "5 lb");
+        assert_eq!(MassUnit::Pound.read(5.0).entry(Shown::METRIC), "5 lb");
+        assert_eq!(Volume::from_l(3.0).entry(us), "3 L");
+        assert_eq!(Density::from_kg_m3(650.0).entry(us), "650 kg/m³");
+        assert_eq!(Temperature::from_celsius(20.0).entry(us), "68 °F");
+        assert_eq!(Temperature::from_celsius(21.3).entry(us), "21.3 °C");
+        assert_eq!(TemperatureDelta::from_k(4.0).entry(us), "7.2 °F");
+        assert_eq!(Slope::from_mm_m(0.5).entry(us), "0.006 in/ft");
+        assert_eq!(Absorption::from_ml_m2(100.0).entry(us), "100 mL/m²");
+        // What is round in neither stands in the shop's.
+        assert_eq!(Length::from_mm(1234.567).entry(us), "48.605 in");
     }
 
     #[test]

@@ -32,6 +32,9 @@ pub(crate) fn out_of_range(error: &OutOfRange, system: UnitSystem) -> String {
     let (range, found, is_below) = match error.extent {
         Extent::Length(limits) => measured(&limits, system),
         Extent::Temperature(limits) => measured(&limits, system),
+        Extent::TemperatureDelta(limits) => measured(&limits, system),
+        Extent::Absorption(limits) => measured(&limits, system),
+        Extent::Slope(limits) => measured(&limits, system),
         Extent::Volume(limits) => measured(&limits, system),
         Extent::Mass(limits) => measured(&limits, system),
         Extent::Density(limits) => measured(&limits, system),

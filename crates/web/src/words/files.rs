@@ -78,7 +78,7 @@ pub(crate) fn left_out(left: &LeftOut) -> String {
         Why::BlockMissing => "the block is not in the file",
         Why::BlockTooDeep => "a block within itself, or too deep in others",
         Why::ClippedAway => "cut away by a clip path",
-        Why::Speck => "smaller than a square millimetre",
+        Why::Speck => "a speck",
         Why::TooMany => "more than is read; the largest were",
     };
     format!("{count} × {what}{layer}: {because}.")

@@ -84,13 +84,17 @@ mod tests {
     use super::*;
     use crate::sample::METRIC;
     use fondant_numerics::shrunk::Shrunk;
+    use fondant_quantities::Absorption;
     use fondant_record::causes::Cause;
     use fondant_record::fault::FaultKind;
 
     #[test]
     fn a_lesson_says_what_changes_and_why() {
         let learnt = Shrunk { factor: 1.4, count: 1, spread: 0.5 };
-        let lesson = Lesson { change: Change::Absorption(140.0), origin: Origin::Absorbed(learnt) };
+        let lesson = Lesson {
+            change: Change::Absorption(Absorption::from_ml_m2(140.0)),
+            origin: Origin::Absorbed(learnt),
+        };
         let metric = told(&lesson, METRIC);
         assert_eq!(metric.change, "Count on 140\u{202f}mL/m² absorbed by bare timber.");
         assert_eq!(metric.why, "learnt from 1 cast of this timber, spread 65\u{202f}%");

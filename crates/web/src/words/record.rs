@@ -75,7 +75,7 @@ pub(crate) fn value(figure: Figure, value: f64, shown: Shown) -> String {
         }
         Unit::Kelvin => shown.degrees(value),
         Unit::Share => with_unit(&trimmed(value * 100.0, 1), "%"),
-        Unit::Absorption => absorption(lessons::ml_m2(value), shown),
+        Unit::Absorption => absorption(lessons::as_absorption(value), shown),
         Unit::Length => shown.length(Length::from_m(value)),
         Unit::Time => {
             let text = span(Span::from_s(value.abs()));

@@ -4,7 +4,7 @@ use fondant_cast::PourTrouble;
 use fondant_heat::HeatError;
 use fondant_pours::ScheduleError;
 use fondant_pours::layers::LayersError;
-use fondant_quantities::Temperature;
+use fondant_quantities::{Length, Temperature};
 
 use crate::ui::units::Shown;
 
@@ -71,9 +71,11 @@ pub(crate) fn heat(error: &HeatError, shown: Shown) -> String {
             shown.temperature(Temperature::from_k(*start_k)),
             shown.temperature(Temperature::from_k(*limit_k))
         ),
-        HeatError::Depth { .. } => {
-            "This depth is outside what the heat model computes, 0.1 mm to 1 m.".to_owned()
-        }
+        HeatError::Depth { .. } => format!(
+            "This depth is outside what the heat model computes, {} to {}.",
+            shown.length_fine(Length::from_mm(0.1)),
+            shown.length(Length::from_m(1.0))
+        ),
         HeatError::Profile { .. } => {
             "The air's readings make no course of the air. Give two or more, in order of time."
                 .to_owned()
@@ -92,7 +94,7 @@ pub(crate) fn heat(error: &HeatError, shown: Shown) -> String {
 mod tests {
     use super::*;
     use crate::sample::METRIC;
-    use fondant_quantities::{Length, Span};
+    use fondant_quantities::Span;
 
     /// A sentence says what is wrong and ends with what would mend it.
     fn is_advice(text: &str) -> bool {

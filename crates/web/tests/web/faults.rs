@@ -202,14 +202,12 @@ async fn a_damaged_booking_changes_nothing() {
 /// "One unreadable JSON row fails the whole Casts or Today page."
 #[tokio::test]
 async fn pages_open_beside_rows_that_cannot_be_read() {
-    use sea_orm::ConnectionTrait;
     let app = app().await;
     let (broken, whole) = (app.cast("Broken").await, app.cast("Whole").await);
     for cast in [broken, whole] {
         post(&app, &format!("/casts/{cast}/pours/settle"), &[("revision", "1"), ("sure", "yes")])
             .await;
     }
-    let raw = sea_orm::Database::connect(&app.db.address).await.unwrap();
     let damage = format!(
         "update cast_revision set plan = '[1]' where cast_id = {broken}; \
          update agenda set document = '{{}}' where cast_id = {broken}; \
@@ -218,7 +216,7 @@ async fn pages_open_beside_rows_that_cannot_be_read() {
          insert into owned_form (workshop_id, revision, document) values ({0}, 1, '7')",
         app.workshop.0
     );
-    raw.execute_unprepared(&damage).await.unwrap();
+    app.db.run(&damage).await;
     for path in ["/casts", "/today", "/shelf", "/forms", "/shop"] {
         let page = get(&app, path).await;
         assert_eq!(page.status, StatusCode::OK, "{path}: {}", page.text);

@@ -1,6 +1,6 @@
 //! A shop that measures in inches begins with figures that are round in inches.
 
-use fondant_cast::{Document, Kind};
+use fondant_cast::{Document, Kind, ShopSettings};
 use fondant_quantities::Length;
 use fondant_quantities::units::UnitSystem;
 use fondant_shapes::form::Piece;
@@ -28,12 +28,14 @@ fn values(page: &str, is_wanted: impl Fn(&str) -> bool) -> Vec<(String, String)>
     tags.filter_map(|tag| Some((attribute(tag, "name")?, attribute(tag, "value")?))).collect()
 }
 
-/// "33/64 in", "0.7925 gal": what nobody typed is no odd fraction.
+/// "33/64 in", "0.7925 gal", "4.4092 lb": what nobody typed is no odd figure, and in no other unit.
 #[tokio::test]
 async fn what_a_new_cast_begins_with_is_round_in_inches() {
     let mut workshop = documents::workshop(8, 18);
     workshop.units = UnitSystem::UsCustomary;
+    workshop.shop = ShopSettings::usual(workshop.units);
     let app = TestApp::new(&workshop).await;
+    let mut seen = 0;
     for kind in Kind::ALL {
         let page = get(&app, &format!("/casts/new?kind={}", kind.slug())).await.text;
         let begin = inputs(&page);
@@ -44,18 +46,36 @@ async fn what_a_new_cast_begins_with_is_round_in_inches() {
         let begun = post_as(&app, "/casts", &form, false).await;
         let address = begun.header("location").replace("/timber", "");
         assert!(address.starts_with("/casts/"), "{kind:?}: {}", begun.text);
-        for station in ["piece", "form"] {
-            let page = get(&app, &format!("{address}/{station}")).await.text;
-            for (name, value) in inputs(&page) {
-                let Some(inches) = value.strip_suffix(" in") else { continue };
-                let denominator = inches.split_once('/').map_or("1", |(_, below)| below);
-                assert!(
-                    !inches.contains('.') && denominator.parse::<u32>().unwrap() <= 32,
-                    "{kind:?} {station}: {name} is {value}"
-                );
-            }
+        for station in ["piece", "timber", "form", "heat", "pours"] {
+            seen += assert_round(&app, &format!("{address}/{station}")).await;
         }
     }
+    seen += assert_round(&app, "/shop").await;
+    seen += assert_round(&app, "/forms").await;
+    assert!(seen > 100, "{seen} figures");
+}
+
+/// How many figures stand in the fields of a page, all of them round.
+async fn assert_round(app: &TestApp, path: &str) -> usize {
+    let mut seen = 0;
+    for (name, value) in inputs(&get(app, path).await.text) {
+        if name == "revision" || !value.starts_with(|c: char| c.is_ascii_digit()) {
+            continue;
+        }
+        seen += 1;
+        let decimals = value
+            .split_once('.')
+            .map_or(0, |(_, rest)| rest.bytes().take_while(u8::is_ascii_digit).count());
+        let denominator = value.strip_suffix(" in").and_then(|inches| inches.split_once('/'));
+        let is_fine =
+            denominator.is_none_or(|(_, below)| below.parse().is_ok_and(|below: u32| below <= 32));
+        // Paper is told in thousandths.
+        let most = if name == "paper" { 3 } else { 1 };
+        let metric = [" mm", " kg", " L", " mL", "°C", " K", "m²", "m³", "mm/m"];
+        let is_metric = metric.iter().any(|unit| value.ends_with(unit));
+        assert!(decimals <= most && is_fine && !is_metric, "{path}: {name} is {value}");
+    }
+    seen
 }
 
 /// "50 mL/m²" means nothing there, and a field that is sent as it stood changes nothing.
@@ -73,9 +93,8 @@ async fn what_timber_drinks_is_typed_in_the_units_of_the_shop() {
         let found = inputs(page).into_iter().find(|(name, _)| name == "absorption");
         found.expect("the field").1
     };
-    assert_eq!(field(&get(&app, &timber).await.text), "0.31 fl oz/ft²");
-    for (typed, ml_m2) in
-        [("0.31 fl oz/ft²", 100.0), ("0.5", 159.164), ("80 mL/m²", 80.0), ("5", 80.0)]
+    assert_eq!(field(&get(&app, &timber).await.text), "100 mL/m²");
+    for (typed, ml_m2) in [("100 mL/m²", 100.0), ("0.5", 159.164), ("80 mL/m²", 80.0), ("5", 80.0)]
     {
         let page = get(&app, &timber).await.text;
         let kept = inputs(&page);
@@ -84,7 +103,7 @@ async fn what_timber_drinks_is_typed_in_the_units_of_the_shop() {
         form.retain(|(name, _)| *name != "absorption");
         form.extend([("absorption", typed), ("cav_shape-0", "knot")]);
         let answer = post_as(&app, &timber, &form, false).await;
-        let found = app.document(cast).await.contents.timber()[0].absorption_ml_m2;
+        let found = app.document(cast).await.contents.timber()[0].absorption.ml_m2();
         assert!((found - ml_m2).abs() < 1e-2, "{typed}: {found}, {}", answer.status);
         let is_refused = answer.text.contains("Absorption must be between");
         assert_eq!(is_refused, typed == "5", "{typed}");

@@ -5,7 +5,6 @@ use axum::http::{Request, StatusCode};
 use fondant_app::{App, Clock, beginning, casts};
 use fondant_testkit::TestDb;
 use fondant_web::{Settings, Web, router};
-use sea_orm::ConnectionTrait;
 use tokio_util::sync::CancellationToken;
 
 use crate::common::send_to;
@@ -20,9 +19,7 @@ fn the_day_it_was_written() -> jiff::Timestamp {
 #[tokio::test]
 async fn a_database_of_the_version_before_opens_with_every_page() {
     let db = TestDb::empty().await;
-    let raw = sea_orm::Database::connect(&db.address).await.unwrap();
-    raw.execute_unprepared(SCHEMA_4).await.unwrap();
-    raw.close().await.unwrap();
+    db.run(SCHEMA_4).await;
     let app = App::new(db.store.clone(), Clock::new(the_day_it_was_written));
     beginning::migrate(&app).await.unwrap();
     let settings = Settings { listening: "127.0.0.1:7350".parse().unwrap(), public_url: None };

@@ -114,11 +114,11 @@ impl Found {
     }
 
     fn form(&mut self, form: &FormChoices) {
-        let FormChoices { overfill, bucket_residue_ratio, leak_ratio, fall_mm_m } = *form;
+        let FormChoices { overfill, bucket_residue_ratio, leak_ratio, fall } = *form;
         self.within(&bounds::OVERFILL, overfill);
         self.number(&bounds::BUCKET_RESIDUE_PERCENT, bucket_residue_ratio * 100.0);
         self.number(&bounds::LEAK_PERCENT, leak_ratio * 100.0);
-        self.number(&bounds::FALL_MM_M, fall_mm_m);
+        self.within(&bounds::FALL, fall);
     }
 
     fn conditions(&mut self, conditions: &Conditions) {
@@ -133,7 +133,7 @@ impl Found {
             waits,
         } = *conditions;
         self.within(&bounds::AIR_TEMPERATURE, air);
-        self.number(&bounds::HEATED_K, heated.k());
+        self.within(&bounds::HEATED, heated);
         dried_to_percent.into_iter().for_each(|dry| self.number(&bounds::DRIED_PERCENT, dry));
         self.within(&bounds::RESIN_TEMPERATURE, resin);
         let Cooling { by: _, at, lasts } = cooling;
@@ -248,20 +248,13 @@ impl Found {
     }
 
     fn board(&mut self, board: &Board) {
-        let Board {
-            timber,
-            thickness,
-            density,
-            moisture_percent,
-            absorption_ml_m2,
-            weighed,
-            shape,
-        } = board;
+        let Board { timber, thickness, density, moisture_percent, absorption, weighed, shape } =
+            board;
         self.text(Written::Timber, timber, 0, bounds::NAME_CHARACTERS);
         self.within(&bounds::BOARD_THICKNESS, *thickness);
         self.within(&bounds::TIMBER_DENSITY, *density);
         self.number(&bounds::TIMBER_MOISTURE_PERCENT, *moisture_percent);
-        self.number(&bounds::ABSORPTION_ML_M2, *absorption_ml_m2);
+        self.within(&bounds::ABSORPTION, *absorption);
         if let Some(mass) = weighed {
             self.within(&bounds::MASS, *mass);
         }

@@ -2,7 +2,7 @@
 
 use fondant_materials::resin::{ResinId, shipped};
 use fondant_quantities::bounds;
-use fondant_quantities::{Density, Length, Mass, Temperature};
+use fondant_quantities::{Density, Length, Mass, Slope, Temperature};
 use fondant_shapes::blanks::cutting::Cutting;
 use fondant_shapes::blanks::label::Label;
 use fondant_shapes::blanks::{Hollow, Tube};
@@ -64,7 +64,7 @@ impl Document {
                 },
                 bucket_residue_ratio: 0.03,
                 leak_ratio: 0.0,
-                fall_mm_m: 0.0,
+                fall: Slope::ZERO,
             },
             resin: ResinId(resin.into()),
             recipe: Recipe::default(),

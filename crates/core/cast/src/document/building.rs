@@ -1,7 +1,7 @@
 //! How a form is built and filled.
 
 use fondant_materials::sheet::Sheet;
-use fondant_quantities::Length;
+use fondant_quantities::{Length, Slope};
 use fondant_shapes::form::cut_list::Stock;
 use fondant_shapes::form::seal::Release;
 use serde::{Deserialize, Serialize};
@@ -17,9 +17,9 @@ pub struct FormChoices {
     /// Share kept back for a leak, 0…1.
     #[serde(default)]
     pub leak_ratio: f64,
-    /// The form's fall, mm per m of its length; matters where a form is built.
-    #[serde(default)]
-    pub fall_mm_m: f64,
+    /// The form's fall along its length; matters where a form is built.
+    #[serde(rename = "fall_mm_m", default)]
+    pub fall: Slope,
 }
 
 /// What the form is built of.

@@ -1,6 +1,9 @@
-//! What a new cast begins with, round in inches and gallons: for shops that measure so.
+//! What a new cast begins with, round in inches, pounds and ounces: for shops that measure so.
 
-use fondant_quantities::Length;
+use fondant_quantities::bounds;
+use fondant_quantities::units::{AbsorptionUnit, DensityUnit, MassUnit, Unit};
+use fondant_quantities::{Length, Mass};
+use fondant_shapes::timber::Board;
 
 use super::building::FormBuild;
 use super::cast::Document;
@@ -11,10 +14,11 @@ const fn inch(value: f64) -> Length {
 }
 
 impl Document {
-    /// Makes what nobody has typed yet round in inches instead of millimetres. The sizes of the piece
-    /// stay, and what follows from them.
+    /// Makes what nobody has typed yet round in inches, pounds and ounces instead of millimetres and
+    /// kilograms. The sizes of the piece stay, and what follows from them.
     pub fn round_in_inches(&mut self) {
         self.tape_tolerance = inch(1.0 / 32.0);
+        self.conditions.bucket = MassUnit::Pound.read(5.0);
         if self.form.overfill > Length::ZERO {
             self.form.overfill = inch(1.0 / 16.0);
         }
@@ -24,8 +28,10 @@ impl Document {
         match &mut self.contents {
             Contents::River(river) => {
                 (river.base_gap, river.point_tolerance) = (inch(1.0 / 16.0), inch(1.0 / 32.0));
+                river.boards.iter_mut().for_each(round_board);
             }
             Contents::Inlay(inlay) => {
+                round_board(&mut inlay.board);
                 for knot in &mut inlay.cavities {
                     (knot.length, knot.width) = (inch(2.5), inch(1.5));
                 }
@@ -39,9 +45,24 @@ impl Document {
             Contents::Tubes(tubes) => round_tubes(tubes),
             Contents::Moulds(moulds) => moulds.wall = inch(0.375),
             Contents::Coat(coat) => coat.thickness = inch(1.0 / 16.0),
-            Contents::Embed(_) => {}
+            Contents::Embed(embed) => {
+                for object in &mut embed.inserts {
+                    object.mass = tenths_of_an_ounce(object.mass);
+                }
+            }
         }
     }
+}
+
+/// Medium hardwood, 650 kg/m³, and a bare edge, 100 mL/m², to the figures that are said there.
+fn round_board(board: &mut Board) {
+    board.density = DensityUnit::PoundPerCubicFoot.read(40.0);
+    board.absorption = AbsorptionUnit::FluidOuncePerSquareFoot.read(0.3);
+}
+
+fn tenths_of_an_ounce(mass: Mass) -> Mass {
+    let tenths = (MassUnit::Ounce.write(mass) * 10.0).round();
+    MassUnit::Ounce.read(tenths / 10.0).max(bounds::MASS.min)
 }
 
 fn round_build(build: &mut FormBuild) {
@@ -60,5 +81,7 @@ fn round_tubes(tubes: &mut Tubes) {
         (tubes.label.tube, tubes.label.tube_length) = (outside, length);
     }
     (tubes.label.overlap, tubes.label.trim) = (inch(1.0 / 16.0), inch(1.0 / 32.0));
+    // Paper is told in thousandths.
+    tubes.label.paper = inch(0.008);
     tubes.wall = inch(3.0 / 16.0);
 }

@@ -4,7 +4,7 @@ use crate::planning::peak_by_depth;
 use crate::{PourTrouble, Site};
 use fondant_materials::resin::{ResinId, shipped};
 use fondant_pours::{ShopHours, Workday};
-use fondant_quantities::{Density, Length, Temperature, TemperatureDelta, Volume};
+use fondant_quantities::{Absorption, Density, Length, Temperature, TemperatureDelta, Volume};
 use fondant_shapes::form::Piece;
 use fondant_shapes::timber::Station;
 use jiff::civil::Time;
@@ -25,7 +25,7 @@ fn river_top() -> Document {
             .map(|(at, width)| Station { at: mm(at), width: mm(width), from_wall: None })
             .to_vec();
     for board in &mut plan.contents.river_mut().unwrap().boards {
-        board.absorption_ml_m2 = 0.0;
+        board.absorption = Absorption::ZERO;
     }
     plan
 }

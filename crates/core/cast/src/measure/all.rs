@@ -1,7 +1,7 @@
 //! Measuring a document, whatever its kind.
 
 use fondant_pours::layers::{self, SealCoat, Stages};
-use fondant_quantities::{Area, Length, Volume};
+use fondant_quantities::{Absorption, Area, Length, Volume};
 use fondant_shapes::form::{CastSize, FREEBOARD};
 use fondant_shapes::volume::methods::disagreements;
 use fondant_shapes::volume::sizing::Losses;
@@ -90,22 +90,29 @@ fn too_wide(document: &Document, cast: &CastSize) -> usize {
         .unwrap_or_default()
 }
 
-fn losses(document: &Document, cast: &CastSize, fill: &Fill, bare: &[(Area, f64)]) -> Losses {
+fn losses(
+    document: &Document,
+    cast: &CastSize,
+    fill: &Fill,
+    bare: &[(Area, Absorption)],
+) -> Losses {
     // A fall only matters where one surface reaches from end to end.
     let rise = if document.kind().has_form() {
-        cast.length * (document.form.fall_mm_m * 1e-3)
+        cast.length * (document.form.fall.mm_m() * 1e-3)
     } else {
         Length::ZERO
     };
     // The surface of the resin, from the last tenth of a millimetre of it.
     let skin = Length::from_mm(0.1);
     let surface = fill.volume_between(fill.depth() - skin, fill.depth()) / skin;
-    let drinking: Area = bare.iter().filter(|(_, ml)| *ml > 0.0).map(|(area, _)| *area).sum();
+    let drinking: Area =
+        bare.iter().filter(|(_, absorbs)| absorbs.ml_m2() > 0.0).map(|(area, _)| *area).sum();
     // A sealed edge absorbs nothing more than its coat.
     let (absorbed, seal_coat) = match document.seals() {
         true => (Volume::ZERO, layers::seal_coat(drinking).volume),
         false => {
-            (Volume::from_l(bare.iter().map(|(a, ml)| a.m2() * ml * 1e-3).sum()), Volume::ZERO)
+            let litres = bare.iter().map(|(area, absorbs)| area.m2() * absorbs.ml_m2() * 1e-3);
+            (Volume::from_l(litres.sum()), Volume::ZERO)
         }
     };
     Losses {

@@ -38,7 +38,7 @@ pub(super) fn room(
             .iter()
             .map(|b| trim_marks(&b.shape.upper, cast.length, cast.width))
             .collect(),
-        bare: kept().map(|(laid, board)| (laid.bare, board.absorption_ml_m2)).collect(),
+        bare: kept().map(|(laid, board)| (laid.bare, board.absorption)).collect(),
         layout: layout(&boards),
         fill: fill(&boards).corrected(factor),
         river: if boards.by_stations() { boards.shape.clone() } else { None },

@@ -69,7 +69,7 @@ pub(super) fn inlay(document: &Document, inlay: &Inlay, cast: &CastSize) -> Room
         })
         .sum();
     all.in_form.uncertain(UncertaintySource::Tape, Volume::from_m3(squares.sqrt()));
-    let absorbs = inlay.board.absorption_ml_m2;
+    let absorbs = inlay.board.absorption;
     all.bare = inlay.cavities.iter().map(|c| (c.wetted_area(), absorbs)).collect();
     all
 }

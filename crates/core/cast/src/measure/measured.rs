@@ -2,7 +2,7 @@
 
 use fondant_pours::MixedRatio;
 use fondant_pours::layers::{Filling, Stages};
-use fondant_quantities::{Area, Length, Mass, Volume};
+use fondant_quantities::{Absorption, Area, Length, Mass, Volume};
 use fondant_shapes::form::CastSize;
 use fondant_shapes::geometry::Point;
 use fondant_shapes::timber::River;
@@ -116,5 +116,5 @@ pub(super) struct Room {
     pub(super) ways: Ways,
     pub(super) trim_marks: Vec<Vec<Point>>,
     /// Bare timber that resin wets, and what it absorbs, mL/m².
-    pub(super) bare: Vec<(Area, f64)>,
+    pub(super) bare: Vec<(Area, Absorption)>,
 }

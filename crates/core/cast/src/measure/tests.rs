@@ -3,7 +3,7 @@ use crate::Conflict;
 use crate::document::{
     Cavities, Contents, Document, Kind, Moulds, Pressed, PressedShape, Shaping, Tubes,
 };
-use fondant_quantities::{Density, Length, Mass, Volume};
+use fondant_quantities::{Absorption, Density, Length, Mass, Slope, Volume};
 use fondant_shapes::blanks::Hollow;
 use fondant_shapes::form::Piece;
 use fondant_shapes::geometry::ruled::Underside;
@@ -28,10 +28,10 @@ fn begun(kind: Kind, l: f64, w: f64, t: f64) -> Document {
     plan.form.bucket_residue_ratio = 0.0;
     plan.form.overfill = Length::ZERO;
     for board in plan.contents.river_mut().into_iter().flat_map(|river| &mut river.boards) {
-        board.absorption_ml_m2 = 0.0;
+        board.absorption = Absorption::ZERO;
     }
     if let Contents::Inlay(inlay) = &mut plan.contents {
-        inlay.board.absorption_ml_m2 = 0.0;
+        inlay.board.absorption = Absorption::ZERO;
     }
     plan
 }
@@ -61,7 +61,7 @@ fn drawn(boards: &[(f64, f64, f64, f64)]) -> Document {
             let outline =
                 Outline::rectangle(mm(*l), mm(*w)).map(|p| p.plus(Point::from_mm(*x, *y)));
             Board {
-                absorption_ml_m2: 0.0,
+                absorption: Absorption::ZERO,
                 shape: Some(BoardShape::square(outline)),
                 ..Board::usual(mm(40.0))
             }
@@ -231,7 +231,7 @@ fn a_block_an_embed_and_their_levels() {
     let mut embed = begun(Kind::Embed, 100.0, 100.0, 120.0);
     embed.contents.inserts_mut().unwrap()[0].shape = InsertShape::Ball { diameter: mm(60.0) };
     embed.contents.inserts_mut().unwrap()[0].above_floor = mm(30.0);
-    embed.form.fall_mm_m = 2.0;
+    embed.form.fall = Slope::from_mm_m(2.0);
     let measured = measure(&embed).unwrap();
     let ball = std::f64::consts::PI / 6.0 * 0.216;
     // A fall of 0.2 mm from end to end costs half of it over the surface.
@@ -250,7 +250,7 @@ fn cavities_moulds_tubes_and_coats() {
     inlay.contents.cavities_mut().unwrap()[0].depth = mm(10.0);
     inlay.form.overfill = mm(1.0);
     let Contents::Inlay(contents) = &mut inlay.contents else { panic!("an inlay") };
-    contents.board.absorption_ml_m2 = 100.0;
+    contents.board.absorption = Absorption::from_ml_m2(100.0);
     // 44 mL, and 0.0068 m² of walls and floor that absorb 0.68 mL.
     assert!((litres(&inlay) * 1e3 - 44.68).abs() < 1e-9);
 

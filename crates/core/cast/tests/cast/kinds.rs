@@ -12,7 +12,7 @@ use fondant_materials::resin::{ResinClass, shipped};
 use fondant_numerics::Stop;
 use fondant_pours::simulate::observe::{Observed, Touch};
 use fondant_pours::{Break, Joint, ScheduleError, ShopHours, Workday};
-use fondant_quantities::{Density, Length, Volume};
+use fondant_quantities::{Absorption, Density, Length, Volume};
 use fondant_shapes::blanks::{Hollow, Tube};
 use fondant_shapes::form::Piece;
 use fondant_shapes::timber::{Cavity, CavityShape};
@@ -93,7 +93,7 @@ fn an_inlay_is_poured_by_what_lies_below_each_level() {
         is_through: false,
     };
     let Contents::Inlay(inlay) = &mut document.contents else { panic!("an inlay") };
-    inlay.board.absorption_ml_m2 = 0.0;
+    inlay.board.absorption = Absorption::ZERO;
     inlay.cavities = vec![pocket(100.0, 50.0, 10.0), pocket(40.0, 40.0, 6.0)];
     document.pours.split = Split::ByHand { levels: vec![mm(5.0)] };
     let evaluation = worked(&document, &hours("07:00-22:00"));
@@ -150,7 +150,7 @@ fn a_shop_that_is_never_open_long_enough_pours_nothing_and_says_so() {
 fn searched_depths_are_never_worse_than_the_fewest_layers() {
     let mut document = cast(Kind::Inlay, 900.0, 400.0, 60.0);
     let Contents::Inlay(inlay) = &mut document.contents else { panic!("an inlay") };
-    inlay.board.absorption_ml_m2 = 0.0;
+    inlay.board.absorption = Absorption::ZERO;
     inlay.cavities[0] = Cavity {
         shape: CavityShape::Pocket,
         length: mm(600.0),

@@ -4,7 +4,7 @@
 use fondant_cast::document::{Cavities, Contents, Pressed, PressedShape, Shaping};
 use fondant_cast::mix::buying::{Buying, order};
 use fondant_cast::{Document, Kind, Measured, measure};
-use fondant_quantities::{Density, Length, Mass, Money, Volume};
+use fondant_quantities::{Density, Length, Mass, Money, Slope, Volume};
 use fondant_shapes::blanks::Hollow;
 use fondant_shapes::form::Piece;
 use fondant_shapes::geometry::ruled::Underside;
@@ -75,7 +75,7 @@ proptest! {
             river.base_gap = mm(base);
         }
         plan.form.overfill = mm(overfill);
-        plan.form.fall_mm_m = fall;
+        plan.form.fall = Slope::from_mm_m(fall);
         plan.form.bucket_residue_ratio = share;
         plan.form.leak_ratio = share;
         match measure(&plan) {

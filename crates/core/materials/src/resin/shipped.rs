@@ -219,7 +219,7 @@ fn coating() -> Properties {
         id: ResinId(COATING.into()),
         name: "coating epoxy, 1:1 by volume".into(),
         class: ResinClass::Coating,
-        purpose: "Thick and quick: seal coats and flood coats of a few millimetres.".into(),
+        purpose: "Thick and quick: for seal coats and flood coats.".into(),
         mix: mix(100.0, 85.22, 1150.0, 980.0),
         measured_by: MeasuredBy::Either,
         density: Density::from_kg_m3(1065.0),

@@ -1,9 +1,11 @@
 //! A figure's range, and reading a text into it.
 
-use crate::types::{Density, Length, Mass, Temperature, Volume};
+use crate::types::{
+    Absorption, Density, Length, Mass, Slope, Temperature, TemperatureDelta, Volume,
+};
 use crate::units::{
-    DensityUnit, LengthUnit, MassUnit, Measured, ParseQuantityError, TemperatureUnit, UnitSystem,
-    VolumeUnit, exact, parse,
+    AbsorptionUnit, DensityUnit, LengthUnit, MassUnit, Measured, ParseQuantityError, SlopeUnit,
+    TemperatureDeltaUnit, TemperatureUnit, UnitSystem, VolumeUnit, exact, parse,
 };
 
 /// A figure's name and the least and the most that it can be.
@@ -64,6 +66,12 @@ pub enum Extent {
     Length(Limits<Length>),
     /// A temperature.
     Temperature(Limits<Temperature>),
+    /// A difference of temperatures.
+    TemperatureDelta(Limits<TemperatureDelta>),
+    /// A fall.
+    Slope(Limits<Slope>),
+    /// What a face takes up.
+    Absorption(Limits<Absorption>),
     /// A volume.
     Volume(Limits<Volume>),
     /// A mass.
@@ -110,6 +118,9 @@ macro_rules! shop_measured {
 shop_measured! {
     Length, LengthUnit, length;
     Temperature, TemperatureUnit, temperature;
+    TemperatureDelta, TemperatureDeltaUnit, temperature_delta;
+    Slope, SlopeUnit, slope;
+    Absorption, AbsorptionUnit, absorption;
     Volume, VolumeUnit, volume;
     Mass, MassUnit, mass;
     Density, DensityUnit, density;
@@ -185,6 +196,9 @@ impl OutOfRange {
         match self.extent {
             Extent::Length(l) => l.found < l.min,
             Extent::Temperature(l) => l.found < l.min,
+            Extent::TemperatureDelta(l) => l.found < l.min,
+            Extent::Slope(l) => l.found < l.min,
+            Extent::Absorption(l) => l.found < l.min,
             Extent::Volume(l) => l.found < l.min,
             Extent::Mass(l) => l.found < l.min,
             Extent::Density(l) => l.found < l.min,

@@ -2,10 +2,17 @@
 //! enough for every job that a workshop takes, narrow enough to catch a slip of the finger.
 
 use super::bound::{Bound, NumberBound};
-use crate::types::{Density, Length, Mass, Temperature, Volume};
+use crate::types::{
+    Absorption, Density, Length, Mass, Slope, Temperature, TemperatureDelta, Volume,
+};
 
 const fn lengths(what: &'static str, min_mm: f64, max_mm: f64) -> Bound<Length> {
     Bound { what, min: Length::from_mm(min_mm), max: Length::from_mm(max_mm) }
+}
+
+const fn warmer(what: &'static str, min_k: f64, max_k: f64) -> Bound<TemperatureDelta> {
+    let (min, max) = (TemperatureDelta::from_k(min_k), TemperatureDelta::from_k(max_k));
+    Bound { what, min, max }
 }
 
 /// Finished length of the piece: from a coaster to a bar top.
@@ -92,20 +99,15 @@ pub const LOOKED_FOR: Bound<Volume> = volumes("Resin of a cast", 0.0, 20_000.0);
 /// Mass of a board or an insert.
 pub const MASS: Bound<Mass> =
     Bound { what: "Mass", min: Mass::from_kg(0.0001), max: Mass::from_kg(500.0) };
-/// Absorption of a bare edge, mL/m².
-pub const ABSORPTION_ML_M2: NumberBound =
-    NumberBound { what: "Absorption", min: 0.0, max: 1000.0, unit: "mL/m²" };
-/// The same in shops that work in inches.
-pub const ABSORPTION_FL_OZ_FT2: NumberBound =
-    NumberBound { what: "Absorption", min: 0.0, max: 3.2, unit: "fl oz/ft²" };
-/// US fluid ounces a square foot in a millilitre a square metre (NIST SP 811, 2008 edition,
-/// appendix B.8).
-pub const FL_OZ_FT2_IN_ML_M2: f64 = 0.092_903_04 / 29.573_529_562_5;
+/// Absorption of a bare edge.
+pub const ABSORPTION: Bound<Absorption> =
+    Bound { what: "Absorption", min: Absorption::ZERO, max: Absorption::from_ml_m2(1000.0) };
 /// Kept back for a leak.
 pub const LEAK_PERCENT: NumberBound =
     NumberBound { what: "Leak allowance", min: 0.0, max: 30.0, unit: "%" };
 /// Fall of the form along its length.
-pub const FALL_MM_M: NumberBound = NumberBound { what: "Fall", min: 0.0, max: 20.0, unit: "mm/m" };
+pub const FALL: Bound<Slope> =
+    Bound { what: "Fall", min: Slope::ZERO, max: Slope::from_mm_m(20.0) };
 /// Runs off a coated face.
 pub const RUN_OFF_PERCENT: NumberBound =
     NumberBound { what: "Run-off", min: 0.0, max: 60.0, unit: "%" };
@@ -213,7 +215,7 @@ pub const TIMBER_MOISTURE_PERCENT: NumberBound =
 pub const BUCKET_RESIDUE_PERCENT: NumberBound =
     NumberBound { what: "Left in the buckets", min: 0.0, max: 20.0, unit: "%" };
 /// How much a heater warms the shop's air.
-pub const HEATED_K: NumberBound = NumberBound { what: "Heating", min: -15.0, max: 20.0, unit: "K" };
+pub const HEATED: Bound<TemperatureDelta> = warmer("Heating", -15.0, 20.0);
 /// Humidity that a dehumidifier keeps.
 pub const DRIED_PERCENT: NumberBound =
     NumberBound { what: "The dried air", min: 20.0, max: 95.0, unit: "%" };
@@ -251,8 +253,7 @@ pub const VACUUM_MBAR: NumberBound =
 /// How late a room follows the weather.
 pub const LAG_HOURS: NumberBound = NumberBound { what: "The lag", min: 0.3, max: 72.0, unit: "h" };
 /// How much warmer a room is than the weather.
-pub const OFFSET_K: NumberBound =
-    NumberBound { what: "The offset", min: -8.0, max: 20.0, unit: "K" };
+pub const OFFSET: Bound<TemperatureDelta> = warmer("The offset", -8.0, 20.0);
 /// From the open form to a face that takes a flood coat.
 pub const FINISHING_HOURS: NumberBound =
     NumberBound { what: "Finishing before the coat", min: 0.5, max: 200.0, unit: "h" };

@@ -3,7 +3,9 @@
 use serde::{Deserialize, Serialize};
 
 use super::measured::{Measured, Unit};
-use crate::types::{Density, Length, Mass, Temperature, Volume};
+use crate::types::{
+    Absorption, Density, Length, Mass, Slope, Temperature, TemperatureDelta, Volume,
+};
 
 /// Declares the units of a quantity by their factor to its SI unit.
 macro_rules! units {
@@ -95,6 +97,36 @@ units! {
         GramPerCubicCentimetre = 1e3, ["g/cm³", "g/cm3", "g/cc", "g/ml", "kg/l"];
         /// Pound per cubic foot.
         PoundPerCubicFoot = 16.018_463_373_960_14, ["lb/ft³", "lb/ft3", "pcf"];
+    }
+}
+
+units! {
+    /// Units of what a face takes up.
+    AbsorptionUnit of Absorption ("an absorption", from_ml_m2, ml_m2) {
+        /// Millilitre on a square metre.
+        MillilitrePerSquareMetre = 1.0, ["mL/m²", "ml/m²", "mL/m2", "ml/m2"];
+        /// US fluid ounce on a square foot.
+        FluidOuncePerSquareFoot = 29.573_529_562_5 / 0.092_903_04, ["fl oz/ft²", "fl oz/ft2", "oz/ft²", "oz/ft2"];
+    }
+}
+units! {
+    /// Units of how much something falls over a way.
+    SlopeUnit of Slope ("a fall", from_mm_m, mm_m) {
+        /// Millimetre on a metre.
+        MillimetrePerMetre = 1.0, ["mm/m"];
+        /// Inch on a foot.
+        InchPerFoot = 1e3 / 12.0, ["in/ft"];
+        /// Hundredth of the way.
+        Percent = 10.0, ["%"];
+    }
+}
+units! {
+    /// Units of a difference of temperatures.
+    TemperatureDeltaUnit of TemperatureDelta ("a difference of temperatures", from_k, k) {
+        /// Degree Celsius, as large as a kelvin.
+        Celsius = 1.0, ["°C", "C", "°", "deg C", "degC", "K"];
+        /// Degree Fahrenheit.
+        Fahrenheit = 1.0 / 1.8, ["°F", "F", "deg F", "degF"];
     }
 }
 

@@ -11,7 +11,10 @@ mod parse;
 mod print;
 mod system;
 
-pub use each::{DensityUnit, LengthUnit, MassUnit, TemperatureUnit, VolumeUnit};
+pub use each::{
+    AbsorptionUnit, DensityUnit, LengthUnit, MassUnit, SlopeUnit, TemperatureDeltaUnit,
+    TemperatureUnit, VolumeUnit,
+};
 pub use measured::{Measured, Unit, exact};
 pub use parse::{ParseQuantityError, parse};
 pub use print::{fraction_of_inch, trimmed};

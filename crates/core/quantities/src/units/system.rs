@@ -2,7 +2,10 @@
 
 use serde::{Deserialize, Serialize};
 
-use super::each::{DensityUnit, LengthUnit, MassUnit, TemperatureUnit, VolumeUnit};
+use super::each::{
+    AbsorptionUnit, DensityUnit, LengthUnit, MassUnit, SlopeUnit, TemperatureDeltaUnit,
+    TemperatureUnit, VolumeUnit,
+};
 
 /// The units that a workshop thinks in.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -37,6 +40,30 @@ impl UnitSystem {
         match self {
             Self::Metric => TemperatureUnit::Celsius,
             Self::UsCustomary => TemperatureUnit::Fahrenheit,
+        }
+    }
+    /// The unit of a bare number in a field of a difference of temperatures.
+    #[must_use]
+    pub const fn temperature_delta(self) -> TemperatureDeltaUnit {
+        match self {
+            Self::Metric => TemperatureDeltaUnit::Celsius,
+            Self::UsCustomary => TemperatureDeltaUnit::Fahrenheit,
+        }
+    }
+    /// The unit of a bare number in a field of a fall.
+    #[must_use]
+    pub const fn slope(self) -> SlopeUnit {
+        match self {
+            Self::Metric => SlopeUnit::MillimetrePerMetre,
+            Self::UsCustomary => SlopeUnit::InchPerFoot,
+        }
+    }
+    /// The unit of a bare number in a field of what a face takes up.
+    #[must_use]
+    pub const fn absorption(self) -> AbsorptionUnit {
+        match self {
+            Self::Metric => AbsorptionUnit::MillilitrePerSquareMetre,
+            Self::UsCustomary => AbsorptionUnit::FluidOuncePerSquareFoot,
         }
     }
     /// The unit of a bare number in a density field.

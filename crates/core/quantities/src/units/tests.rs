@@ -1,5 +1,5 @@
 use super::*;
-use crate::{Density, Length, Mass, Temperature, Volume};
+use crate::{Absorption, Density, Length, Mass, Slope, Temperature, TemperatureDelta, Volume};
 use proptest::prelude::*;
 
 fn mm(text: &str) -> f64 {
@@ -42,6 +42,16 @@ fn other_quantities_are_read_in_their_own_units() {
     let litres = |t: &str| parse::<Volume>(t, VolumeUnit::Litre).unwrap().l();
     assert!((litres("1 gal") - 3.785_411_784).abs() < 1e-12);
     assert!((litres("8 fl oz") - 0.236_588_236_5).abs() < 1e-12);
+    let fall = |t: &str| parse::<Slope>(t, SlopeUnit::MillimetrePerMetre).unwrap().mm_m();
+    assert!((fall("0.5") - 0.5).abs() < 1e-12);
+    assert!((fall("1/8 in/ft") - 125.0 / 12.0).abs() < 1e-9);
+    assert!((fall("1 %") - 10.0).abs() < 1e-12);
+    let drinks =
+        |t: &str| parse::<Absorption>(t, AbsorptionUnit::MillilitrePerSquareMetre).unwrap().ml_m2();
+    assert!((drinks("0.5 fl oz/ft²") - 159.164).abs() < 1e-3);
+    let warmer = |t: &str| parse::<TemperatureDelta>(t, TemperatureDeltaUnit::Celsius).unwrap().k();
+    assert!((warmer("9 °F") - 5.0).abs() < 1e-9, "a difference knows no 32");
+    assert!((warmer("-2 K") + 2.0).abs() < 1e-12);
     let kg = |t: &str| parse::<Mass>(t, MassUnit::Kilogram).unwrap().kg();
     assert!((kg("2 lb 4 oz") - 1.020_582_832_5).abs() < 1e-9);
 }

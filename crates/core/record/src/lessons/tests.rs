@@ -66,14 +66,17 @@ fn thirst_is_learnt_with_its_count_and_shrunk() {
     let mut river = document(Kind::River);
     assert_eq!(changes(&river, &[], &[]), [], "nothing was seen");
     // One cast that absorbed twice what is usual: half way on a scale of ratios, √2.
-    assert_eq!(changes(&river, &[], &[200e-6]), [Change::Absorption(140.0)]);
+    assert_eq!(
+        changes(&river, &[], &[200e-6]),
+        [Change::Absorption(Absorption::from_ml_m2(140.0))]
+    );
     let four = [200e-6; 4];
     // Four that agree: 4 ÷ (4 + 0.16) of the way, 2^0.9615.
-    assert_eq!(changes(&river, &[], &four), [Change::Absorption(195.0)]);
+    assert_eq!(changes(&river, &[], &four), [Change::Absorption(Absorption::from_ml_m2(195.0))]);
     let Change::Absorption(drinks) = changes(&river, &[], &four)[0] else { panic!() };
     apply(&mut river, Change::Absorption(drinks));
     assert!(
-        river.contents.boards().iter().all(|board| (board.absorption_ml_m2 - 195.0).abs() < 1e-9)
+        river.contents.boards().iter().all(|board| (board.absorption.ml_m2() - 195.0).abs() < 1e-9)
     );
     assert_eq!(changes(&river, &[], &four), [], "it is known now");
     river.contents.river_mut().unwrap().seal = true;

@@ -18,12 +18,12 @@ use serde::{Deserialize, Serialize};
 
 use crate::geometry::Outline;
 use crate::geometry::ruled::{Ruled, Underside};
-use fondant_quantities::{Density, Length, Mass};
+use fondant_quantities::{Absorption, Density, Length, Mass};
 
 /// Timber above this moisture moves, bubbles and blooms in resin, percent.
 pub const DRY_ENOUGH_PERCENT: f64 = 12.0;
-/// Absorption of an unsealed live edge of timber of medium density, mL/m².
-pub const USUAL_ABSORPTION_ML_M2: f64 = 100.0;
+/// Absorption of an unsealed live edge of timber of medium density.
+pub const USUAL_ABSORPTION: Absorption = Absorption::from_ml_m2(100.0);
 
 /// A board as it goes into the form.
 #[derive(Debug, Clone, PartialEq, Serialize, Deserialize)]
@@ -38,9 +38,9 @@ pub struct Board {
     pub density: Density,
     /// Moisture by a meter, percent of the dry mass.
     pub moisture_percent: f64,
-    /// Absorption of its bare edges, mL/m²; 0 where they are sealed.
-    #[serde(default)]
-    pub absorption_ml_m2: f64,
+    /// Absorption of its bare edges; 0 where they are sealed.
+    #[serde(rename = "absorption_ml_m2", default)]
+    pub absorption: Absorption,
     /// Mass by a scale, where it was weighed.
     #[serde(rename = "weighed_kg", default, skip_serializing_if = "Option::is_none")]
     pub weighed: Option<Mass>,
@@ -82,7 +82,7 @@ impl Board {
             thickness,
             density: Density::from_kg_m3(650.0),
             moisture_percent: 9.0,
-            absorption_ml_m2: USUAL_ABSORPTION_ML_M2,
+            absorption: USUAL_ABSORPTION,
             weighed: None,
             shape: None,
         }

@@ -203,7 +203,10 @@ impl Reading<'_> {
     }
 
     fn ice(&self) -> Result<Option<Mass>, String> {
-        let said = "a mass of ice, as 2 kg. Leave it empty where you did not look";
+        let said = self.said(
+            "a mass of ice, as 2 kg. Leave it empty where you did not look",
+            "a mass of ice, as 4 lb. Leave it empty where you did not look",
+        );
         self.maybe_mass("ice", self.system.mass(), &bounds::BATH, said)
     }
 
@@ -228,9 +231,21 @@ impl Reading<'_> {
             found.ok_or_else(|| no("", what))
         };
         Ok(Bath {
-            bottle: mass("bottle", "what the largest bottle holds, as 2 kg")?,
+            bottle: mass(
+                "bottle",
+                self.said(
+                    "what the largest bottle holds, as 2 kg",
+                    "what the largest bottle holds, as 4 lb",
+                ),
+            )?,
             bottle_at: self.temperature_of("bottle_at", &bounds::RESIN_TEMPERATURE)?,
-            water: mass("water", "the water in the tub by its mass, as 10 kg")?,
+            water: mass(
+                "water",
+                self.said(
+                    "the water in the tub by its mass, as 10 kg",
+                    "the water in the tub by its mass, as 20 lb",
+                ),
+            )?,
             water_at: self.temperature_of("water_at", &bounds::WARM_WATER)?,
         })
     }
@@ -264,6 +279,14 @@ impl Reading<'_> {
         let said = "a pressure between 1 and 900 mbar, absolute: the open air has 1013";
         let mbar = figure.parse::<f64>().map_err(|_| no(&text, said))?;
         bounds::VACUUM_MBAR.check(mbar).map(Some).map_err(|_| no(&text, said))
+    }
+
+    /// A sentence with a figure in the shop's units.
+    const fn said(&self, metric: &'static str, us_customary: &'static str) -> &'static str {
+        match self.system {
+            UnitSystem::Metric => metric,
+            UnitSystem::UsCustomary => us_customary,
+        }
     }
 
     const fn degrees(&self) -> TemperatureUnit {
@@ -300,7 +323,10 @@ impl Reading<'_> {
             UnitSystem::Metric => VolumeUnit::Millilitre,
             UnitSystem::UsCustomary => VolumeUnit::FluidOunce,
         };
-        let said = "an amount of resin. Type it as 250 mL";
+        let said = self.said(
+            "an amount of resin. Type it as 250 mL",
+            "an amount of resin. Type it as 8 fl oz",
+        );
         let volume: Volume = quantity(text, unit, said)?;
         let least = if may_be_nothing { 0.0 } else { 1e-7 };
         let is_some = (least..=1.0).contains(&volume.m3());

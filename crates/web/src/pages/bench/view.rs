@@ -292,8 +292,8 @@ fn pot(run: &Run, shown: Shown, visit: &Visit) -> String {
         _ => "no leak to be seen".to_owned(),
     };
     let said = format!(
-        "Pot: {leak}; {:.1}\u{202f}bar expected at the gel, {when}; bubbles there at {:.0}\u{202f}% of their size.",
-        pressure.at(gels),
+        "Pot: {leak}; {} expected at the gel, {when}; bubbles there at {:.0}\u{202f}% of their size.",
+        shown.pressure(pressure.at(gels)),
         ratio * 100.0
     );
     if pressure.holds_until(gels) {

@@ -54,6 +54,8 @@ struct NewPage {
     request: String,
     kind: &'static str,
     sentence: &'static str,
+    /// Lengths as they can be typed.
+    lengths: &'static str,
     act: String,
     refusal: String,
     name: Field,
@@ -67,6 +69,10 @@ impl NewPage {
             request,
             kind: kind.slug(),
             sentence: kinds::sentence(kind),
+            lengths: match fields.shown.system {
+                UnitSystem::Metric => "1500, 1.5 m, 59 1/16 in",
+                UnitSystem::UsCustomary => "59 1/16, 4 ft 11 in, 1.5 m",
+            },
             act: format!("On to the {}", kinds::contents(kind).to_lowercase()),
             refusal: fields.refusals.of(""),
             name: fields

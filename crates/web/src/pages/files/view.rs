@@ -1,11 +1,12 @@
 //! The page of photos and files.
 
+use crate::ui::units::InUnits;
 use askama::Template;
 use askama_web::WebTemplate;
 use fondant_app::casts::Open;
 use fondant_app::records::PhotoRecord;
 use fondant_cast::Kind;
-use fondant_files::{DXF_LIMIT, MESH_LIMIT, PHOTO_LIMIT, SVG_LIMIT};
+use fondant_files::{DXF_LIMIT, FLATTENED_TO, MESH_LIMIT, PHOTO_LIMIT, SVG_LIMIT};
 
 use crate::paths::casts::{AddMesh, AddOutlines, AddPhoto, Export, Photo, PhotoBytes, Station};
 use crate::ui::entries::Refusals;
@@ -17,6 +18,8 @@ pub(super) struct FilesPage {
     page: Page,
     links: Links,
     name: String,
+    /// How closely curves are followed.
+    flattened: String,
     /// Names the next file, so that it is brought in once.
     request: String,
     has_boards: bool,
@@ -62,6 +65,7 @@ impl FilesPage {
                 export: Export { cast, file: "cast.json".to_owned() },
             },
             name: open.record.document.name.clone(),
+            flattened: open.shop.shown().length_fine(FLATTENED_TO),
             request,
             has_boards: kind == Kind::River,
             has_objects: matches!(kind, Kind::Embed | Kind::River),

@@ -1,6 +1,7 @@
 //! The fields of a form or mould of the shop, and what is read from them.
 
 use fondant_app::records::FormId;
+use fondant_quantities::units::{LengthUnit, Unit, UnitSystem};
 use fondant_quantities::{Length, bounds};
 use fondant_shapes::form::owned::{Condition, OwnedForm, OwnedKind};
 
@@ -20,13 +21,18 @@ pub(super) const CONDITIONS: [(&str, &str, Condition); 3] = [
 ];
 
 /// What a new one begins with.
-pub(super) fn usual() -> OwnedForm {
+pub(super) fn usual(units: UnitSystem) -> OwnedForm {
+    let inside = match units {
+        UnitSystem::Metric => [1220.0, 620.0, 60.0].map(Length::from_mm),
+        UnitSystem::UsCustomary => [48.0, 24.0, 2.5].map(|inches| LengthUnit::Inch.read(inches)),
+    };
+    let [length, width, height] = inside;
     OwnedForm {
         name: String::new(),
         kind: OwnedKind::SheetForm,
-        length: Length::from_mm(1220.0),
-        width: Length::from_mm(620.0),
-        height: Length::from_mm(60.0),
+        length,
+        width,
+        height,
         cavities: 1,
         condition: Condition::Ready,
     }
@@ -62,7 +68,7 @@ pub(super) fn form_fields(fields: &Fields<'_>, id: Option<FormId>, form: &OwnedF
 /// Reads a form; what is refused is in the reader.
 pub(super) fn read(reader: &mut Reader<'_>, id: Option<FormId>) -> OwnedForm {
     let name = |field: &str| named(field, id);
-    let mut form = usual();
+    let mut form = usual(reader.system);
     reader.text(&name("name"), "The name", NAME_CHARACTERS, false, &mut form.name);
     reader.choice(&name("kind"), &KINDS.map(|(v, _, k)| (v, k)), &mut form.kind);
     reader.quantity(&name("length"), &bounds::FINISHED_LENGTH, &mut form.length);

@@ -71,7 +71,11 @@ impl FormsPage {
                 }
                 _ => request,
             },
-            fresh: form_fields(&fields(shop, refused.filter(|r| r.id.is_none())), None, &usual()),
+            fresh: form_fields(
+                &fields(shop, refused.filter(|r| r.id.is_none())),
+                None,
+                &usual(shop.shown().system),
+            ),
         }
     }
 }

@@ -88,6 +88,11 @@ async fn read_log(
     })
 }
 
+/// What a lesson is told of where no cast is.
+fn usual_layer(shown: Shown) -> String {
+    format!("a layer of {}", shown.length(USUAL_DEPTH))
+}
+
 /// The fields above the log.
 pub(super) fn fields(fields: &Fields<'_>, casts: &[CastSummary], resin: &Record) -> Vec<Field> {
     let air = Temperature::from_celsius(20.0);
@@ -103,7 +108,8 @@ pub(super) fn fields(fields: &Fields<'_>, casts: &[CastSummary], resin: &Record)
     // The casts planned with this resin first.
     offered.sort_by_key(|(is_other, ..)| *is_other);
     let mut offered: Vec<(&str, &str)> = offered.into_iter().map(|(_, n, l)| (n, l)).collect();
-    offered.push(("", "no cast: a layer of 20 mm"));
+    let no_cast = format!("no cast: {}", usual_layer(fields.shown));
+    offered.push(("", &no_cast));
     let first = offered[0].0;
     vec![
         fields.mass("mass", "Mixed in the cup", Mass::from_kg(0.3)),
@@ -160,7 +166,7 @@ fn told_of(reader: &Reader<'_>, casts: &[CastSummary], air: Temperature) -> (Str
                 surroundings: Surroundings::still_air(air.k()),
                 stop: Stop::NEVER,
             };
-            ("a layer of 20 mm".to_owned(), layer)
+            (usual_layer(Shown { system: reader.system }), layer)
         }
     }
 }

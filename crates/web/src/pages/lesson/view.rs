@@ -10,6 +10,7 @@ use fondant_heat::calibration::learning::{Lesson as Learnt, LossFrom, film_of};
 use fondant_materials::resin::{Calibrated, Record};
 use fondant_numerics::Stop;
 use fondant_quantities::units::Unit;
+use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Length, Span, Temperature};
 
 use super::drawing::chart;
@@ -32,6 +33,9 @@ pub(super) struct LessonPage {
     resin: Resin,
     name: String,
     fields: Vec<Field>,
+    /// How much a cup has to warm to tell heat and loss apart, and water for one that does not.
+    warms: String,
+    water_at: &'static str,
     log: String,
     water: String,
     log_refusal: String,
@@ -82,6 +86,11 @@ impl LessonPage {
             resin: Resin { resin: id },
             name: resin.name.clone(),
             fields: fields(&typed, casts, resin),
+            warms: shop.shown().degrees(25.0),
+            water_at: match shop.shown().system {
+                UnitSystem::Metric => "40–50\u{202f}°C",
+                UnitSystem::UsCustomary => "105–120\u{202f}°F",
+            },
             log: entries.get("log").unwrap_or_default().to_owned(),
             water: entries.get("water").unwrap_or_default().to_owned(),
             log_refusal: refusals.of("log"),

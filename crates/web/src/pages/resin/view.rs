@@ -38,6 +38,8 @@ pub(super) struct ResinPage {
     groups: Vec<Group>,
     compared: Vec<ComparedRow>,
     learnt: String,
+    /// How far off a forecast may be without a reading of its own.
+    uncertainty: String,
     lessons: Vec<String>,
 }
 
@@ -112,6 +114,7 @@ impl ResinPage {
             groups: groups(&fields, record),
             compared: asked.compared.iter().map(|compared| row(compared, shown)).collect(),
             learnt: record.calibration.as_ref().map_or_else(String::new, |c| learnt(c, shop)),
+            uncertainty: shown.forecast_uncertainty(),
             lessons: asked.lessons.iter().rev().filter(of_it).map(|l| lesson(l, shop)).collect(),
             notice: refused.map_or_else(String::new, |refused| refused.notice.to_owned()),
         }

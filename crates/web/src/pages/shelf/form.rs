@@ -1,5 +1,6 @@
 //! The fields of lots and colours, and what is read from them.
 
+use crate::words::measures::priced_mass;
 use fondant_app::Shop;
 use fondant_materials::resin::ResinId;
 use fondant_materials::resin::shelf::{Colour, ColourBase, ColourKind, Lot};
@@ -37,13 +38,14 @@ pub(super) fn lot_fields(fields: &Fields<'_>, shop: &Shop, today: Date) -> Vec<F
         fields.text("lot_opened", "Opened, if it is", "").kind("date"),
         fields
             .maybe_volume("lot_held", "It held, mixed", None)
-            .hint("As bought: what a litre costs follows."),
+            .hint("As bought: what it costs by volume follows."),
         fields.volume("lot_left", "Mixed volume left", Volume::from_l(3.0)),
         fields.money("lot_cost", "Cost", Money::from_units(0.0), &bounds::PRICE),
     ]
 }
 
 pub(super) fn colour_fields(fields: &Fields<'_>) -> Vec<Field> {
+    let (by, _) = priced_mass(fields.shown.system);
     let ceiling = ColourKind::Powder.usual_ceiling_percent();
     vec![
         fields.text("colour_name", "What the shop calls it", ""),
@@ -52,7 +54,7 @@ pub(super) fn colour_fields(fields: &Fields<'_>) -> Vec<Field> {
         fields
             .number("colour_ceiling", "At most, of the mixed mass", ceiling, &bounds::DOSE_PERCENT)
             .hint("Powders and pastes about 5\u{202f}%, dyes 1–2\u{202f}%."),
-        fields.text("colour_price", "Price of a kilogram", "").hint("Empty: not known."),
+        fields.text("colour_price", &format!("Price of a {by}"), "").hint("Empty: not known."),
     ]
 }
 
@@ -109,7 +111,8 @@ pub(super) fn read_colour(reader: &mut Reader<'_>) -> Option<Colour> {
     reader.number("colour_ceiling", &bounds::DOSE_PERCENT, &mut colour.ceiling_percent);
     let mut price = None;
     reader.maybe_number("colour_price", &bounds::PRICE, &mut price);
-    colour.price_kg = price.map(Money::from_units);
+    let (_, a_kilogram) = priced_mass(reader.system);
+    colour.price_kg = price.map(|price| Money::from_units(price * a_kilogram));
     let most = ColourKind::Paint.usual_ceiling_percent();
     if colour.base == ColourBase::Water && colour.ceiling_percent > most {
         reader.refusals.add(

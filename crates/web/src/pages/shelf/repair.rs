@@ -1,6 +1,7 @@
 //! Glue spots and small repairs with a resin that sets under a lamp.
 
 use fondant_materials::lamp::{CLEAR, NotForLamp, Repair};
+use fondant_quantities::units::{LengthUnit, Unit, UnitSystem};
 use fondant_quantities::{Length, bounds};
 
 use crate::ui::entries::{Entries, Refusals};
@@ -11,7 +12,12 @@ use crate::ui::units::Shown;
 use crate::words::counting::counted;
 
 /// A small knot or chip, to be typed over.
-const USUAL: [Length; 3] = [Length::from_mm(12.0), Length::from_mm(5.0), Length::from_mm(3.0)];
+fn usual(units: UnitSystem) -> [Length; 3] {
+    match units {
+        UnitSystem::Metric => [12.0, 5.0, 3.0].map(Length::from_mm),
+        UnitSystem::UsCustomary => [0.5, 0.25, 0.125].map(|inches| LengthUnit::Inch.read(inches)),
+    }
+}
 const NAMES: [(&str, &str); 3] =
     [("repair_length", "Length"), ("repair_width", "Width"), ("repair_depth", "Depth")];
 
@@ -28,7 +34,7 @@ pub(super) struct RepairView {
 pub(super) fn view(asked: &Entries, shown: Shown) -> RepairView {
     let mut reader = Reader::new(asked, shown.system);
     let is_asked = NAMES.iter().any(|(name, _)| asked.get(name).is_some());
-    let mut size = USUAL;
+    let mut size = usual(shown.system);
     let mut answer = String::new();
     if is_asked {
         for ((name, _), place) in NAMES.iter().zip(&mut size) {

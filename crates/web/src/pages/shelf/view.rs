@@ -1,10 +1,12 @@
 //! The page of the shelf.
 
+use crate::words::measures::priced_mass;
 use askama::Template;
 use askama_web::WebTemplate;
 use fondant_app::Shop;
 use fondant_app::records::{Kept, Shelved};
 use fondant_materials::resin::shelf::{Colour, Lot as LotItem, OnShelf};
+use fondant_quantities::units::UnitSystem;
 use fondant_quantities::units::trimmed;
 use jiff::Timestamp;
 use jiff::civil::Date;
@@ -106,6 +108,7 @@ impl ShelfPage {
                 refused.map_or(&NONE, |refused| refused.refusals),
             )
         };
+        let system = shop.shown().system;
         let today = now.to_zoned_datetime(shop.hours().zone().clone()).date();
         let lot = |kept: &Kept<LotItem>| lot_row(kept, shop, &of(Which::Lot(&kept.slug)), today);
         let which = refused.as_ref().map(|refused| refused.which);
@@ -116,7 +119,7 @@ impl ShelfPage {
             resins: shop.shelf().all().iter().map(|on| resin_row(on, shop.shown())).collect(),
             repair,
             lots: lots.items.iter().map(lot).collect(),
-            colours: colours.items.iter().map(colour_row).collect(),
+            colours: colours.items.iter().map(|one| colour_row(one, system)).collect(),
             unreadable: unreadable.into_iter().flatten().cloned().collect(),
             request: typed_request.map_or(request, str::to_owned),
             lot_fields: lot_fields(&of(Which::NewLot), shop, today),
@@ -183,7 +186,7 @@ fn lot_row(kept: &Kept<LotItem>, shop: &Shop, fields: &Fields<'_>, today: Date) 
     }
 }
 
-fn colour_row(kept: &Kept<Colour>) -> ColourRow {
+fn colour_row(kept: &Kept<Colour>, system: UnitSystem) -> ColourRow {
     let colour = &kept.item;
     ColourRow {
         remove: RemoveColour { colour: kept.slug.clone() },
@@ -195,7 +198,10 @@ fn colour_row(kept: &Kept<Colour>) -> ColourRow {
             trimmed(colour.ceiling_percent, 1),
             colour
                 .price_kg
-                .map(|price| format!(", {} a kilogram", money(price)))
+                .map(|price| {
+                    let (by, a_kilogram) = priced_mass(system);
+                    format!(", {} a {by}", money(price * (1.0 / a_kilogram)))
+                })
                 .unwrap_or_default()
         ),
     }

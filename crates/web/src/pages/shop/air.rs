@@ -3,12 +3,13 @@
 use fondant_app::Shop;
 use fondant_heat::climate::profile::{ClockPoint, Profile, ProfileError, Way};
 use fondant_quantities::units::{UnitSystem, parse, trimmed};
-use fondant_quantities::{Span, Temperature, TemperatureDelta, bounds};
+use fondant_quantities::{Span, Temperature, bounds};
 use jiff::civil::Time;
 
 use crate::ui::field::{Field, Fields};
 use crate::ui::reader::Reader;
 use crate::ui::units::InUnits;
+use crate::ui::written::Written;
 use crate::words::air;
 
 const MOST_POINTS: usize = 48;
@@ -96,16 +97,15 @@ fn logged() -> WayView {
 
 fn forecast(fields: &Fields<'_>, kept: &Profile, shop: &Shop) -> WayView {
     let room = &kept.indoor;
-    let set = room.set_point.map(|t| shop.shown().temperature_entry(t)).unwrap_or_default();
+    let set = room.set_point.map(|t| t.entry(shop.shown())).unwrap_or_default();
     let dry = room.dry_to_percent.map(|p| format!("{} %", trimmed(p, 1))).unwrap_or_default();
-    let (offset, lag) = (room.offset.k(), room.lag.h());
     WayView {
         name: "forecast",
         why: "The weather outside, through the room: warmer by an offset, late by a lag, never colder \
               than the heater's set point. The source here is a simulated one.",
         fields: vec![
-            fields.number("offset", "Warmer than outside by", offset, &bounds::OFFSET_K),
-            fields.number("lag", "Late by", lag, &bounds::LAG_HOURS),
+            fields.quantity("offset", "Warmer than outside by", room.offset),
+            fields.number("lag", "Late by", room.lag.h(), &bounds::LAG_HOURS),
             fields.text("set_point", "Heater set to", &set).hint("Empty: no heater."),
             fields.text("dry_to", "Dehumidifier set to", &dry).hint("Empty: none."),
         ],
@@ -117,7 +117,7 @@ fn written(points: &[ClockPoint], shop: &Shop) -> String {
         format!(
             "{}  {}  {} %",
             p.time.strftime("%H:%M"),
-            shop.shown().temperature_entry(p.temperature),
+            p.temperature.entry(shop.shown()),
             trimmed(p.humidity_percent, 1)
         )
     };
@@ -166,10 +166,9 @@ fn read_day_night(reader: &mut Reader<'_>, kept: &mut Profile) {
 
 fn read_indoor(reader: &mut Reader<'_>, kept: &mut Profile) {
     let room = &mut kept.indoor;
-    let (mut offset, mut lag) = (room.offset.k(), room.lag.h());
-    reader.number("offset", &bounds::OFFSET_K, &mut offset);
+    let mut lag = room.lag.h();
+    reader.quantity("offset", &bounds::OFFSET, &mut room.offset);
     reader.number("lag", &bounds::LAG_HOURS, &mut lag);
-    room.offset = TemperatureDelta::from_k(offset);
     room.lag = Span::from_h(lag);
     reader.maybe("set_point", &bounds::AIR_TEMPERATURE, &mut room.set_point);
     reader.maybe_number("dry_to", &bounds::HUMIDITY_PERCENT, &mut room.dry_to_percent);

@@ -1,5 +1,6 @@
 //! What is read from the shop's form.
 
+use crate::words::measures::priced_area;
 use fondant_app::records::WorkshopSettings;
 use fondant_bench::reading::BAR_PSI;
 use fondant_cast::ShopSettings;
@@ -85,13 +86,14 @@ fn read_machines(reader: &mut Reader<'_>, shop: &mut ShopSettings) {
 }
 
 fn read_prices(reader: &mut Reader<'_>, prices: &mut Prices) {
-    for (field, place) in [
-        ("price_hour", &mut prices.hour),
-        ("price_sheet", &mut prices.sheet_m2),
-        ("price_consumables", &mut prices.consumables),
+    let (_, a_square_metre) = priced_area(reader.system);
+    for (field, place, a_kept_one) in [
+        ("price_hour", &mut prices.hour, 1.0),
+        ("price_sheet", &mut prices.sheet_m2, 1.0 / a_square_metre),
+        ("price_consumables", &mut prices.consumables, 1.0),
     ] {
-        let mut price = Some(place.units());
-        reader.maybe_number(field, &bounds::PRICE, &mut price);
+        let mut price = Some(place.units()).filter(|price| *price > 0.0);
+        reader.maybe_number_in(field, &bounds::PRICE, a_kept_one, &mut price);
         *place = price.map_or(Money::ZERO, Money::from_units);
     }
 }
@@ -138,9 +140,7 @@ fn read_pot(reader: &mut Reader<'_>, pot_bar: &mut Option<f64>) {
     match reader.system {
         UnitSystem::Metric => reader.maybe_number("pot_bar", &bounds::POT_BAR, pot_bar),
         UnitSystem::UsCustomary => {
-            let mut psi = pot_bar.map(|bar| bar / BAR_PSI);
-            reader.maybe_number("pot_bar", &bounds::POT_PSI, &mut psi);
-            *pot_bar = psi.map(|psi| psi * BAR_PSI);
+            reader.maybe_number_in("pot_bar", &bounds::POT_PSI, 1.0 / BAR_PSI, pot_bar);
         }
     }
 }
@@ -152,7 +152,12 @@ fn read_buckets(reader: &mut Reader<'_>, place: &mut Vec<Mass>) {
         read.extend(reader.part_of("buckets", part, &bounds::BUCKET));
     }
     if read.is_empty() {
-        reader.refusals.add("buckets", "Name one bucket at least, such as 5 kg.");
+        let such_as = match reader.system {
+            UnitSystem::Metric => "5 kg",
+            UnitSystem::UsCustomary => "10 lb",
+        };
+        let sentence = format!("Name one bucket at least, such as {such_as}.");
+        reader.refusals.add("buckets", sentence);
     }
     if read.len() > MOST_ROWS {
         let sentence = format!("{} buckets are more than {MOST_ROWS}. Leave some out.", read.len());

@@ -1,5 +1,6 @@
 //! The page of the shop.
 
+use crate::words::measures::priced_area;
 use askama::Template;
 use askama_web::WebTemplate;
 use fondant_app::Shop;
@@ -19,6 +20,7 @@ use crate::ui::entries::{Entries, Refusals};
 use crate::ui::field::{Field, Fields};
 use crate::ui::page::{Follows, Page, Place, Script};
 use crate::ui::units::InUnits;
+use crate::ui::written::Written;
 
 const DAYS: [&str; 7] =
     ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];
@@ -111,7 +113,7 @@ impl ShopPage {
 
 fn people(fields: &Fields<'_>, kept: &ShopSettings, shop: &Shop) -> Vec<Field> {
     let minutes = |span: Span| format!("{} min", trimmed(span.s() / 60.0, 1));
-    let buckets: Vec<String> = kept.buckets.iter().map(|b| shop.shown().mass_entry(*b)).collect();
+    let buckets: Vec<String> = kept.buckets.iter().map(|b| b.entry(shop.shown())).collect();
     let hands = f64::from(kept.hands);
     let mixing = match kept.mixing {
         Mixing::SlowByHand => "hand",
@@ -145,13 +147,14 @@ fn people(fields: &Fields<'_>, kept: &ShopSettings, shop: &Shop) -> Vec<Field> {
 
 /// What work and things cost.
 fn prices(fields: &Fields<'_>, kept: &Prices) -> Vec<Field> {
-    let price = |name, label, money: Money| {
+    let (by, a_square_metre) = priced_area(fields.shown.system);
+    let price = |name, label: &str, money: Money| {
         let kept = Some(money.units()).filter(|units| *units > 0.0);
         fields.maybe_number(name, label, kept, &bounds::PRICE)
     };
     vec![
         price("price_hour", "An hour of work", kept.hour),
-        price("price_sheet", "A square metre of sheet", kept.sheet_m2),
+        price("price_sheet", &format!("A {by} of sheet"), kept.sheet_m2 * (1.0 / a_square_metre)),
         price("price_consumables", "Used up by a cast", kept.consumables)
             .hint("Discs, gloves, cups, tape. Empty: not counted."),
     ]

@@ -3,7 +3,6 @@
 use fondant_app::records::WorkshopSettings;
 use fondant_cast::ShopSettings;
 use fondant_pours::{HoursError, ShopHours, Workday};
-use fondant_quantities::Mass;
 use fondant_quantities::units::UnitSystem;
 
 use crate::ui::entries::{Entries, Refusals};
@@ -65,10 +64,5 @@ pub(super) fn read(entries: &Entries) -> Result<WorkshopSettings, Refusals> {
     if !reader.refusals.is_empty() {
         return Err(reader.refusals);
     }
-    let mut shop = ShopSettings::default();
-    if units == UnitSystem::UsCustomary {
-        // Buckets that are sold there, lb.
-        shop.buckets = [5.0, 10.0, 25.0].map(|lb| Mass::from_kg(lb * 0.453_592_37)).to_vec();
-    }
-    Ok(WorkshopSettings { name, time_zone, days, shop, units })
+    Ok(WorkshopSettings { name, time_zone, days, shop: ShopSettings::usual(units), units })
 }

@@ -1,10 +1,12 @@
 //! The strip that never leaves: section, volume, mass, layers, heat, hours, next act.
 
+use crate::words::measures::form_board;
 use fondant_app::records::CastId;
 use fondant_cast::mix::Parts;
 use fondant_cast::{Document, Evaluation, Kind, Measured, Need, PourTask};
 use fondant_pours::layers::{LayerKind, Purpose};
 use fondant_pours::{Schedule, ScheduledPour};
+use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Mass, Span, Volume};
 use jiff::Timestamp;
 use jiff::tz::TimeZone;
@@ -192,7 +194,14 @@ fn mass(input: &StripInput<'_>) -> Figure {
         shown.volume(parts.a_volume),
         shown.volume(parts.b_volume)
     ))
-    .note("Not one kilogram a litre: mixed resin is heavier, which is how an order comes up short.")
+    .note(match shown.system {
+        UnitSystem::Metric => {
+            "Not one kilogram a litre: mixed resin is heavier, which is how an order comes up short."
+        }
+        UnitSystem::UsCustomary => {
+            "Not a pound a pint: mixed resin is heavier, which is how an order comes up short."
+        }
+    })
     .change("The resin", at(input, "resin"))
 }
 
@@ -310,8 +319,10 @@ fn hottest(input: &StripInput<'_>) -> Figure {
 fn around(input: &StripInput<'_>) -> String {
     let width = input.evaluation.pour_task.as_ref().and_then(PourTask::width);
     let Some(width) = width.map(|width| input.shown.length(width)) else {
-        return "In the air of the pours, still air over the resin, an 18 mm board under it."
-            .into();
+        return format!(
+            "In the air of the pours, still air over the resin, a board of {} under it.",
+            form_board(input.shown)
+        );
     };
     match input.document.kind() {
         Kind::Tubes | Kind::Moulds => format!(
@@ -323,8 +334,9 @@ fn around(input: &StripInput<'_>) -> String {
              timber around it."
         ),
         _ => format!(
-            "In the air of the pours, still air over the form, an 18 mm board under it, and its \
-             sides where it is widest: {width} from side to side."
+            "In the air of the pours, still air over the form, a board of {} under it, and its \
+             sides where it is widest: {width} from side to side.",
+            form_board(input.shown)
         ),
     }
 }

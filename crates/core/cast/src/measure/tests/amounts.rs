@@ -8,7 +8,7 @@ fn amounts(boards: usize) -> Document {
     let river = plan.contents.river_mut().unwrap();
     river.base_gap = Length::ZERO;
     river.shaping = Shaping::Amounts;
-    river.boards = vec![Board { absorption_ml_m2: 0.0, ..Board::usual(mm(40.0)) }; boards];
+    river.boards = vec![Board { absorption: Absorption::ZERO, ..Board::usual(mm(40.0)) }; boards];
     plan
 }
 

@@ -200,11 +200,11 @@ fn notes(layout: &Layout, shown: Shown) -> Vec<(&'static str, String)> {
         };
         let says = format!(
             "{} less on the blank's {side} yields {} instead of {}.",
-            shown.length(Length::from_mm(1.0)),
+            shown.length_fine(Length::from_mm(1.0)),
             less.count,
             layout.count()
         );
-        notes.push(("A millimetre less", says));
+        notes.push(("A little less", says));
     }
     notes
 }

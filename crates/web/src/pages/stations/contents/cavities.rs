@@ -52,7 +52,7 @@ fn fresh() -> Cavity {
 pub(super) fn apply(reader: &mut Reader<'_>, inlay: &mut Inlay) {
     apply_list(reader, &mut inlay.cavities);
     let board = &mut inlay.board;
-    reader.absorption("absorption", &mut board.absorption_ml_m2);
+    reader.quantity("absorption", &bounds::ABSORPTION, &mut board.absorption);
     reader.number("moisture", &bounds::TIMBER_MOISTURE_PERCENT, &mut board.moisture_percent);
 }
 
@@ -161,7 +161,7 @@ fn timber(asked: &Asked<'_>, board: &Board) -> Group {
     Group::new(
         "The timber",
         vec![
-            fields.absorption("absorption", label, board.absorption_ml_m2).hint(usual),
+            fields.quantity("absorption", label, board.absorption).hint(usual),
             fields.number("moisture", "Moisture", board.moisture_percent, damp),
         ],
     )

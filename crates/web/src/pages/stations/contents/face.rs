@@ -2,6 +2,7 @@
 
 use fondant_cast::document::Coat;
 use fondant_quantities::bounds;
+use fondant_quantities::units::UnitSystem;
 
 use super::inside::Inside;
 use crate::pages::stations::asked::Asked;
@@ -25,7 +26,13 @@ pub(super) fn inside(asked: &Asked<'_>, coat: &Coat) -> Inside {
             vec![
                 fields
                     .length("coat", "One coat", coat.thickness)
-                    .hint("A self-levelling resin settles at 1.5–3 mm by itself."),
+                    .hint(format!(
+                        "A self-levelling resin settles at {} by itself.",
+                        match shown.system {
+                            UnitSystem::Metric => "1.5–3\u{202f}mm",
+                            UnitSystem::UsCustomary => "1/16–1/8\u{202f}in",
+                        }
+                    )),
                 fields.number("coats", "Coats", f64::from(coat.coats), &bounds::COATS),
                 fields
                     .number("run_off", "Runs off", coat.run_off_ratio * 100.0, &bounds::RUN_OFF_PERCENT)

@@ -1,5 +1,6 @@
 //! What the station shows: the steps with what was done of them, and the last surfaces side by side.
 
+use crate::words::measures::{disc, paces};
 use askama::Template;
 use fondant_app::finishing::{Finishing, PlannedCoat, flood_coat};
 use fondant_app::records::{PhotoRecord, Shows};
@@ -39,6 +40,9 @@ struct FinishStation {
     last: Option<i64>,
     schools: Vec<SchoolView>,
     /// Why there is nothing to flatten or sand.
+    /// A disc as it is sold, and paces before any step was timed.
+    disc: &'static str,
+    paces: &'static str,
     none: &'static str,
     /// A refusal that belongs to no field.
     refusal: String,
@@ -101,6 +105,8 @@ pub(super) fn view(
                 .map(|one| school_view((one, found.faces), school, asked.shown))
                 .collect()
         }),
+        disc: disc(asked.shown),
+        paces: paces(asked.shown.system),
         none: match found {
             Some(_) => "",
             None => "Blanks are turned: the lathe flattens, and sanding is done on it.",
@@ -201,10 +207,10 @@ fn says(told: &Known<'_>, kind: StepKind) -> String {
         StepKind::Sand => surface.map_or_else(String::new, |one| {
             let discs: u32 = one.sanded.iter().map(|grit| grit.discs).sum();
             format!(
-                "{}, both directions, {} of 150{}mm.",
+                "{}, both directions, {} of {}.",
                 grits(one),
                 counted(discs, "disc"),
-                '\u{202f}'
+                disc(shown)
             )
         }),
         StepKind::Surface => match flood_coat(asked.evaluation) {

@@ -6,6 +6,7 @@ use fondant_quantities::bounds;
 use fondant_shapes::form::FREEBOARD;
 use fondant_shapes::form::cut_list::cut_list;
 use fondant_shapes::form::seal::{Release, bead};
+use fondant_shapes::form::wall::MOST_BOW;
 use fondant_shapes::form::wall::{Wall, bow};
 
 use crate::drawings::blanks::{nest_note, part_name, sheets};
@@ -128,11 +129,14 @@ fn sentences(asked: &Asked<'_>, build: &FormBuild) -> Vec<(&'static str, String)
         shown.length_fine(bows.bow)
     );
     if let Some(count) = bows.battens {
-        bowing += &format!(" Hold it to 1 mm with {count} upright battens, evenly spaced");
+        bowing += &format!(
+            " Hold it to {} with {count} upright battens, evenly spaced",
+            shown.length(MOST_BOW)
+        );
         bowing += &bows
             .thicker
             .map_or_else(|| ".".to_owned(), |t| format!(", or with sheet of {}.", shown.length(t)));
-    } else if bows.bow > fondant_shapes::form::wall::MOST_BOW {
+    } else if bows.bow > MOST_BOW {
         bowing += " No number of battens holds this sheet: take a thicker one.";
     }
     let bead = bead(&measured.cast, height, build.sealant);

@@ -20,7 +20,7 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, _: &Shop) 
     reader.percent("residue", &bounds::BUCKET_RESIDUE_PERCENT, &mut form.bucket_residue_ratio);
     if let Some(build) = document.contents.build_mut() {
         reader.percent("leak", &bounds::LEAK_PERCENT, &mut form.leak_ratio);
-        reader.number("fall", &bounds::FALL_MM_M, &mut form.fall_mm_m);
+        reader.quantity("fall", &bounds::FALL, &mut form.fall);
         build::apply(reader, build);
     }
     if let Some(pot) = document.contents.pot_mut() {

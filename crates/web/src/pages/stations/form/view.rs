@@ -169,8 +169,8 @@ fn fill_group(fields: &Fields<'_>, asked: &Asked<'_>) -> Group {
         );
         all.push(
             fields
-                .number("fall", "Fall of the form", form.fall_mm_m, &bounds::FALL_MM_M)
-                .hint("What a long level shows, millimetres on a metre."),
+                .quantity("fall", "Fall of the form", form.fall)
+                .hint("What a long level shows, by its length."),
         );
     }
     Group::new("How it is filled", all)

@@ -1,6 +1,7 @@
 //! Four ways to the same number, side by side.
 
 use fondant_cast::document::{River, Shaping};
+use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Volume, bounds};
 use fondant_shapes::timber::Board;
 use fondant_shapes::volume::methods::{Disagreement, Method};
@@ -20,6 +21,8 @@ pub(crate) struct WaysView {
     pub(crate) is_trouble: bool,
     /// Kilograms taken for litres.
     pub(crate) slip: String,
+    /// What is mistaken there.
+    pub(crate) slip_title: &'static str,
 }
 
 pub(crate) struct WayRow {
@@ -63,11 +66,19 @@ pub(crate) fn apply_weighed(reader: &mut Reader<'_>, name: &str, board: &mut Boa
     let text = reader.entries.get(name).unwrap_or_default();
     // The commonest slip of all, caught where it is made.
     if text.trim_end().ends_with(['L', 'l']) || text.contains("litre") {
-        reader.refusals.add(
-            name,
-            "A board is weighed in kilograms, not litres. Kilograms are not litres either: what \
-             the board displaces is its mass divided by its density, which Fondant does for you.",
+        let slip = match reader.system {
+            UnitSystem::Metric => {
+                "A board is weighed in kilograms, not litres. Kilograms are not litres either"
+            }
+            UnitSystem::UsCustomary => {
+                "A board is weighed in pounds, not pints. Pounds are not pints either"
+            }
+        };
+        let sentence = format!(
+            "{slip}: what the board displaces is its mass divided by its density, which Fondant does \
+             for you."
         );
+        reader.refusals.add(name, sentence);
         return;
     }
     reader.maybe(name, &bounds::MASS, &mut board.weighed);
@@ -140,6 +151,10 @@ pub(super) fn view(asked: &Asked<'_>, river: &River) -> WaysView {
         is_trouble: !ways.disagreements.is_empty(),
         judgement,
         slip,
+        slip_title: match shown.system {
+            UnitSystem::Metric => "Kilograms are not litres.",
+            UnitSystem::UsCustomary => "Pounds are not pints.",
+        },
     }
 }
 
@@ -181,9 +196,12 @@ fn slip(asked: &Asked<'_>) -> String {
     let Some(slip) = ways.slip else { return String::new() };
     let too = if slip.error < Volume::ZERO { "little" } else { "much" };
     let error = Volume::from_m3(slip.error.m3().abs());
+    let slipped = match shown.system {
+        UnitSystem::Metric => "taking kilograms for litres",
+        UnitSystem::UsCustomary => "taking timber for water",
+    };
     let mut said = format!(
-        "{} of timber displaces {}, not {}: taking kilograms for litres would have you mix {} too \
-         {too}.",
+        "{} of timber displaces {}, not {}: {slipped} would have you mix {} too {too}.",
         shown.mass(slip.mass),
         shown.volume(slip.displaced),
         shown.volume(Volume::from_l(slip.mass.kg())),

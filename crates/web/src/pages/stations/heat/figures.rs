@@ -1,5 +1,6 @@
 //! The station's figures with their workings.
 
+use crate::words::measures::form_board;
 use fondant_cast::PourTask;
 use fondant_cast::heat::WholePour;
 use fondant_heat::Deepest;
@@ -49,7 +50,10 @@ pub(super) fn deepest_words(deepest: Option<&Deepest>, shown: Shown) -> String {
 
 /// Where heat leaves a layer.
 fn sides(asked: &Asked<'_>) -> String {
-    let faces = "Heat leaves by the top (10 W/m²K, still air) and through an 18 mm form board";
+    let faces = format!(
+        "Heat leaves by the top (10 W/m²K, still air) and through a form board of {}",
+        form_board(asked.shown)
+    );
     match asked.evaluation.pour_task.as_ref().and_then(PourTask::width) {
         Some(width) => format!(
             "{faces}, and by the sides where it is widest, {} from side to side: worked out across \
@@ -153,7 +157,7 @@ pub(crate) fn facts(
                     shown.length(deepest),
                     shown.length(whole.depth)
                 ))
-                .note("Near the limit every further millimetre costs more than the one before."),
+                .note("Near the limit each step deeper costs more than the one before."),
         );
     }
     let base = whole.trace.samples.iter().map(|s| s.underside_k).fold(f64::MIN, f64::max);

@@ -4,12 +4,14 @@ use fondant_app::Shop;
 use fondant_cast::Document;
 use fondant_cast::document::{AirFrom, DepthOverride};
 use fondant_heat::cooling::CoolingBy;
-use fondant_quantities::{Length, Span, bounds};
+use fondant_quantities::{Length, Mass, Span, bounds};
 
 use crate::pages::stations::asked::Asked;
 use crate::ui::field::Field;
 use crate::ui::numbers::span;
 use crate::ui::reader::Reader;
+use crate::ui::units::Shown;
+use crate::ui::written::Written;
 
 const COOLINGS: [(&str, &str, CoolingBy); 5] = [
     ("nothing", "still air", CoolingBy::Nothing),
@@ -83,7 +85,7 @@ fn ends(asked: &Asked<'_>) -> String {
 pub(super) fn fields(asked: &Asked<'_>) -> (Vec<Field>, Vec<Field>) {
     let (fields, conditions) = (asked.fields(), &asked.document.conditions);
     let taken = asked.document.depth_override.as_ref();
-    let depth = taken.map_or_else(String::new, |taken| asked.shown.length_entry(taken.depth));
+    let depth = taken.map_or_else(String::new, |taken| taken.depth.entry(asked.shown));
     let mut first = vec![
         fields.temperature("air", "Air at the pour and after", conditions.air).hint(
             match conditions.air_from {
@@ -136,15 +138,21 @@ fn cooling(asked: &Asked<'_>) -> Vec<Field> {
     more
 }
 
+/// A bucket as it is called where it is one of the shop's system, and how large it is where not.
+fn in_words(bucket: Mass, shown: Shown) -> String {
+    if bucket.written_in(shown) == shown { bucket.entry(shown) } else { shown.mass(bucket) }
+}
+
 /// What is mixed at a time, and how long that waits.
 fn bucket(asked: &Asked<'_>) -> [Field; 2] {
     let (fields, conditions) = (asked.fields(), &asked.document.conditions);
     let buckets = asked.shop.workshop.settings.shop.buckets.iter();
-    let buckets: Vec<String> = buckets.map(|b| asked.shown.mass_entry(*b)).collect();
+    let offered: Vec<String> = buckets.clone().map(|b| b.entry(asked.shown)).collect();
+    let owned: Vec<String> = buckets.map(|b| in_words(*b, asked.shown)).collect();
     let mixed = fields
         .mass("bucket", "Mixed in one bucket", conditions.bucket)
-        .offering(&buckets)
-        .hint(format!("The shop has {}.", buckets.join(", ")));
+        .offering(&offered)
+        .hint(format!("The shop has {}.", owned.join(", ")));
     let minutes = conditions.waits.s() / 60.0;
     let waits =
         fields.number("waits", "Waits in it before the pour", minutes, &bounds::WAITS_MINUTES);

@@ -4,7 +4,7 @@ use fondant_app::Shop;
 use fondant_cast::document::AirFrom;
 use fondant_cast::{Conflict, Document, Kind};
 use fondant_pours::layers::Stages;
-use fondant_quantities::{Span, TemperatureDelta, bounds};
+use fondant_quantities::{Span, bounds};
 use jiff::Timestamp;
 use jiff::civil::DateTime;
 
@@ -34,9 +34,7 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, shop: &Sho
     let sources = [("steady", AirFrom::Steady), ("shop", AirFrom::Shop)];
     reader.choice("air_from", &sources, &mut document.conditions.air_from);
     if reader.entries.get("heated").is_some() {
-        let mut heated = document.conditions.heated.k();
-        reader.number("heated", &bounds::HEATED_K, &mut heated);
-        document.conditions.heated = TemperatureDelta::from_k(heated);
+        reader.quantity("heated", &bounds::HEATED, &mut document.conditions.heated);
     }
     if reader.entries.get("dried").is_some() {
         let dried = &mut document.conditions.dried_to_percent;

@@ -11,6 +11,7 @@ use crate::svg::{Frame, Markup, Svg};
 use crate::ui::field::Field;
 use crate::ui::reader::Reader;
 use crate::ui::units::Shown;
+use crate::ui::written::Written;
 use crate::words::layers as named;
 
 /// The drawing of the layers.
@@ -108,7 +109,7 @@ impl SplitView {
             |schedule| schedule.pours.iter().map(|pour| pour.layer).collect::<Vec<_>>(),
         );
         if let Split::ByHand { levels } = &document.pours.split {
-            let written: Vec<String> = levels.iter().map(|l| shown.length_entry(*l)).collect();
+            let written: Vec<String> = levels.iter().map(|l| l.entry(shown)).collect();
             all.push(
                 fields
                     .text("levels", "Layers end at", &written.join("; "))

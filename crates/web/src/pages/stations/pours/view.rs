@@ -205,7 +205,7 @@ fn when(asked: &Asked<'_>, not_before: &str) -> Vec<Field> {
     ];
     if conditions.air_from == AirFrom::Shop {
         let heated = fields
-            .number("heated", "Heated by", conditions.heated.k(), &bounds::HEATED_K)
+            .quantity("heated", "Heated by", conditions.heated)
             .hint("A heater makes the shop's air warmer by this.");
         all.insert(3, heated);
     }

@@ -24,6 +24,7 @@ use crate::svg::{FULL, Markup};
 use crate::ui::field::Field;
 use crate::ui::slug::{named, slug};
 use crate::ui::units::Shown;
+use crate::ui::written::Written;
 use crate::words::lessons::{self, Told};
 use crate::words::{causes, record};
 
@@ -303,7 +304,7 @@ fn told_fields(asked: &Asked<'_>, ending: &Ending) -> Vec<Field> {
         value.map_or_else(String::new, |v| fondant_quantities::units::trimmed(v, 2))
     };
     let bucket = said(Figure::Bucket)
-        .map_or_else(String::new, |k| asked.shown.temperature_entry(Temperature::from_k(k)));
+        .map_or_else(String::new, |k| Temperature::from_k(k).entry(asked.shown));
     let humidity = number(said(Figure::Humidity).map(|share| share * 100.0));
     let hint = |mut field: Field, hint: &str| {
         field.hint = hint.to_owned();

@@ -10,19 +10,24 @@ import { mm, nearestEdge, readLength, showLength, snapBoard, snapPoint, writeRin
 // Distance within which a drag snaps to a wall or a right angle, px.
 const SNAP_PX = 8;
 
+// What an arrow key moves by, and with Shift, mm.
+const STEPS = {
+  mm: { by: [1, 10], said: "move it by 1 mm, with Shift by 10" },
+  in: { by: [25.4 / 32, 25.4 / 4], said: "move it by 1/32 in, with Shift by 1/4" },
+};
 const KEYS = [
-  ["Arrows", "move it by 1 mm, with Shift by 10"], ["B", "next board"], [". ,", "next point, the one before"],
+  ["B", "next board"], [". ,", "next point, the one before"],
   ["N", "new board"], ["D", "copy of this board"], ["R", "turn it by 90°"], ["F", "turn it over"],
   ["I", "point in the middle of the edge"], ["H", "hole in the board"], ["Delete", "take the point away"],
   ["0 + −", "all of it, closer, farther"],
 ];
 let isLegendOpen = false;
-const keysLegend = () => {
+const keysLegend = (unit) => {
   const legend = Object.assign(document.createElement("details"), { className: "keys-legend", open: isLegendOpen });
   legend.addEventListener("toggle", () => { isLegendOpen = legend.open; });
   legend.append(Object.assign(document.createElement("summary"), { textContent: "Keys, with the drawing in hand" }));
   const list = document.createElement("dl");
-  for (const [key, does] of KEYS) {
+  for (const [key, does] of [["Arrows", STEPS[unit].said], ...KEYS]) {
     list.append(
       Object.assign(document.createElement("dt"), { textContent: key }),
       Object.assign(document.createElement("dd"), { textContent: does }),
@@ -198,7 +203,7 @@ class Editor extends Drawing {
     };
     if (arrows[event.key] && board) {
       event.preventDefault();
-      const by = arrows[event.key].map((v) => v * (event.shiftKey ? 10 : 1));
+      const by = arrows[event.key].map((v) => v * STEPS[this.unit].by[event.shiftKey ? 1 : 0]);
       if (this.chosen.point >= 0) {
         const p = this.ring[this.chosen.point];
         this.ring[this.chosen.point] = [p[0] + by[0], p[1] + by[1]];
@@ -432,7 +437,7 @@ class Editor extends Drawing {
     }
     const why = Object.assign(document.createElement("p"), { className: "why" });
     why.textContent = "Drag a board, a point or the brass line. Click an edge for its length and bevel; double-click puts a point there. Alt drags without snapping.";
-    home.append(why, keysLegend());
+    home.append(why, keysLegend(this.unit));
   }
 }
 

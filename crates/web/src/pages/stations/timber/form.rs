@@ -88,7 +88,7 @@ fn apply_board(reader: &mut Reader<'_>, number: &str, board: &mut Board) {
         &bounds::TIMBER_MOISTURE_PERCENT,
         &mut board.moisture_percent,
     );
-    reader.absorption(&name("b_absorbs"), &mut board.absorption_ml_m2);
+    reader.quantity(&name("b_absorbs"), &bounds::ABSORPTION, &mut board.absorption);
 }
 
 pub(super) fn field_of(conflict: &Conflict, _: Kind) -> String {

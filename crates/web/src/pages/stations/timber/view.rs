@@ -199,7 +199,7 @@ fn board_fields(fields: &Fields<'_>, number: &str, board: &Board, shaping: Shapi
             board.moisture_percent,
             &bounds::TIMBER_MOISTURE_PERCENT,
         ),
-        fields.absorption(&name("b_absorbs"), "Absorbed by a bare edge", board.absorption_ml_m2),
+        fields.quantity(&name("b_absorbs"), "Absorbed by a bare edge", board.absorption),
     ];
     (shaping == Shaping::Amounts).then(weighed).into_iter().chain(all).collect()
 }
