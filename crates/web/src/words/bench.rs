@@ -1,5 +1,6 @@
 //! The day of the pour in words.
 
+use super::measures::vacuum;
 use fondant_bench::bucket::Runaway;
 use fondant_bench::run::{ClockKind, ReadyItem};
 use fondant_bench::swirl::Edges;
@@ -245,7 +246,7 @@ fn happened_to(what: &Happening, batch: u32, shown: Shown) -> String {
         }
         Happening::Coloured { .. } => format!("{bucket}: the colour is right"),
         Happening::Evacuated { mbar, .. } => match mbar {
-            Some(mbar) => format!("{bucket} under vacuum: {mbar:.0}\u{202f}mbar"),
+            Some(mbar) => format!("{bucket} under vacuum: {}", vacuum(*mbar, shown)),
             None => format!("{bucket} under vacuum"),
         },
         Happening::Aired { .. } => format!("{bucket}: air let in"),

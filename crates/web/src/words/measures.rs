@@ -1,6 +1,7 @@
 //! Figures that few pages show, in the shop's units.
 
 use fondant_heat::FORM_BOARD_M;
+use fondant_quantities::bounds::VACUUM_MBAR;
 use fondant_quantities::units::{Unit, UnitSystem, trimmed};
 use fondant_quantities::{Absorption, Length};
 
@@ -60,7 +61,55 @@ pub(crate) const fn paces(system: UnitSystem) -> &'static str {
     }
 }
 
+/// The air's pressure at sea level, mbar, and an inch of mercury in it (NIST SP 811, 2008 edition).
+const AIR_MBAR: f64 = 1013.25;
+const INHG_MBAR: f64 = 33.863_89;
+
+/// A vacuum as its gauge shows it: "80 mbar" absolute, or "27.6 inHg" below the air.
+pub(crate) fn vacuum(mbar: f64, shown: Shown) -> String {
+    match shown.system {
+        UnitSystem::Metric => with_unit(&trimmed(mbar, 0), "mbar"),
+        UnitSystem::UsCustomary => with_unit(&trimmed((AIR_MBAR - mbar) / INHG_MBAR, 1), "inHg"),
+    }
+}
+
+/// What a gauge shows, as mbar absolute: in the shop's unit, or in either with its own.
+pub(crate) fn read_vacuum(text: &str, system: UnitSystem) -> Option<f64> {
+    let text = text.trim().replace(',', ".");
+    let (figure, is_mercury) = match (text.strip_suffix("mbar"), text.strip_suffix("inHg")) {
+        (Some(figure), _) => (figure, false),
+        (_, Some(figure)) => (figure, true),
+        _ => (text.as_str(), system == UnitSystem::UsCustomary),
+    };
+    let figure: f64 = figure.trim().parse().ok()?;
+    let mbar = if is_mercury { AIR_MBAR - figure * INHG_MBAR } else { figure };
+    VACUUM_MBAR.check(mbar).ok()
+}
+
 /// How thick resin is: "4.2 Pa·s".
 pub(crate) fn thickness(pa_s: f64) -> String {
     with_unit(&trimmed(pa_s, if pa_s < 10.0 { 1 } else { 0 }), "Pa·s")
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::sample::METRIC;
+
+    #[test]
+    fn a_gauge_shows_millibars_or_inches_of_mercury() {
+        let us = METRIC.other();
+        assert_eq!(vacuum(80.0, METRIC), "80\u{202f}mbar");
+        assert_eq!(vacuum(80.0, us), "27.6\u{202f}inHg");
+        let read = |text, shown: Shown| read_vacuum(text, shown.system);
+        assert_eq!(read("80", METRIC), Some(80.0));
+        assert_eq!(read("80 mbar", us), Some(80.0));
+        for shown in [METRIC, us] {
+            assert!((read("27.6 inHg", shown).unwrap() - 78.61).abs() < 0.01);
+        }
+        assert_eq!(read("27.6", us), read("27.6 inHg", METRIC));
+        for nothing in ["", "deep", "31", "1 inHg"] {
+            assert_eq!(read(nothing, us), None, "{nothing}");
+        }
+    }
 }

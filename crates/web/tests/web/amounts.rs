@@ -7,7 +7,7 @@ use fondant_quantities::Length;
 use fondant_shapes::blanks::Hollow;
 use fondant_testkit::{TestApp, documents};
 
-use crate::common::{get, post};
+use crate::common::{as_sent, get, post};
 
 async fn app() -> TestApp {
     TestApp::new(&documents::workshop(8, 18)).await
@@ -181,4 +181,31 @@ async fn a_block_is_loaded_into_a_pressure_pot() {
     let small = app.create(&document).await;
     let page = get(&app, &format!("/casts/{}/form", small.0)).await;
     assert!(page.text.contains("does not stand in this pot"), "{}", page.text);
+}
+
+/// The usual object stood higher than a usual river is deep: it was refused at fields that were not there
+/// yet, and the button did nothing.
+#[tokio::test]
+async fn an_object_and_a_cavity_that_are_added_lie_in_the_resin() {
+    let app = app().await;
+    for thickness in [120.0, 38.0, 12.0, 4.0] {
+        let mut river = documents::river_top("Added");
+        river.piece.thickness = Length::from_mm(thickness);
+        for board in &mut river.contents.river_mut().unwrap().boards {
+            board.thickness = Length::from_mm(thickness + 4.0);
+        }
+        let cast = app.create(&river).await;
+        let station = format!("/casts/{cast}/timber");
+        let page = get(&app, &station).await.text;
+        for (revision, added) in [("1", "ins"), ("2", "cav")] {
+            let mut form = as_sent(&page);
+            form.retain(|(name, _)| name != "revision");
+            form.push(("revision".into(), revision.into()));
+            form.push(("add".into(), added.into()));
+            let form: Vec<(&str, &str)> =
+                form.iter().map(|(name, value)| (name.as_str(), value.as_str())).collect();
+            let answer = post(&app, &station, &form).await;
+            assert_eq!(answer.status, StatusCode::OK, "{thickness} {added}: {}", answer.text);
+        }
+    }
 }

@@ -60,6 +60,37 @@ pub(crate) async fn post_as(
     send(app, request.body(Body::from(body)).expect("a request")).await
 }
 
+/// Names and values that a browser would send of a page's fields, as they stand.
+pub(crate) fn as_sent(page: &str) -> Vec<(String, String)> {
+    let attribute = |tag: &str, name: &str| {
+        let (_, from) = tag.split_once(&format!(" {name}=\""))?;
+        Some(from.split('"').next().unwrap_or_default().to_owned())
+    };
+    let mut all = Vec::new();
+    for from in page.split('<') {
+        let tag = from.split('>').next().unwrap_or_default();
+        let is_unticked = ["checkbox", "radio"].iter().any(|kind| tag.contains(kind))
+            && !tag.ends_with(" checked");
+        let value = attribute(tag, "value");
+        match tag.split(' ').next() {
+            Some("input") if !is_unticked => {
+                all.extend(attribute(tag, "name").map(|name| (name, value.unwrap_or_default())));
+            }
+            // The first option counts until one that is chosen comes.
+            Some("select") => all.extend(attribute(tag, "name").map(|name| (name, String::new()))),
+            Some("option") => {
+                if let Some((_, chosen)) = all.last_mut()
+                    && (chosen.is_empty() || tag.ends_with(" selected"))
+                {
+                    *chosen = value.unwrap_or_default();
+                }
+            }
+            _ => {}
+        }
+    }
+    all
+}
+
 /// The form of station 3 of a river top as it stands, with some fields changed.
 pub(crate) fn form_fields<'a>(changes: &[(&'a str, &'a str)]) -> Vec<(&'a str, &'a str)> {
     let mut form = vec![

@@ -6,7 +6,7 @@ use fondant_quantities::units::UnitSystem;
 use fondant_shapes::form::Piece;
 use fondant_testkit::{TestApp, documents};
 
-use crate::common::{get, post_as};
+use crate::common::{as_sent, get, post_as};
 
 /// Names and values of the inputs of a page.
 fn inputs(page: &str) -> Vec<(String, String)> {
@@ -49,6 +49,24 @@ async fn what_a_new_cast_begins_with_is_round_in_inches() {
         for station in ["piece", "timber", "form", "heat", "pours"] {
             seen += assert_round(&app, &format!("{address}/{station}")).await;
         }
+    }
+    // What is added later begins round too.
+    for (station, added) in [
+        ("timber", ("add", "cav")),
+        ("timber", ("add", "ins")),
+        ("pours", ("stage_add", "flood")),
+        ("pours", ("stage_add", "below")),
+    ] {
+        let address = format!("/casts/1/{station}");
+        let mut kept = as_sent(&get(&app, &address).await.text);
+        let before = kept.len();
+        kept.push((added.0.to_owned(), added.1.to_owned()));
+        let form: Vec<(&str, &str)> = kept.iter().map(|(n, v)| (n.as_str(), v.as_str())).collect();
+        let answer = post_as(&app, &address, &form, false).await;
+        assert_eq!(answer.status, 303, "{added:?}: {}", answer.text);
+        let after = as_sent(&get(&app, &address).await.text).len();
+        assert!(after > before, "{added:?}: {after} fields");
+        seen += assert_round(&app, &address).await;
     }
     seen += assert_round(&app, "/shop").await;
     seen += assert_round(&app, "/forms").await;

@@ -6,6 +6,8 @@ use super::each::{
     AbsorptionUnit, DensityUnit, LengthUnit, MassUnit, SlopeUnit, TemperatureDeltaUnit,
     TemperatureUnit, VolumeUnit,
 };
+use super::measured::Unit;
+use crate::types::Length;
 
 /// The units that a workshop thinks in.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
@@ -32,6 +34,17 @@ impl UnitSystem {
         match self {
             Self::Metric => LengthUnit::Millimetre,
             Self::UsCustomary => LengthUnit::Inch,
+        }
+    }
+    /// A length that nobody has measured, round in these units: in inches to an eighth, and to a
+    /// sixteenth under a quarter.
+    #[must_use]
+    pub fn rounded(self, length: Length) -> Length {
+        let inches = LengthUnit::Inch.write(length);
+        let parts = if inches < 0.25 { 16.0 } else { 8.0 };
+        match self {
+            Self::Metric => length,
+            Self::UsCustomary => LengthUnit::Inch.read((inches * parts).round() / parts),
         }
     }
     /// The unit of a bare number in a temperature field.

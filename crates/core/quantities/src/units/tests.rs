@@ -57,6 +57,15 @@ fn other_quantities_are_read_in_their_own_units() {
 }
 
 #[test]
+fn what_nobody_has_measured_is_round_in_the_units_of_the_shop() {
+    let inches = |mm: f64| fraction_of_inch(UnitSystem::UsCustomary.rounded(Length::from_mm(mm)));
+    assert_eq!([1.6, 3.0, 6.0, 10.0].map(inches), ["1/16 in", "1/8 in", "1/4 in", "3/8 in"]);
+    assert_eq!([20.0, 50.0, 260.0].map(inches), ["3/4 in", "2 in", "10 1/4 in"]);
+    let length = Length::from_mm(1.6);
+    assert_eq!(UnitSystem::Metric.rounded(length), length);
+}
+
+#[test]
 fn what_is_no_length_is_refused_by_what_is_wrong_with_it() {
     let refusal = |t: &str| parse::<Length>(t, LengthUnit::Millimetre).unwrap_err();
     let (noun, symbol) = ("a length", "mm");

@@ -1,5 +1,6 @@
 //! From what was tapped and typed at the bench to what happened.
 
+use crate::words::measures::read_vacuum;
 use fondant_app::records::NewRow;
 use fondant_bench::reading::{Quantity, kept};
 use fondant_bench::run::ReadyItem;
@@ -270,15 +271,17 @@ impl Reading<'_> {
         bound.check(read).map_err(|_| no(text, &said))
     }
 
+    /// What the gauge of a vacuum chamber shows, mbar absolute.
     fn mbar(&self) -> Result<Option<f64>, String> {
-        let text = self.text("mbar").replace(',', ".");
-        let figure = text.strip_suffix("mbar").unwrap_or(&text).trim();
-        if figure.is_empty() {
-            return Ok(None);
+        let text = self.text("mbar");
+        let said = self.said(
+            "a pressure between 1 and 900 mbar, absolute: the open air has 1013",
+            "a vacuum between 3.4 and 29.8 inHg below the open air",
+        );
+        match text.trim_end_matches("mbar").trim_end_matches("inHg").trim() {
+            "" => Ok(None),
+            _ => read_vacuum(text, self.system).map(Some).ok_or_else(|| no(text, said)),
         }
-        let said = "a pressure between 1 and 900 mbar, absolute: the open air has 1013";
-        let mbar = figure.parse::<f64>().map_err(|_| no(&text, said))?;
-        bounds::VACUUM_MBAR.check(mbar).map(Some).map_err(|_| no(&text, said))
     }
 
     /// A sentence with a figure in the shop's units.

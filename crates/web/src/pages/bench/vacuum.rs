@@ -1,7 +1,9 @@
 //! A bucket under vacuum.
 
+use crate::words::measures::vacuum;
 use fondant_bench::vacuum::room;
 use fondant_heat::bubbles::swollen_ratio;
+use fondant_quantities::units::UnitSystem;
 use fondant_quantities::units::trimmed;
 
 use super::telling::{ActView, Entry, Other, Telling, of_batch};
@@ -36,18 +38,25 @@ impl Telling<'_> {
             is_bucket: true,
             says: vec![
                 format!(
-                    "Bubbles swell to {} times their size at {mbar:.0}\u{202f}mbar. The foam rises, breaks and \
-                     falls: then let the air in slowly, and pour.",
-                    trimmed(swollen_ratio(mbar), 1)
+                    "Bubbles swell to {} times their size at {}. The foam rises, breaks and falls: then \
+                     let the air in slowly, and pour.",
+                    trimmed(swollen_ratio(mbar), 1),
+                    vacuum(mbar, self.shown)
                 ),
                 "Its minutes count: the time above is the bucket's own.".to_owned(),
             ],
             sent: of_batch("evacuated", batch),
             entry: Some(Entry {
                 name: "mbar",
-                label: "Gauge, absolute".to_owned(),
+                label: match self.shown.system {
+                    UnitSystem::Metric => "Gauge, absolute".to_owned(),
+                    UnitSystem::UsCustomary => "Gauge, below the air".to_owned(),
+                },
                 value: String::new(),
-                hint: "mbar; leave empty where it has none",
+                hint: match self.shown.system {
+                    UnitSystem::Metric => "mbar; leave empty where it has none",
+                    UnitSystem::UsCustomary => "inHg; leave empty where it has none",
+                },
             }),
             button: "Write the gauge down".to_owned(),
             others: vec![Other {

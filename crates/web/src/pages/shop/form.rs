@@ -1,6 +1,7 @@
 //! What is read from the shop's form.
 
-use crate::words::measures::priced_area;
+use crate::ui::units::Shown;
+use crate::words::measures::{priced_area, read_vacuum, vacuum};
 use fondant_app::records::WorkshopSettings;
 use fondant_bench::reading::BAR_PSI;
 use fondant_cast::ShopSettings;
@@ -74,7 +75,7 @@ fn read_people(reader: &mut Reader<'_>, shop: &mut ShopSettings) {
 
 fn read_machines(reader: &mut Reader<'_>, shop: &mut ShopSettings) {
     read_pot(reader, &mut shop.pot_bar);
-    reader.maybe_number("vacuum_mbar", &bounds::VACUUM_MBAR, &mut shop.vacuum_mbar);
+    read_chamber(reader, &mut shop.vacuum_mbar);
     shop.has_fan = reader.entries.get("fan").is_some();
     reader.number("humid_care", &bounds::HUMIDITY_PERCENT, &mut shop.humidity_care_percent);
     reader.number("humid_stop", &bounds::HUMIDITY_PERCENT, &mut shop.humidity_stop_percent);
@@ -143,6 +144,35 @@ fn read_pot(reader: &mut Reader<'_>, pot_bar: &mut Option<f64>) {
             reader.maybe_number_in("pot_bar", &bounds::POT_PSI, 1.0 / BAR_PSI, pot_bar);
         }
     }
+}
+
+/// How far a vacuum chamber is pumped out, as its gauge shows it. What stands there as it was shown is
+/// as it was: it was rounded to be shown.
+fn read_chamber(reader: &mut Reader<'_>, place: &mut Option<f64>) {
+    let shown = Shown { system: reader.system };
+    let text = reader.entries.get("vacuum_mbar").unwrap_or_default().trim();
+    if place.is_some_and(|mbar| chamber_entry(mbar, shown) == text) {
+        return;
+    }
+    *place = match text {
+        "" => None,
+        _ => read_vacuum(text, reader.system),
+    };
+    if place.is_none() && !text.is_empty() {
+        let (least, most) = (bounds::VACUUM_MBAR.max, bounds::VACUUM_MBAR.min);
+        let sentence = format!(
+            "“{text}” is not how far a chamber is pumped out. Type what its gauge shows, between {} \
+             and {}.",
+            vacuum(least, shown),
+            vacuum(most, shown)
+        );
+        reader.refusals.add("vacuum_mbar", sentence);
+    }
+}
+
+/// For the field of a vacuum chamber.
+pub(super) fn chamber_entry(mbar: f64, shown: Shown) -> String {
+    vacuum(mbar, shown).replace('\u{202f}', " ")
 }
 
 fn read_buckets(reader: &mut Reader<'_>, place: &mut Vec<Mass>) {

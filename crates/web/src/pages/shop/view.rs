@@ -1,5 +1,6 @@
 //! The page of the shop.
 
+use super::form::chamber_entry;
 use crate::words::measures::priced_area;
 use askama::Template;
 use askama_web::WebTemplate;
@@ -169,6 +170,8 @@ fn machines(fields: &Fields<'_>, kept: &ShopSettings) -> Vec<Field> {
             ("Pressure pot, rated psi", kept.pot_bar.map(|bar| bar / BAR_PSI))
         }
     };
+    let chamber = kept.vacuum_mbar.map(|mbar| chamber_entry(mbar, fields.shown));
+    let chamber = chamber.unwrap_or_default();
     let (care, stop) = (kept.humidity_care_percent, kept.humidity_stop_percent);
     vec![
         fields.text("pot_bar", pot, &maybe(rated)).hint(
@@ -176,7 +179,7 @@ fn machines(fields: &Fields<'_>, kept: &ShopSettings) -> Vec<Field> {
              Empty: none.",
         ),
         fields
-            .text("vacuum_mbar", "Vacuum chamber, lowest mbar", &maybe(kept.vacuum_mbar))
+            .text("vacuum_mbar", "Vacuum chamber, at its best", &chamber)
             .hint("Container three to four times the volume. Empty: none."),
         fields.tick("fan", "There is a fan", kept.has_fan),
         fields.number("humid_care", "Humidity: take care from", care, humidity),

@@ -132,23 +132,22 @@ async fn told(
 /// The field at which a conflict is told; empty for the form as a whole.
 fn field_of(conflict: &Conflict, (station, kind): (&str, Kind), typed: &Entries) -> String {
     let field = find(kind, station).map(|entry| (entry.field_of)(conflict, kind));
-    numbered(&field.unwrap_or_default(), typed)
+    on_page(&field.unwrap_or_default(), typed)
 }
 
 /// A conflict counts the rows of a list; their fields carry numbers of their own, since rows come
-/// and go.
-fn numbered(field: &str, typed: &Entries) -> String {
-    let list = match field.split_once('_') {
+/// and go. What a row is told that comes with this form stands on no page yet: it is told for the form.
+fn on_page(field: &str, typed: &Entries) -> String {
+    let Some((name, index)) = field.rsplit_once('-') else { return field.to_owned() };
+    let list = match name.split_once('_') {
         Some(("cav", _)) => "cav",
         Some(("ins", _)) => "ins",
         Some(("b", _)) => "board",
-        _ => return field.to_owned(),
+        _ => "",
     };
-    let renamed = field.rsplit_once('-').and_then(|(name, index)| {
-        let index: usize = index.parse().ok()?;
-        Some(format!("{name}-{}", typed.all(list).nth(index)?))
-    });
-    renamed.unwrap_or_else(|| field.to_owned())
+    let number = index.parse().ok().and_then(|index: usize| typed.all(list).nth(index));
+    let sent = format!("{name}-{}", number.unwrap_or(index));
+    if typed.get(&sent).is_some() { sent } else { String::new() }
 }
 
 async fn step(
@@ -179,11 +178,22 @@ mod tests {
 
     #[test]
     fn a_conflict_stands_at_the_row_that_it_is_about() {
-        let pairs = [("ins", "4"), ("ins", "9"), ("board", "0")];
+        let pairs = [
+            ("ins", "4"),
+            ("ins", "9"),
+            ("board", "0"),
+            ("ins_above-4", "3 mm"),
+            ("ins_above-9", "40 mm"),
+            ("b_thickness-0", "30 mm"),
+            ("pr_shape-1", "block"),
+        ];
         let typed = Entries::new(pairs.map(|(n, v)| (n.to_owned(), v.to_owned())).to_vec());
-        assert_eq!(numbered("ins_above-1", &typed), "ins_above-9");
-        assert_eq!(numbered("b_thickness-0", &typed), "b_thickness-0");
-        assert_eq!(numbered("ins_above-7", &typed), "ins_above-7", "no such row was typed");
-        assert_eq!(numbered("width", &typed), "width");
+        assert_eq!(on_page("ins_above-1", &typed), "ins_above-9");
+        assert_eq!(on_page("b_thickness-0", &typed), "b_thickness-0");
+        assert_eq!(on_page("pr_shape-1", &typed), "pr_shape-1");
+        assert_eq!(on_page("width", &typed), "width");
+        for fresh in ["ins_above-2", "pr_height-1", "b_thickness-1"] {
+            assert_eq!(on_page(fresh, &typed), "", "no such field was typed: {fresh}");
+        }
     }
 }

@@ -27,38 +27,38 @@ const SHAPES: [(&str, &str, CavityShape); 6] = [
 ];
 
 /// Reads the list; a button adds the first one to an empty list.
-pub(crate) fn apply_list(reader: &mut Reader<'_>, cavities: &mut Vec<Cavity>) {
+pub(crate) fn apply_list(reader: &mut Reader<'_>, cavities: &mut Vec<Cavity>, board: Length) {
     let numbers = reader.rows("cav");
-    *cavities = numbers.iter().map(|number| read(reader, number)).collect();
+    *cavities = numbers.iter().map(|number| read(reader, number, board)).collect();
     if reader.entries.get("add") == Some("cav") {
-        cavities.push(fresh());
+        cavities.push(fresh(reader.system, board));
     }
 }
 
-/// A pocket to be typed over.
-fn fresh() -> Cavity {
-    let mm = Length::from_mm;
+/// A pocket to be typed over, in a board of a thickness.
+fn fresh(units: UnitSystem, board: Length) -> Cavity {
+    let mm = |mm: f64| units.rounded(Length::from_mm(mm));
     Cavity {
         name: String::new(),
         count: 1,
         shape: CavityShape::Pocket,
         length: mm(50.0),
         width: mm(20.0),
-        depth: mm(10.0),
+        depth: units.rounded(Length::from_mm(10.0).min(board * 0.5)).max(bounds::CAVITY_SIDE.min),
         is_through: false,
     }
 }
 
 pub(super) fn apply(reader: &mut Reader<'_>, inlay: &mut Inlay) {
-    apply_list(reader, &mut inlay.cavities);
+    apply_list(reader, &mut inlay.cavities, inlay.board.thickness);
     let board = &mut inlay.board;
     reader.quantity("absorption", &bounds::ABSORPTION, &mut board.absorption);
     reader.number("moisture", &bounds::TIMBER_MOISTURE_PERCENT, &mut board.moisture_percent);
 }
 
-fn read(reader: &mut Reader<'_>, number: &str) -> Cavity {
+fn read(reader: &mut Reader<'_>, number: &str, board: Length) -> Cavity {
     let is_through = reader.entries.get(&format!("cav_through-{number}")).is_some();
-    let mut cavity = Cavity { is_through, ..fresh() };
+    let mut cavity = Cavity { is_through, ..fresh(reader.system, board) };
     let name = |field: &str| format!("{field}-{number}");
     reader.text(&name("cav_name"), "The name", NAME_CHARACTERS, true, &mut cavity.name);
     reader.count(&name("cav_count"), &bounds::COUNT, &mut cavity.count);
@@ -73,7 +73,7 @@ fn read(reader: &mut Reader<'_>, number: &str) -> Cavity {
 /// The list of cavities, for a board with inlay and for knots in river boards.
 pub(crate) fn list(asked: &Asked<'_>, cavities: &[Cavity]) -> List {
     let (fields, shown) = (asked.fields(), asked.shown);
-    let fresh = fresh();
+    let fresh = fresh(shown.system, asked.document.piece.thickness);
     let shapes = SHAPES.map(|(name, words, _)| (name, words));
     let rows = asked.rows("cav", cavities.len());
     let rows = rows.into_iter().map(|number| {

@@ -50,9 +50,10 @@ impl Station for Inside {
     }
 
     fn apply(reader: &mut Reader<'_>, document: &mut Document, _: &Shop) {
+        let depth = document.piece.thickness;
         match &mut document.contents {
             Contents::Inlay(inlay) => cavities::apply(reader, inlay),
-            Contents::Embed(embed) => objects::apply(reader, &mut embed.inserts),
+            Contents::Embed(embed) => objects::apply(reader, &mut embed.inserts, depth),
             Contents::Block(block) => block::apply(reader, block),
             Contents::Tubes(tubes) => tubes::apply(reader, tubes),
             Contents::Moulds(moulds) => pieces::apply(reader, moulds),

@@ -1,6 +1,7 @@
 //! Objects in the resin: how their volume is known, whether they float.
 
 use fondant_cast::document::Embed;
+use fondant_quantities::units::{MassUnit, Unit, UnitSystem};
 use fondant_quantities::{Density, Length, Mass, Volume, bounds};
 use fondant_shapes::timber::insert::Buoyancy;
 use fondant_shapes::timber::{Insert, InsertShape};
@@ -40,35 +41,49 @@ const fn shape_name(shape: &InsertShape) -> &'static str {
 /// What a new object is called until somebody says what it is.
 const NAMELESS: &str = "object";
 
+/// What a new object weighs: a little less than resin, so that its lift is seen.
+const FRESH_DENSITY: Density = Density::from_kg_m3(900.0);
+
 /// Nobody has said yet what it is: its size and mass are those that a new one begins with.
 fn is_guess(insert: &Insert) -> bool {
     insert.name == NAMELESS && matches!(insert.shape, InsertShape::Ball { .. })
 }
 
-fn fresh() -> Insert {
-    Insert {
+/// An object as it begins in a cast of a depth: it lies in the resin.
+fn fresh(units: UnitSystem, depth: Length) -> Insert {
+    let at_most = |mm: f64, share: f64| units.rounded(Length::from_mm(mm).min(depth * share));
+    let diameter = at_most(40.0, 0.6).max(bounds::INSERT_SIDE.min);
+    let shape = InsertShape::Ball { diameter };
+    let mut insert = Insert {
         name: NAMELESS.into(),
         count: 1,
-        shape: InsertShape::Ball { diameter: Length::from_mm(40.0) },
-        mass: Mass::from_kg(0.03),
+        shape,
+        mass: Mass::ZERO,
         density: Density::from_kg_m3(700.0),
-        above_floor: Length::from_mm(10.0),
-    }
+        above_floor: at_most(10.0, 0.2),
+    };
+    let (unit, parts) = match units {
+        UnitSystem::Metric => (MassUnit::Gram, 1.0),
+        UnitSystem::UsCustomary => (MassUnit::Ounce, 10.0),
+    };
+    let mass = unit.write(insert.volume() * FRESH_DENSITY);
+    insert.mass = unit.read((mass * parts).round() / parts).max(bounds::MASS.min);
+    insert
 }
 
 /// Reads the list; a button adds the first one to an empty list.
-pub(crate) fn apply(reader: &mut Reader<'_>, inserts: &mut Vec<Insert>) {
+pub(crate) fn apply(reader: &mut Reader<'_>, inserts: &mut Vec<Insert>, depth: Length) {
     let numbers = reader.rows("ins");
     let kept = std::mem::take(inserts);
     *inserts = numbers
         .iter()
         .map(|number| {
             let before = number.parse().ok().and_then(|i: usize| kept.get(i).cloned());
-            read(reader, number, before.unwrap_or_else(fresh))
+            read(reader, number, before.unwrap_or_else(|| fresh(reader.system, depth)))
         })
         .collect();
     if reader.entries.get("add") == Some("ins") {
-        inserts.push(fresh());
+        inserts.push(fresh(reader.system, depth));
     }
 }
 
@@ -150,7 +165,7 @@ pub(crate) fn list(asked: &Asked<'_>, inserts: &[Insert]) -> List {
     let (fields, shown) = (asked.fields(), asked.shown);
     let rows = asked.rows("ins", inserts.len()).into_iter().map(|number| {
         let kept = number.parse().ok().and_then(|i: usize| inserts.get(i).cloned());
-        let insert = kept.unwrap_or_else(fresh);
+        let insert = kept.unwrap_or_else(|| fresh(shown.system, asked.document.piece.thickness));
         let name = |field: &str| format!("{field}-{number}");
         let mut all = vec![
             fields.text(&name("ins_name"), "What", &insert.name),

@@ -1,6 +1,7 @@
 //! Loading a pressure pot.
 
 use fondant_cast::measure::standing_in_pot;
+use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Length, bounds};
 use fondant_shapes::blanks::pot::{Level, Loading, Pot, Standing, TooLarge, load};
 
@@ -18,19 +19,17 @@ pub(crate) struct PotView {
 }
 
 /// A small shop's pot, to be typed over.
-const USUAL: Pot = Pot {
-    diameter: Length::from_mm(240.0),
-    height: Length::from_mm(260.0),
-    shelf: Length::from_mm(6.0),
-    gap: Length::from_mm(5.0),
-};
+fn usual(units: UnitSystem) -> Pot {
+    let mm = |mm: f64| units.rounded(Length::from_mm(mm));
+    Pot { diameter: mm(240.0), height: mm(260.0), shelf: mm(6.0), gap: mm(5.0) }
+}
 
 pub(super) fn apply(reader: &mut Reader<'_>, place: &mut Option<Pot>) {
     if reader.entries.get("pot").is_none() {
         *place = None;
         return;
     }
-    let mut pot = place.unwrap_or(USUAL);
+    let mut pot = place.unwrap_or_else(|| usual(reader.system));
     // Its figures come onto the page once it is ticked.
     if reader.entries.get("pot_diameter").is_some() {
         reader.quantity("pot_diameter", &bounds::POT_SIDE, &mut pot.diameter);

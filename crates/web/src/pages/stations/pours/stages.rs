@@ -4,6 +4,7 @@ use fondant_cast::document::{CracksFirst, Flood, Stage};
 use fondant_cast::{Conflict, Document};
 use fondant_materials::resin::{ResinId, shipped};
 use fondant_pours::layers::{LayerKind, Purpose};
+use fondant_quantities::units::UnitSystem;
 use fondant_quantities::{Span, bounds};
 
 use crate::pages::stations::asked::Asked;
@@ -85,7 +86,7 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document) {
         reader.text("stage_tint-cracks", "The colour", bounds::NAME_CHARACTERS, true, tint);
     }
     if let Some(added) = reader.entries.get("stage_add") {
-        add(document, added);
+        add(document, added, reader.system);
     }
     let at = |name: &str| -> Option<(Side, usize)> {
         let (side, place) = reader.entries.get(name)?.split_once('-')?;
@@ -144,15 +145,21 @@ fn read_resin(reader: &Reader<'_>, name: &str, resin: &mut Option<ResinId>) {
 }
 
 /// A new stage where one begins: next to the main fill.
-fn add(document: &mut Document, what: &str) {
+fn add(document: &mut Document, what: &str, units: UnitSystem) {
+    let stage = |purpose| {
+        let begun = Stage::begin(purpose);
+        Stage { depth: units.rounded(begun.depth), ..begun }
+    };
     let coating = Some(ResinId(shipped::COATING.into())).filter(|id| *id != document.resin);
     match what {
-        "below" => document.stages.below.push(Stage::begin(Purpose::Base)),
-        "inclusions" => document.stages.below.push(Stage::begin(Purpose::Inclusions)),
-        "above" => document.stages.above.insert(0, Stage::begin(Purpose::Top)),
+        "below" => document.stages.below.push(stage(Purpose::Base)),
+        "inclusions" => document.stages.below.push(stage(Purpose::Inclusions)),
+        "above" => document.stages.above.insert(0, stage(Purpose::Top)),
         "cracks" => document.stages.cracks = Some(CracksFirst::default()),
         "flood" if document.stages.flood.is_none() => {
-            document.stages.flood = Some(Flood::begin(coating));
+            let begun = Flood::begin(coating);
+            let thickness = units.rounded(begun.thickness);
+            document.stages.flood = Some(Flood { thickness, ..begun });
         }
         _ => {}
     }

@@ -30,8 +30,8 @@ pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, _: &Shop) 
         }
         Shaping::Amounts => ways::apply_dry_fill(reader, river),
     }
-    cavities::apply_list(reader, &mut river.cavities);
-    objects::apply(reader, &mut river.inserts);
+    cavities::apply_list(reader, &mut river.cavities, thickness);
+    objects::apply(reader, &mut river.inserts, thickness);
     match reader.entries.get("reshape") {
         Some("outlines") => {
             if river.boards.iter().any(|b| b.shape.is_none()) {
