@@ -19,6 +19,11 @@ impl Markup {
         template.render().map(Self)
     }
 
+    /// The markup.
+    pub(crate) fn as_str(&self) -> &str {
+        &self.0
+    }
+
     pub(crate) fn is_empty(&self) -> bool {
         self.0.is_empty()
     }

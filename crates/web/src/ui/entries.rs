@@ -68,6 +68,11 @@ impl Refusals {
         self.by_field.get(field).cloned().unwrap_or_default()
     }
 
+    /// Every sentence.
+    pub(crate) fn all(&self) -> impl Iterator<Item = &str> {
+        self.by_field.values().map(String::as_str)
+    }
+
     /// Whether nothing was refused.
     #[must_use]
     pub(crate) fn is_empty(&self) -> bool {

@@ -19,6 +19,7 @@ pub(crate) mod layers;
 pub(crate) mod lessons;
 pub(crate) mod measures;
 pub(crate) mod mixing;
+pub(crate) mod plans;
 pub(crate) mod pours;
 pub(crate) mod rack;
 pub(crate) mod record;

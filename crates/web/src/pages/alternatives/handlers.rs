@@ -19,7 +19,7 @@ use crate::paths::casts::{Alternatives, ApplyFix, Offers, Settle, TakePlan};
 use crate::routing::Routes;
 use crate::ui::error::WebError;
 use crate::ui::units::{InUnits, Shown};
-use crate::words::{jobs as job_words, pours, trouble};
+use crate::words::{jobs as job_words, plans, pours, trouble};
 
 pub(crate) fn routes() -> Router<Web> {
     Router::new().typed_get(alternatives).typed_get(offers)
@@ -127,7 +127,7 @@ pub(super) async fn offers(path: Offers, State(app): State<App>) -> Result<Offer
     let row = |offer: &Offer| {
         Ok::<_, AppError>(OfferRow {
             key: offer_key(offer)?.to_string(),
-            what: pours::fix(&offer.fix, shown, zone),
+            what: plans::fix(&offer.fix, shown, zone),
             then: outcome(offer, shown, zone),
         })
     };

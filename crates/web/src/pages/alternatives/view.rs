@@ -6,7 +6,7 @@ use jiff::tz::TimeZone;
 
 use crate::ui::numbers::with_unit;
 use crate::ui::units::Shown;
-use crate::words::pours;
+use crate::words::{plans, pours};
 
 /// One alternative.
 pub(crate) struct Card {
@@ -30,7 +30,7 @@ pub(crate) fn cards(all: &[Alternative], shown: Shown, zone: &TimeZone) -> Vec<C
         .map(|(number, alternative)| {
             let held = alternative.held;
             let titles: Vec<&str> =
-                alternative.wishes.iter().map(|wish| pours::wish(*wish)).collect();
+                alternative.wishes.iter().map(|wish| plans::wish(*wish)).collect();
             let first = alternative.pours.first().map(|pour| shown.date_and_time(pour.at, zone));
             let soonest = alternative.wishes.contains(&Wish::Soonest);
             Card {
@@ -44,7 +44,7 @@ pub(crate) fn cards(all: &[Alternative], shown: Shown, zone: &TimeZone) -> Vec<C
                 held: format!("{} of {}", held.held, held.tries),
                 is_shaky: held.held * 10 < held.tries * 7,
                 proof: match (soonest, alternative.proof) {
-                    (true, proof @ (Proof::Best | Proof::Within(_))) => pours::proof(proof),
+                    (true, proof @ (Proof::Best | Proof::Within(_))) => plans::proof(proof),
                     _ => String::new(),
                 },
             }

@@ -22,7 +22,7 @@ use crate::ui::entries::{Entries, Refusals};
 use crate::ui::error::WebError;
 use crate::ui::extract::{Typed, expected};
 use crate::ui::units::InUnits;
-use crate::words::pours as words;
+use crate::words::plans;
 
 type Answer = Result<Response, WebError>;
 
@@ -84,7 +84,7 @@ async fn unsteady(app: &App, cast: CastId) -> Result<Option<String>, WebError> {
     let is_shaky = held.held * 100 < STEADY * held.tries;
     let other = suggested(app, &visit).await?;
     let shown = visit.open.shop.shown();
-    let doubts = [is_shaky.then(|| words::unsteady(held, shown)), other];
+    let doubts = [is_shaky.then(|| plans::unsteady(held, shown)), other];
     let doubts: Vec<String> = doubts.into_iter().flatten().collect();
     Ok((!doubts.is_empty()).then(|| doubts.join(" ")))
 }
@@ -99,7 +99,7 @@ async fn suggested(app: &App, visit: &Visit) -> Result<Option<String>, WebError>
     let proposed = visit.worked.evaluation.pours.as_ref().map(as_given).unwrap_or_default();
     let (shown, zone) = (visit.open.shop.shown(), visit.open.shop.hours().zone());
     let other = all.iter().find(|plan| plan.is_suggested && plan.given() != proposed);
-    Ok(other.map(|plan| words::suggested(plan, shown, zone)))
+    Ok(other.map(|plan| plans::suggested(plan, shown, zone)))
 }
 
 /// Gives up the plan that was taken.

@@ -22,7 +22,7 @@ use crate::ui::error::WebError;
 use crate::ui::units::Shown;
 use crate::words::cautions::at_the_pour;
 use crate::words::mixing::a_and_b;
-use crate::words::{kinds, pours};
+use crate::words::{kinds, plans, pours};
 
 // Many fields: each is one part of the page.
 #[derive(Template, WebTemplate)]
@@ -72,7 +72,7 @@ fn page(asked: &Asked<'_>, schedule: &Schedule) -> PlanPage {
     let agenda = is_taken.then(|| Agenda::of(document, planned, schedule, poured, asked.now));
     let resin = &evaluation.resin.name;
     let depth = asked.measured().fill.depth();
-    let broken = |trouble| pours::broken(trouble, schedule, shown, zone);
+    let broken = |trouble| plans::broken(trouble, schedule, shown, zone);
     PlanPage {
         back: Station::of(asked.cast, "pours"),
         name: document.name.clone(),

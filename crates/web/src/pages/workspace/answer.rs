@@ -3,6 +3,7 @@
 
 use askama::Template;
 use askama::filters::HtmlSafe;
+use askama::filters::{Html as HtmlText, escape};
 use axum::http::StatusCode;
 use axum::response::{Html, IntoResponse, Redirect, Response};
 use fondant_app::casts::{self, Changed};
@@ -93,6 +94,8 @@ struct Workspace {
     /// The revision that this page's forms change.
     revision: i32,
     choice: Option<Choice>,
+    /// What was refused at fields that are not on the page.
+    unseen: Vec<String>,
     can_undo: bool,
     can_redo: bool,
     ticks: Vec<Tick>,
@@ -209,6 +212,16 @@ impl<'a> Showing<'a> {
         }
     }
 
+    /// Why the form was refused, where the page has no place for it.
+    fn unseen(self, body: &Markup) -> Vec<String> {
+        let Self::Refused { refusals, .. } = self else { return Vec::new() };
+        let is_seen = |sentence: &&str| {
+            let written = escape(sentence, HtmlText).map(|escaped| escaped.to_string());
+            written.is_ok_and(|written| body.as_str().contains(&written))
+        };
+        refusals.all().filter(|sentence| !is_seen(sentence)).map(str::to_owned).collect()
+    }
+
     fn choice(self, newer: i32) -> Option<Choice> {
         match self {
             Self::Kept | Self::Refused { .. } => None,
@@ -244,6 +257,7 @@ fn workspace(visit: &Visit, entry: &Entry, body: Markup, showing: Showing<'_>) -
         },
         revision,
         choice: showing.choice(newest),
+        unseen: showing.unseen(&body),
         can_undo: record.can_undo && revision == newest,
         can_redo: record.can_redo && revision == newest,
         ticks: ticks(cast, slug, (&record.document, evaluation)),
@@ -261,5 +275,25 @@ fn workspace(visit: &Visit, entry: &Entry, body: Markup, showing: Showing<'_>) -
         guide: if record.is_only { guide(slug) } else { "" },
         has_form: entry.has_form,
         body,
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::sample::METRIC;
+    use crate::ui::field::Fields;
+
+    /// A refusal at a field that the page does not have was never read by anybody.
+    #[test]
+    fn what_is_refused_where_the_page_has_no_place_for_it_is_told_above_it() {
+        let mut refusals = Refusals::at("depth", "“deep” is 'no' depth & no <length>.");
+        refusals.add("ins_above-3", "It stands above the resin.");
+        let typed = Entries::new(Vec::new());
+        let field = Fields::of(METRIC, Some(&typed), &refusals).text("depth", "Depth", "");
+        let body = Markup::of(&field).unwrap();
+        let showing = Showing::Refused { typed: &typed, refusals: &refusals, marks: &[] };
+        assert_eq!(showing.unseen(&body), ["It stands above the resin."]);
+        assert!(Showing::Kept.unseen(&body).is_empty());
     }
 }

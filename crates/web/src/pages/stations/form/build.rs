@@ -113,32 +113,38 @@ pub(super) fn view(asked: &Asked<'_>, build: &FormBuild) -> Build {
     }
 }
 
-fn sentences(asked: &Asked<'_>, build: &FormBuild) -> Vec<(&'static str, String)> {
+/// How far the long wall bows, and what holds it.
+fn bowing(asked: &Asked<'_>, build: &FormBuild) -> String {
     let (shown, measured) = (asked.shown, asked.measured());
-    let depth = measured.fill.depth();
-    let height = depth + FREEBOARD;
     let wall = Wall {
         length: measured.cast.length.max(measured.cast.width),
-        depth,
+        depth: measured.fill.depth(),
         thickness: build.thickness,
         sheet: build.sheet,
     };
     let bows = bow(&wall, asked.evaluation.resin.density);
-    let mut bowing = format!(
+    let mut said = format!(
         "The long wall bows {} under the resin, hinged at its foot and ends, free at its top.",
         shown.length_fine(bows.bow)
     );
     if let Some(count) = bows.battens {
-        bowing += &format!(
+        said += &format!(
             " Hold it to {} with {count} upright battens, evenly spaced",
             shown.length(MOST_BOW)
         );
-        bowing += &bows
+        said += &bows
             .thicker
             .map_or_else(|| ".".to_owned(), |t| format!(", or with sheet of {}.", shown.length(t)));
     } else if bows.bow > MOST_BOW {
-        bowing += " No number of battens holds this sheet: take a thicker one.";
+        said += " No number of battens holds this sheet: take a thicker one.";
     }
+    said
+}
+
+fn sentences(asked: &Asked<'_>, build: &FormBuild) -> Vec<(&'static str, String)> {
+    let (shown, measured) = (asked.shown, asked.measured());
+    let depth = measured.fill.depth();
+    let height = depth + FREEBOARD;
     let bead = bead(&measured.cast, height, build.sealant);
     let wait = match build.release {
         Release::Wax => "Wax waits about 20 minutes, then it is buffed.",
@@ -158,7 +164,7 @@ fn sentences(asked: &Asked<'_>, build: &FormBuild) -> Vec<(&'static str, String)
                 shown.length(FREEBOARD)
             ),
         ),
-        ("Bow", bowing),
+        ("Bow", bowing(asked, build)),
         (
             "Sealant",
             format!(

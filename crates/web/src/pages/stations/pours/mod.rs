@@ -1,7 +1,7 @@
 //! Station 6: when each layer goes in.
 //!
 //! - [`axis`]: the drawing; [`part`]: the drawing and the text beside it
-//! - [`split`]: layers; [`stages`]: pours beside the main fill; [`facts`]: what happened
+//! - [`split`]: layers; [`stages`], [`stage_rows`]: pours beside the main fill; [`facts`]: what happened
 //! - [`rows`]: the table; [`notes`]: sentences
 
 pub(crate) mod axis;
@@ -11,6 +11,7 @@ mod notes;
 pub(crate) mod part;
 mod rows;
 mod split;
+mod stage_rows;
 mod stages;
 mod view;
 

@@ -15,7 +15,7 @@ use jiff::Timestamp;
 use super::axis::{HoursAxis, draw};
 use crate::svg::{FULL, Frame, Markup, NARROW};
 use crate::ui::units::{InUnits, Shown};
-use crate::words::{kinds, pours};
+use crate::words::{kinds, plans};
 
 /// The axis, and how many times as wide it can be drawn.
 const ZOOMS: [u8; 3] = [1, 2, 4];
@@ -36,7 +36,7 @@ pub(crate) struct AxisPart {
 impl AxisPart {
     pub(crate) fn new(asked: &Showing<'_>) -> Self {
         let zone = asked.shop.hours().zone();
-        let say = |b| pours::broken(b, asked.schedule, asked.shown(), zone);
+        let say = |b| plans::broken(b, asked.schedule, asked.shown(), zone);
         Self {
             axis: asked.axis(),
             breaks: asked.schedule.breaks.iter().map(say).collect(),

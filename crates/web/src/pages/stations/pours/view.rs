@@ -22,7 +22,7 @@ use super::notes::{hours, missed, narrow, prepared, too_thick};
 use super::part::{AxisPart, Showing};
 use super::rows::{PourRow, row};
 use super::split::SplitView;
-use super::stages::StagesView;
+use super::stage_rows::StagesView;
 use crate::pages::stations::asked::Asked;
 use crate::paths::casts::{
     Alternatives, FitRest, LogFact, MovePour, Offers, PlanSheet, PoursCsv, Release, Settle, TryMove,
