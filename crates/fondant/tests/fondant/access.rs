@@ -6,7 +6,7 @@ use crate::program::Server;
 use crate::units;
 
 /// Pages of the demo workshop: each place, each station, each kind.
-const PAGES: [&str; 31] = [
+const PAGES: [&str; 32] = [
     "/today",
     "/today/sheet",
     "/casts",
@@ -31,6 +31,7 @@ const PAGES: [&str; 31] = [
     "/casts/9/timber",
     "/casts/10/timber",
     "/casts/11/timber",
+    "/casts/10/resin",
     "/casts/5/files",
     "/shelf",
     "/shelf/new",
@@ -59,11 +60,18 @@ const CUT_OFF: &str = "
       .filter((table) => table.scrollWidth > table.clientWidth)
       .map((table) => `a table is cut off by ${table.scrollWidth - table.clientWidth} px`);";
 
+/// Components of which nothing answers: their script does not come with the page.
+const LIFELESS: &str = "
+    return [...document.querySelectorAll('[x-data]')].filter((e) => !e._x_dataStack)
+      .map((e) => `${e.getAttribute('x-data')} does nothing`);";
+
 /// What is wrong with a page on a desk, by day and in the evening.
 async fn faults_on_a_desk(browser: &Browser) -> Vec<String> {
     let mut faults = browser.faults_of_access(&[]).await;
-    let cut_off = browser.run(CUT_OFF).await;
-    faults.extend(serde_json::from_value::<Vec<String>>(cut_off).expect("sentences"));
+    for script in [CUT_OFF, LIFELESS] {
+        let found = browser.run(script).await;
+        faults.extend(serde_json::from_value::<Vec<String>>(found).expect("sentences"));
+    }
     browser.run("document.documentElement.dataset.theme = 'evening'").await;
     let evening = browser.faults_of_access(&["color-contrast"]).await;
     faults.extend(evening.into_iter().map(|fault| format!("(evening) {fault}")));

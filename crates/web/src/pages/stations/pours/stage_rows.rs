@@ -34,6 +34,9 @@ pub(super) struct StageRow {
     pub(super) place: usize,
     /// "the base", for the names of its buttons.
     pub(super) name: String,
+    /// Something is over it, or under it, that it can change places with.
+    pub(super) can_rise: bool,
+    pub(super) can_sink: bool,
     pub(super) fields: Vec<Field>,
     pub(super) note: String,
 }
@@ -43,7 +46,14 @@ impl StagesView {
         let (document, fields) = (asked.document, asked.fields());
         let stages = &document.stages;
         let rows = |side: Side, all: &[Stage]| -> Vec<StageRow> {
-            let row = |(place, stage): (usize, &Stage)| row(asked, &fields, (side, place), stage);
+            let row = |(place, stage): (usize, &Stage)| {
+                let one = row(asked, &fields, (side, place), stage);
+                StageRow {
+                    can_rise: side == Side::Below || place + 1 < all.len(),
+                    can_sink: side == Side::Above || place > 0,
+                    ..one
+                }
+            };
             all.iter().enumerate().rev().map(row).collect()
         };
         Self {
@@ -86,6 +96,8 @@ fn row(
     };
     StageRow {
         place,
+        can_rise: false,
+        can_sink: false,
         name: format!("the {}", layers::of_purpose(stage.purpose)),
         fields: vec![
             fields.choice(&name("purpose"), "What for", purpose, &words),
@@ -101,6 +113,8 @@ fn cracks_row(asked: &Asked<'_>, fields: &Fields<'_>, cracks: &CracksFirst) -> S
     let volume = asked.measured().stages.cracks.map(|cracks| cracks.volume).unwrap_or_default();
     StageRow {
         place: 0,
+        can_rise: false,
+        can_sink: false,
         name: "the fill of cracks".to_owned(),
         fields: vec![
             resin_field(asked, fields, "stage_resin-cracks", cracks.resin.as_ref()),
@@ -118,6 +132,8 @@ fn flood_row(asked: &Asked<'_>, fields: &Fields<'_>, flood: &Flood) -> StageRow 
     let (hours, run_off) = (flood.finishing.h(), flood.run_off_ratio * 100.0);
     StageRow {
         place: 0,
+        can_rise: false,
+        can_sink: false,
         name: "the flood coat".to_owned(),
         fields: vec![
             fields.length("stage_depth-flood", "Thickness", flood.thickness),

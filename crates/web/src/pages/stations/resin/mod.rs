@@ -23,6 +23,7 @@ use super::standing::Standing;
 use super::station::Station;
 use crate::svg::Markup;
 use crate::ui::error::WebError;
+use crate::ui::page::Script;
 use crate::ui::reader::Reader;
 use view::InResin;
 
@@ -44,6 +45,7 @@ impl Station for Resin {
     type Loaded = Loaded;
     const SLUG: &'static str = "resin";
     const DIGIT: usize = 4;
+    const SCRIPTS: &'static [Script] = &[Script::Components("/rows.js"), Script::Alpine];
 
     fn name(_: Kind) -> &'static str {
         "Resin"
