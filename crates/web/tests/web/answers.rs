@@ -5,6 +5,7 @@ use crate::common::{get, post, post_as, send, send_to};
 use axum::body::Body;
 use axum::http::{Request, StatusCode, header};
 use axum::{Router, routing};
+use fondant_app::shelf;
 use fondant_cast::document::Split;
 use fondant_materials::resin::{ResinClass, shipped};
 use fondant_quantities::units::UnitSystem;
@@ -201,6 +202,40 @@ async fn another_resin_is_chosen_and_compared() {
     assert_eq!(chosen.status, StatusCode::SEE_OTHER);
     let plan = app.document(cast).await;
     assert_eq!(plan.resin.0, "coating-epoxy");
+}
+
+/// A cast whose resin was put away had none chosen at Resin, and every change there was refused: there is
+/// no resin called “”.
+#[tokio::test]
+async fn a_resin_that_is_put_away_stays_that_of_its_casts() {
+    let app = app().await;
+    let cast = app.cast("Of what is left").await;
+    let shop = app.app.shop().await.unwrap();
+    shelf::put_away(&app.app, &shop, shipped::SLOW_CASTING, 0).await.expect("it is put away");
+    let path = format!("/casts/{}/resin", cast.0);
+    let page = get(&app, &path).await.text;
+    let chosen = "id=\"resin-slow-casting-epoxy\" checked";
+    assert!(page.contains(chosen) && page.contains("Put away on the shelf"), "{page}");
+    let coloured = [
+        ("revision", "1"),
+        ("recipe", "1"),
+        ("tint", "0"),
+        ("tint_name-0", "lagoon blue"),
+        ("tint_percent-0", "0.3"),
+    ];
+    let answer = post(&app, &path, &coloured).await;
+    assert_eq!(answer.status, StatusCode::OK, "{}", answer.text);
+    let document = app.document(cast).await;
+    assert_eq!(document.recipe.colours.len(), 1);
+    assert_eq!(document.resin.0, shipped::SLOW_CASTING);
+    // A new one begins with what is offered, and another cast is not offered what is put away.
+    let form = [("kind", "river"), ("name", "Next"), ("length", "1 m"), ("width", "500")];
+    let form = [&form[..], &[("thickness", "30"), ("trim_margin", "10")]].concat();
+    let begun = post_as(&app, "/casts", &form, false).await;
+    let next = begun.header("location").replace("/timber", "/resin");
+    let page = get(&app, &next).await.text;
+    assert!(page.contains("name=\"resin\"") && !page.contains("resin-slow-casting-epoxy"));
+    assert_eq!(page.matches(" checked").count(), 1, "{page}");
 }
 
 #[tokio::test]

@@ -73,6 +73,23 @@ impl Shelf {
         self.resins.iter().filter(|on| !on.is_put_away).map(|on| &on.resin)
     }
 
+    /// Those, and the one that a cast is planned with, put away or not.
+    pub fn offered_beside(&self, own: &ResinId) -> impl Iterator<Item = &OnShelf> {
+        self.resins.iter().filter(move |on| !on.is_put_away || on.resin.id == *own)
+    }
+
+    /// What a new cast begins with where `usual` is what its kind is cast of: another of its class
+    /// where that is put away, or else the first that is offered.
+    #[must_use]
+    pub fn begins_with(&self, usual: &ResinId) -> ResinId {
+        let class = self.find(usual).map(|resin| resin.class).ok();
+        let is_usual = |resin: &&Record| resin.id == *usual;
+        let is_alike = |resin: &&Record| Some(resin.class) == class;
+        let found = self.offered().find(is_usual).or_else(|| self.offered().find(is_alike));
+        let found = found.or_else(|| self.offered().next());
+        found.map_or_else(|| usual.clone(), |resin| resin.id.clone())
+    }
+
     /// The resin of a short name, put away or not.
     ///
     /// # Errors
@@ -224,6 +241,26 @@ mod tests {
         assert_eq!(shelf.find(&resin.id).unwrap().name, "our coat");
         assert!(shelf.offered().all(|r| r.id != resin.id));
         assert!(shelf.find(&ResinId("treacle".into())).is_err());
+    }
+
+    #[test]
+    fn what_is_put_away_is_planned_with_by_its_casts_alone() {
+        let away = shipped::generic(ResinClass::SlowCasting);
+        let mut own = away.clone();
+        (own.id, own.name) = (ResinId("harbour".into()), "Harbour".into());
+        let shelf = Shelf::new(vec![
+            OwnResin { resin: own.clone(), is_put_away: false },
+            OwnResin { resin: away.clone(), is_put_away: true },
+        ]);
+        let beside =
+            |id: &ResinId| shelf.offered_beside(id).filter(|on| on.resin.id == away.id).count();
+        assert_eq!((beside(&away.id), beside(&own.id)), (1, 0));
+        assert_eq!(shelf.begins_with(&away.id), own.id, "another of its class");
+        let coating = ResinId(shipped::COATING.into());
+        assert_eq!(shelf.begins_with(&coating), coating);
+        let all_away =
+            shipped::all().into_iter().map(|resin| OwnResin { resin, is_put_away: true }).collect();
+        assert_eq!(Shelf::new(all_away).begins_with(&coating), coating, "there is no other");
     }
 
     #[test]

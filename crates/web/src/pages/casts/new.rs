@@ -167,6 +167,7 @@ fn read(entries: &Entries, kind: Kind, shop: &Shop, now: Timestamp) -> Result<Do
     if shop.shown().system == UnitSystem::UsCustomary {
         document.round_in_inches();
     }
+    document.resin = shop.shelf().begins_with(&document.resin);
     document.conditions.air_from = AirFrom::Shop;
     reader.keep_typed(&mut document.typed);
     // Nothing is built yet.

@@ -9,10 +9,12 @@ use crate::ui::reader::Reader;
 use crate::words::resin;
 
 pub(super) fn apply(reader: &mut Reader<'_>, document: &mut Document, shop: &Shop) {
-    let id = ResinId(reader.entries.get("resin").unwrap_or_default().to_owned());
-    match shop.shelf().find(&id) {
-        Ok(_) => document.resin = id,
-        Err(error) => reader.refusals.add("", resin::resin(&error)),
+    if let Some(chosen) = reader.entries.get("resin") {
+        let id = ResinId(chosen.to_owned());
+        match shop.shelf().find(&id) {
+            Ok(_) => document.resin = id,
+            Err(error) => reader.refusals.add("", resin::resin(&error)),
+        }
     }
     colour::apply(reader, document);
 }

@@ -64,8 +64,10 @@ impl Station for Resin {
     async fn load(app: &App, visit: &Visit) -> Result<Loaded, WebError> {
         let mut works = JoinSet::new();
         let document = visit.open.record.document.clone();
-        let begun = casts::resins::noted(app, &visit.open, &visit.facts, document).await?;
-        for (place, resin) in visit.open.shop.shelf().offered().cloned().enumerate() {
+        let begun = casts::resins::noted(app, &visit.open, &visit.facts, document.clone()).await?;
+        let shelf = visit.open.shop.shelf();
+        for (place, on) in shelf.offered_beside(&document.resin).enumerate() {
+            let (resin, is_put_away) = (on.resin.clone(), on.is_put_away);
             let (app, shop) = (app.clone(), visit.open.shop.clone());
             let document = Document { resin: resin.id.clone(), ..begun.clone() };
             let conditions = visit.document.conditions;
@@ -73,14 +75,18 @@ impl Station for Resin {
                 let worked = match app.evaluate(&document, &shop).await {
                     Ok(worked) => worked,
                     Err(AppError::Conflicts(_)) => {
-                        return Ok((place, InResin { resin, evaluation: None, bubbles: None }));
+                        return Ok((
+                            place,
+                            InResin { resin, is_put_away, evaluation: None, bubbles: None },
+                        ));
                     }
                     Err(error) => return Err(error),
                 };
                 let evaluation = Arc::clone(&worked.evaluation);
                 let work = move |stop: &Stop| view::rising(&evaluation, &conditions, stop);
                 let bubbles = *app.beside(&worked, &conditions, work).await?;
-                Ok((place, InResin { resin, evaluation: Some(worked.evaluation), bubbles }))
+                let evaluation = Some(worked.evaluation);
+                Ok((place, InResin { resin, is_put_away, evaluation, bubbles }))
             });
         }
         let all: Result<Vec<_>, AppError> = works.join_all().await.into_iter().collect();

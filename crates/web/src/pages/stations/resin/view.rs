@@ -33,6 +33,8 @@ use crate::words::{kinds, trouble};
 /// The cast in one resin.
 pub(crate) struct InResin {
     pub(super) resin: Record,
+    /// The shelf offers it no more: it is the cast's own.
+    pub(super) is_put_away: bool,
     /// `None` where the cast cannot be worked out in it at all.
     pub(super) evaluation: Option<Arc<Evaluation>>,
     /// What rises out of its thickest layer.
@@ -145,7 +147,12 @@ fn choice(asked: &Asked<'_>, each: &InResin, stock: &Stock, key: char) -> Choice
     let mut choice = Choice {
         id: resin.id.0.clone(),
         name: resin.name.clone(),
-        purpose: resin.purpose.clone(),
+        purpose: match each.is_put_away {
+            true => {
+                format!("{} Put away on the shelf: it is offered to no other cast.", resin.purpose)
+            }
+            false => resin.purpose.clone(),
+        },
         reason: String::new(),
         is_chosen: document.resin == resin.id,
         is_trouble: false,
