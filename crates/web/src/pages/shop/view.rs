@@ -180,7 +180,16 @@ fn machines(fields: &Fields<'_>, kept: &ShopSettings) -> Vec<Field> {
         ),
         fields
             .text("vacuum_mbar", "Vacuum chamber, at its best", &chamber)
-            .hint("Container three to four times the volume. Empty: none."),
+            .hint(match fields.shown.system {
+                UnitSystem::Metric => {
+                    "What its gauge shows, mbar absolute. Container three to four times the volume. \
+                     Empty: none."
+                }
+                UnitSystem::UsCustomary => {
+                    "What its gauge shows, inHg below the air. Container three to four times the \
+                     volume. Empty: none."
+                }
+            }),
         fields.tick("fan", "There is a fan", kept.has_fan),
         fields.number("humid_care", "Humidity: take care from", care, humidity),
         fields.number("humid_stop", "Humidity: pour nothing from", stop, humidity),

@@ -10,7 +10,15 @@ const peakAt = (points, depth) => {
 };
 
 // A depth as it is said and kept: no deeper than it is. Its own figure was rounded to a hundredth.
-const saidOf = (depth, unit) => (unit === "mm" ? String(Math.floor(depth + 0.005)) : depth.toFixed(2));
+const saidOf = (depth, unit) => {
+  if (unit === "mm") return String(Math.floor(depth + 0.005));
+  // As a rule is read: the sixteenth below.
+  const sixteenths = Math.floor(depth * 16 + 0.1), whole = Math.floor(sixteenths / 16);
+  let above = sixteenths % 16, below = 16;
+  if (!above) return String(whole);
+  while (above % 2 === 0) [above, below] = [above / 2, below / 2];
+  return `${whole ? `${whole} ` : ""}${above}/${below}`;
+};
 
 const moveGrip = (grip, figure, depth) => {
   const d = grip.dataset;
@@ -31,7 +39,7 @@ const moveGrip = (grip, figure, depth) => {
   const unit = figure.dataset.unit;
   const said = saidOf(depth, unit);
   text.textContent = `${said} ${unit}: ${peak.toFixed(0)}°, ${layers} ${layers === 1 ? "layer" : "layers"}`;
-  grip.setAttribute("aria-valuenow", said);
+  grip.setAttribute("aria-valuenow", depth.toFixed(2));
   grip.setAttribute("aria-valuetext", text.textContent);
   grip.dataset.depth = String(depth);
 };
