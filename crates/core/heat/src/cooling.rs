@@ -1,10 +1,10 @@
 //! What a shop does to keep a pour cool, and what that does to its faces.
 
-use crate::surroundings::FORM_BOARD_M;
 use serde::{Deserialize, Serialize};
 
 use crate::air::Air;
 use crate::field::{Around, Face};
+use crate::surroundings::FORM_BOARD_M;
 use crate::surroundings::{STILL_AIR_TOP_W_M2K, Surroundings};
 use fondant_quantities::{Span, Temperature};
 

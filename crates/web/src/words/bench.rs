@@ -1,6 +1,5 @@
 //! The day of the pour in words.
 
-use super::measures::vacuum;
 use fondant_bench::bucket::Runaway;
 use fondant_bench::run::{ClockKind, ReadyItem};
 use fondant_bench::swirl::Edges;
@@ -9,6 +8,7 @@ use fondant_bench::{Happening, NotPrepared, Refused, Run};
 use fondant_materials::resin::Properties;
 
 use super::layers::capitalised;
+use super::measures::vacuum;
 use super::pours::{by_cup, touch};
 use crate::ui::units::Shown;
 

@@ -1,6 +1,5 @@
 //! From what was tapped and typed at the bench to what happened.
 
-use crate::words::measures::read_vacuum;
 use fondant_app::records::NewRow;
 use fondant_bench::reading::{Quantity, kept};
 use fondant_bench::run::ReadyItem;
@@ -19,6 +18,7 @@ use jiff::{SignedDuration, Timestamp};
 use crate::ui::entries::Entries;
 use crate::ui::slug::named;
 use crate::ui::units::Shown;
+use crate::words::measures::read_vacuum;
 
 /// Longest note, characters.
 const NOTE_CHARACTERS: usize = 400;

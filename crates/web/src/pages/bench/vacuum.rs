@@ -1,12 +1,12 @@
 //! A bucket under vacuum.
 
-use crate::words::measures::vacuum;
 use fondant_bench::vacuum::room;
 use fondant_heat::bubbles::swollen_ratio;
 use fondant_quantities::units::UnitSystem;
 use fondant_quantities::units::trimmed;
 
 use super::telling::{ActView, Entry, Other, Telling, of_batch};
+use crate::words::measures::vacuum;
 
 /// The caution of a vacuum chamber.
 const CHAMBER: &str = "A chamber can break inwards: goggles on, no crack in its lid, nothing that dissolves its \

@@ -1,6 +1,5 @@
 //! The page of photos and files.
 
-use crate::ui::units::InUnits;
 use askama::Template;
 use askama_web::WebTemplate;
 use fondant_app::casts::Open;
@@ -11,6 +10,7 @@ use fondant_files::{DXF_LIMIT, FLATTENED_TO, MESH_LIMIT, PHOTO_LIMIT, SVG_LIMIT}
 use crate::paths::casts::{AddMesh, AddOutlines, AddPhoto, Export, Photo, PhotoBytes, Station};
 use crate::ui::entries::Refusals;
 use crate::ui::page::{Page, Place, Script};
+use crate::ui::units::InUnits;
 
 #[derive(Template, WebTemplate)]
 #[template(path = "pages/files/files.html")]

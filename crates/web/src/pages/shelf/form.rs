@@ -1,6 +1,5 @@
 //! The fields of lots and colours, and what is read from them.
 
-use crate::words::measures::priced_mass;
 use fondant_app::Shop;
 use fondant_materials::resin::ResinId;
 use fondant_materials::resin::shelf::{Colour, ColourBase, ColourKind, Lot};
@@ -9,6 +8,7 @@ use jiff::civil::Date;
 
 use crate::ui::field::{Field, Fields};
 use crate::ui::reader::Reader;
+use crate::words::measures::priced_mass;
 use crate::words::resin;
 
 /// Longest mark and name, characters.

@@ -1,6 +1,5 @@
 //! The page of the shelf.
 
-use crate::words::measures::priced_mass;
 use askama::Template;
 use askama_web::WebTemplate;
 use fondant_app::Shop;
@@ -19,6 +18,7 @@ use crate::ui::field::{Field, Fields};
 use crate::ui::numbers::money;
 use crate::ui::page::{Follows, Page, Place};
 use crate::ui::units::{InUnits, Shown};
+use crate::words::measures::priced_mass;
 use crate::words::resin::{CLASSES, words_of};
 
 /// An opened bottle older than this is to be looked at before it is used, days.

@@ -1,7 +1,5 @@
 //! What is read from the shop's form.
 
-use crate::ui::units::Shown;
-use crate::words::measures::{priced_area, read_vacuum, vacuum};
 use fondant_app::records::WorkshopSettings;
 use fondant_bench::reading::BAR_PSI;
 use fondant_cast::ShopSettings;
@@ -13,7 +11,9 @@ use jiff::civil::Date;
 
 use super::air;
 use crate::ui::reader::Reader;
+use crate::ui::units::Shown;
 use crate::words::hours::hours;
+use crate::words::measures::{priced_area, read_vacuum, vacuum};
 
 /// Longest name of a workshop, characters.
 const NAME_CHARACTERS: usize = 60;

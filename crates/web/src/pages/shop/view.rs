@@ -1,7 +1,5 @@
 //! The page of the shop.
 
-use super::form::chamber_entry;
-use crate::words::measures::priced_area;
 use askama::Template;
 use askama_web::WebTemplate;
 use fondant_app::Shop;
@@ -15,6 +13,7 @@ use fondant_quantities::{Money, Span, bounds};
 use jiff::Timestamp;
 
 use super::air::AirView;
+use super::form::chamber_entry;
 use super::week::{ShopWeek, draw, legend};
 use crate::svg::{FULL, Markup, both};
 use crate::ui::entries::{Entries, Refusals};
@@ -22,6 +21,7 @@ use crate::ui::field::{Field, Fields};
 use crate::ui::page::{Follows, Page, Place, Script};
 use crate::ui::units::InUnits;
 use crate::ui::written::Written;
+use crate::words::measures::priced_area;
 
 const DAYS: [&str; 7] =
     ["Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday"];

@@ -1,6 +1,5 @@
 //! The strip that never leaves: section, volume, mass, layers, heat, hours, next act.
 
-use crate::words::measures::form_board;
 use fondant_app::records::CastId;
 use fondant_cast::mix::Parts;
 use fondant_cast::{Document, Evaluation, Kind, Measured, Need, PourTask};
@@ -18,6 +17,7 @@ use crate::ui::figure::Figure;
 use crate::ui::numbers::{span, with_unit};
 use crate::ui::units::Shown;
 use crate::words::counting::counted;
+use crate::words::measures::form_board;
 use crate::words::pours::pours;
 use crate::words::{kinds, layers as named, trouble};
 

@@ -1,12 +1,10 @@
 //! What the station shows: the steps with what was done of them, and the last surfaces side by side.
 
-use crate::words::measures::{disc, paces};
 use askama::Template;
 use fondant_app::finishing::{Finishing, PlannedCoat, flood_coat};
 use fondant_app::records::{PhotoRecord, Shows};
 use fondant_cast::Standing;
 use fondant_cast::planning::CuredThrough;
-
 use fondant_finish::pace::{Pace, of_the_trade};
 use fondant_finish::square::COOL;
 use fondant_finish::steps::{Finish, chosen, finish, ordered, resin_face};
@@ -27,6 +25,7 @@ use crate::ui::slug::slug;
 use crate::ui::units::Shown;
 use crate::words::counting::counted;
 use crate::words::finishing;
+use crate::words::measures::{disc, paces};
 
 #[derive(Template)]
 #[template(path = "pages/stations/finish/finish.html")]

@@ -1,6 +1,5 @@
 //! The station's figures with their workings.
 
-use crate::words::measures::form_board;
 use fondant_cast::PourTask;
 use fondant_cast::heat::WholePour;
 use fondant_heat::Deepest;
@@ -12,6 +11,7 @@ use crate::ui::figure::Figure;
 use crate::ui::numbers::span;
 use crate::ui::units::Shown;
 use crate::words::counting::counted;
+use crate::words::measures::form_board;
 
 pub(crate) fn deepest(asked: &Asked<'_>, extras: Option<&HeatExtras>) -> Figure {
     let shown = asked.shown;
