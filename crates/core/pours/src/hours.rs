@@ -97,8 +97,8 @@ pub enum HoursError {
 
 impl Workday {
     /// Reads the hours of a day: stretches such as `08:00–12:00`, parted by
-    /// commas, in order of time. The last may go on past midnight: `18:00–02:00`. An empty text or
-    /// `closed` is a day off.
+    /// commas, in order of time. The last may go on past midnight: `18:00–02:00`. `00:00–24:00` is
+    /// the whole day, an empty text or `closed` a day off.
     ///
     /// # Errors
     /// [`HoursError`] for what cannot be read, has no length or overlaps.
@@ -114,6 +114,9 @@ impl Workday {
             let clock = |text: &str| {
                 let text = text.trim();
                 let whole = if text.contains(':') { text.to_owned() } else { format!("{text}:00") };
+                if whole == "24:00" {
+                    return Ok(Time::midnight());
+                }
                 Time::strptime("%H:%M", &whole).map_err(|_| unreadable())
             };
             day.push(Self { opens: clock(opens)?, closes: clock(closes)? });
@@ -124,10 +127,10 @@ impl Workday {
     }
 
     fn check_day(day: &[Self]) -> Result<(), HoursError> {
-        // The last stretch of a day may go on past midnight.
+        // The last stretch of a day may go on past midnight; from midnight to midnight is the whole day.
         let earlier = &day[..day.len().saturating_sub(1)];
         let is_wrong = |stretch: &&Self| stretch.closes <= stretch.opens;
-        let none = day.last().filter(|last| last.closes == last.opens);
+        let none = day.last().filter(|last| last.closes == last.opens && !last.is_whole_day());
         if let Some(wrong) = earlier.iter().find(is_wrong).or(none) {
             return Err(HoursError::ClosesBeforeOpening {
                 opens: wrong.opens.strftime("%H:%M").to_string(),
@@ -142,10 +145,18 @@ impl Workday {
         }
     }
 
-    /// `08:00–18:00`.
+    fn is_whole_day(&self) -> bool {
+        self.opens == Time::midnight() && self.closes == Time::midnight()
+    }
+
+    /// `08:00–18:00`; the end of a day is `24:00`.
     #[must_use]
     pub fn written(&self) -> String {
-        format!("{}–{}", self.opens.strftime("%H:%M"), self.closes.strftime("%H:%M"))
+        let closes = match self.closes {
+            midnight if midnight == Time::midnight() => "24:00".to_owned(),
+            closes => closes.strftime("%H:%M").to_string(),
+        };
+        format!("{}–{closes}", self.opens.strftime("%H:%M"))
     }
 
     /// The stretches of a day as [`Workday::read_day`] reads them.
@@ -304,6 +315,26 @@ mod tests {
         let week = always.unwrap().spans(at("2026-11-23T05:00:00Z"), at("2026-11-30T05:00:00Z"));
         assert_eq!(week.len(), 1);
         for wrong in ["08:00-08:00", "20:00-02:00, 22:00-23:00", "10:00-09:00, 12:00-13:00"] {
+            assert!(Workday::read_day(wrong).is_err(), "{wrong}");
+        }
+    }
+
+    #[test]
+    fn a_shop_at_home_is_open_round_the_clock() {
+        let whole = Workday::read_day("0-24").unwrap();
+        assert_eq!(whole, Workday::read_day("00:00–24:00").unwrap());
+        assert_eq!(whole[0].written(), "00:00–24:00");
+        assert_eq!(Workday::read_day(&whole[0].written()).unwrap(), whole);
+        let evening = Workday::read_day("18:00-24:00").unwrap();
+        assert_eq!(evening[0].written(), "18:00–24:00");
+        let days = std::array::from_fn(|_| whole.clone());
+        // Over the night in which the clocks go forward, too.
+        let hours = ShopHours::new(days, "Europe/Lisbon").unwrap();
+        let (from, to): (Timestamp, Timestamp) =
+            ("2026-03-27T12:00:00Z".parse().unwrap(), "2026-03-30T12:00:00Z".parse().unwrap());
+        assert_eq!(hours.spans(from, to).len(), 1);
+        assert!(hours.is_open(from, to));
+        for wrong in ["12:00-12:00", "25-26", "0-24, 8-9"] {
             assert!(Workday::read_day(wrong).is_err(), "{wrong}");
         }
     }
