@@ -2,7 +2,7 @@
 
 use fondant_heat::FORM_BOARD_M;
 use fondant_quantities::bounds::VACUUM_MBAR;
-use fondant_quantities::units::{Unit, UnitSystem, trimmed};
+use fondant_quantities::units::{Unit, UnitSystem, VolumeUnit, trimmed};
 use fondant_quantities::{Absorption, Length};
 
 use crate::ui::numbers::with_unit;
@@ -44,6 +44,14 @@ pub(crate) const fn priced_area(system: UnitSystem) -> (&'static str, f64) {
     match system {
         UnitSystem::Metric => ("square metre", 1.0),
         UnitSystem::UsCustomary => ("square foot", 1.0 / 0.092_903_04),
+    }
+}
+
+/// The unit of a bare number where a little resin is typed, and what it is called.
+pub(crate) const fn little_resin(system: UnitSystem) -> (VolumeUnit, &'static str) {
+    match system {
+        UnitSystem::Metric => (VolumeUnit::Millilitre, "millilitres"),
+        UnitSystem::UsCustomary => (VolumeUnit::FluidOunce, "fluid ounces"),
     }
 }
 

@@ -5,6 +5,7 @@ use fondant_app::casts;
 use fondant_app::records::{Asked, CastState, Listed};
 use fondant_cast::{Contents, Document, Kind};
 use fondant_quantities::Length;
+use fondant_quantities::units::UnitSystem;
 use fondant_shapes::blanks::Hollow;
 use fondant_shapes::blanks::pot::Pot;
 use fondant_shapes::form::Piece;
@@ -15,7 +16,13 @@ use crate::common::{Answer, get, post, post_as};
 
 /// A river top whose base is being run, and the address of its bench.
 async fn running() -> (TestApp, i64, String) {
-    let app = TestApp::new(&documents::workshop(0, 23)).await;
+    running_in(UnitSystem::Metric).await
+}
+
+async fn running_in(units: UnitSystem) -> (TestApp, i64, String) {
+    let mut workshop = documents::workshop(0, 23);
+    workshop.units = units;
+    let app = TestApp::new(&workshop).await;
     let cast = app.cast("Hall bench").await;
     let settle = format!("/casts/{cast}/pours/settle");
     let settled = post(&app, &settle, &[("revision", "1"), ("sure", "yes")]).await;
@@ -81,6 +88,33 @@ async fn a_bucket_from_the_scale_into_the_form() {
     assert!(station.contains("✓ poured") && station.contains("Go on"), "{station}");
     let pours = get(&app, &format!("/casts/{cast}/pours")).await.text;
     assert!(pours.contains("By what happened."), "the plan follows the bench");
+}
+
+/// In a shop of inches the page asked for millilitres, and a bare number was read as fluid ounces: thirty
+/// times as much.
+#[tokio::test]
+async fn a_little_resin_is_read_in_the_unit_that_is_asked_for() {
+    for (units, asked, read) in [
+        (UnitSystem::Metric, "millilitres", "Ran short by 9\u{202f}mL"),
+        (UnitSystem::UsCustomary, "fluid ounces", "Ran short by 9\u{202f}fl oz"),
+    ] {
+        let (app, _, bench) = running_in(units).await;
+        ready(&app, &bench).await;
+        for (part, grams) in [("b", "450"), ("a", "1000")] {
+            let row = [("what", "weighed"), ("batch", "1"), ("part", part), ("amount", grams)];
+            tap(&app, &bench, &row).await;
+        }
+        for what in ["mix_begun", "mix_ended", "pour_begun"] {
+            tap(&app, &bench, &[("what", what), ("batch", "1")]).await;
+        }
+        let emptied = [("what", "pour_ended"), ("batch", "1"), ("amount", ""), ("full", "1")];
+        let page = tap(&app, &bench, &emptied).await.text;
+        let tool = page.split("value=\"ran_short\"").nth(1).expect("the tool");
+        let hint = tool.split("class=\"hint\">").nth(1).unwrap_or_default();
+        assert!(hint.starts_with(asked), "{units:?}: {hint}");
+        let page = tap(&app, &bench, &[("what", "ran_short"), ("amount", "9")]).await.text;
+        assert!(page.contains(read), "{page}");
+    }
 }
 
 #[tokio::test]

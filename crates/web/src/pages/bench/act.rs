@@ -42,7 +42,7 @@ impl Telling<'_> {
                 ..ActView::default()
             },
             Act::Vent { at } => vent(at, self.shown),
-            Act::Level { at } => level(at),
+            Act::Level { at } => level(at, self.shown),
             Act::Finish => ActView {
                 heading: "This pour is done".to_owned(),
                 says: vec![

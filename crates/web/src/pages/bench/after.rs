@@ -99,7 +99,7 @@ pub(super) fn vent(at: Timestamp, shown: Shown) -> ActView {
     }
 }
 
-pub(super) fn level(at: Timestamp) -> ActView {
+pub(super) fn level(at: Timestamp, shown: Shown) -> ActView {
     ActView {
         heading: "Look at the level, top up what has soaked in".to_owned(),
         until_ms: at.as_millisecond(),
@@ -109,7 +109,10 @@ pub(super) fn level(at: Timestamp) -> ActView {
             name: "amount",
             label: "Topped up".to_owned(),
             value: String::new(),
-            hint: "millilitres; leave empty for nothing",
+            hint: match shown.system {
+                UnitSystem::Metric => "millilitres; leave empty for nothing",
+                UnitSystem::UsCustomary => "fluid ounces; leave empty for nothing",
+            },
         }),
         button: "Level is looked at".to_owned(),
         ..ActView::default()

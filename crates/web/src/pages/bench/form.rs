@@ -18,7 +18,7 @@ use jiff::{SignedDuration, Timestamp};
 use crate::ui::entries::Entries;
 use crate::ui::slug::named;
 use crate::ui::units::Shown;
-use crate::words::measures::read_vacuum;
+use crate::words::measures::{little_resin, read_vacuum};
 
 /// Longest note, characters.
 const NOTE_CHARACTERS: usize = 400;
@@ -322,10 +322,7 @@ impl Reading<'_> {
         if text.is_empty() && may_be_nothing {
             return Ok(Volume::ZERO);
         }
-        let unit = match self.system {
-            UnitSystem::Metric => VolumeUnit::Millilitre,
-            UnitSystem::UsCustomary => VolumeUnit::FluidOunce,
-        };
+        let (unit, _) = little_resin(self.system);
         let said = self.said(
             "an amount of resin. Type it as 250 mL",
             "an amount of resin. Type it as 8 fl oz",

@@ -28,6 +28,7 @@ use crate::paths::casts::{Run as RunPath, RunLabels, RunRows, Station};
 use crate::svg::{ASIDE, Markup};
 use crate::ui::page::{Page, Place, Script};
 use crate::ui::units::{InUnits, Shown};
+use crate::words::measures::little_resin;
 use crate::words::{bench as words, cautions, layers};
 
 /// Lines of the log that are shown.
@@ -63,6 +64,8 @@ struct Bench {
     rows_kept: usize,
     /// Live figures are told in °F and psi.
     is_us: bool,
+    /// What a bare number is where a little resin is typed.
+    little: &'static str,
     title: String,
     sum: String,
     drawing: Markup,
@@ -169,6 +172,7 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
         now_ms: visit.now.as_millisecond(),
         rows_kept: kept.rows.len(),
         is_us: shop.shown().system == UnitSystem::UsCustomary,
+        little: little_resin(shown.system).1,
         title: layers::heading(run.plan.layer),
         sum: sum(&run, shown),
         drawing: draw(&run, fill, shown, ASIDE),
