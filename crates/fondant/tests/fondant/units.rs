@@ -68,13 +68,15 @@ fn entries(page: &str) -> impl Iterator<Item = String> {
     })
 }
 
-/// Pages of every kind of cast, and those that are seldom opened.
+/// Pages of every kind of cast, but for those that take longest to be worked out, and those that are
+/// seldom opened.
 fn all_pages() -> Vec<String> {
     let new = Kind::ALL.map(|kind| format!("/casts/new?kind={}", kind.slug()));
-    let stations = ["piece", "timber", "form", "resin", "heat", "pours", "finish", "record"];
+    let stations = ["piece", "timber", "form", "pours", "finish", "record"];
     let casts =
         (5..=11).flat_map(|cast| stations.map(|station| format!("/casts/{cast}/{station}")));
-    let seldom = ["/casts/4/files", "/shelf/resins/slow-casting-epoxy/learn"].map(str::to_owned);
+    let seldom = ["/casts/8/heat", "/casts/4/files", "/shelf/resins/slow-casting-epoxy/learn"];
+    let seldom = seldom.map(str::to_owned);
     new.into_iter().chain(casts).chain(seldom).collect()
 }
 
