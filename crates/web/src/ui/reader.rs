@@ -113,22 +113,22 @@ impl<'a> Reader<'a> {
         }
     }
 
-    /// The same in a unit of which `a_kept_one` are one of the kept unit. What stands in the field as it
-    /// was shown is as it was: it was rounded to be shown.
-    pub(crate) fn maybe_number_in(
+    /// The same where the field shows `factor` times what is kept. What stands there as it was shown is as
+    /// it was: it was rounded to be shown.
+    pub(crate) fn maybe_number_times(
         &mut self,
         name: &str,
         bound: &NumberBound,
-        a_kept_one: f64,
+        factor: f64,
         place: &mut Option<f64>,
     ) {
-        let mut number = place.map(|kept| kept * a_kept_one);
+        let mut number = place.map(|kept| kept * factor);
         let shown = number.map(|number| trimmed(number, SHOWN_DECIMALS));
         if shown.as_deref() == self.entries.get(name).map(str::trim) {
             return;
         }
         self.maybe_number(name, bound, &mut number);
-        *place = number.map(|number| number / a_kept_one);
+        *place = number.map(|number| number / factor);
     }
 
     /// A quantity that may be left out: an empty field is `None`.

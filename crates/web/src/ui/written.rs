@@ -37,7 +37,7 @@ fn plain<Q: ShopMeasured>(q: Q, unit: Q::Unit, decimals: usize) -> String {
     format!("{} {}", trimmed(unit.write(q), decimals), unit.symbol())
 }
 
-/// The unit of a system, and as many decimals of it as fields write.
+/// As many decimals as fields write of the unit of a system.
 const fn decimals(system: UnitSystem, metric: usize, us_customary: usize) -> usize {
     match system {
         UnitSystem::Metric => metric,

@@ -47,11 +47,28 @@ pub(crate) const fn priced_area(system: UnitSystem) -> (&'static str, f64) {
     }
 }
 
-/// The unit of a bare number where a little resin is typed, and what it is called.
-pub(crate) const fn little_resin(system: UnitSystem) -> (VolumeUnit, &'static str) {
+/// How a little resin is typed.
+pub(crate) struct LittleResin {
+    /// The unit of a bare number.
+    pub(crate) unit: VolumeUnit,
+    /// What is asked for, and what where there may be none.
+    pub(crate) asked: &'static str,
+    pub(crate) asked_if_any: &'static str,
+}
+
+/// How a little resin is typed in a shop: what is asked for is what a bare number is read as.
+pub(crate) const fn little_resin(system: UnitSystem) -> LittleResin {
     match system {
-        UnitSystem::Metric => (VolumeUnit::Millilitre, "millilitres"),
-        UnitSystem::UsCustomary => (VolumeUnit::FluidOunce, "fluid ounces"),
+        UnitSystem::Metric => LittleResin {
+            unit: VolumeUnit::Millilitre,
+            asked: "millilitres, or with a unit",
+            asked_if_any: "millilitres; leave empty for nothing",
+        },
+        UnitSystem::UsCustomary => LittleResin {
+            unit: VolumeUnit::FluidOunce,
+            asked: "fluid ounces, or with a unit",
+            asked_if_any: "fluid ounces; leave empty for nothing",
+        },
     }
 }
 
@@ -78,6 +95,14 @@ pub(crate) fn vacuum(mbar: f64, shown: Shown) -> String {
     match shown.system {
         UnitSystem::Metric => with_unit(&trimmed(mbar, 0), "mbar"),
         UnitSystem::UsCustomary => with_unit(&trimmed((AIR_MBAR - mbar) / INHG_MBAR, 1), "inHg"),
+    }
+}
+
+/// What a gauge of a vacuum can show, [`VACUUM_MBAR`] rounded inwards.
+pub(crate) const fn vacuum_range(system: UnitSystem) -> &'static str {
+    match system {
+        UnitSystem::Metric => "between 1 and 900\u{202f}mbar, absolute: the open air has 1013",
+        UnitSystem::UsCustomary => "between 3.4 and 29.8\u{202f}inHg below the open air",
     }
 }
 
@@ -119,5 +144,8 @@ mod tests {
         for nothing in ["", "deep", "31", "1 inHg"] {
             assert_eq!(read(nothing, us), None, "{nothing}");
         }
+        // What is said to be in the range is.
+        assert!(["3.4", "29.8"].iter().all(|end| vacuum_range(us.system).contains(end)));
+        assert!(read("3.4", us).is_some() && read("29.8", us).is_some());
     }
 }

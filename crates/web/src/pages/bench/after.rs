@@ -8,6 +8,7 @@ use fondant_bench::run::PotLevel;
 use super::telling::{ActView, Entry, Other, Telling, sent};
 use crate::ui::units::Shown;
 use crate::words::cautions::POT;
+use crate::words::measures::little_resin;
 use crate::words::rack::{out_of_pot, standing};
 
 impl Telling<'_> {
@@ -109,10 +110,7 @@ pub(super) fn level(at: Timestamp, shown: Shown) -> ActView {
             name: "amount",
             label: "Topped up".to_owned(),
             value: String::new(),
-            hint: match shown.system {
-                UnitSystem::Metric => "millilitres; leave empty for nothing",
-                UnitSystem::UsCustomary => "fluid ounces; leave empty for nothing",
-            },
+            hint: little_resin(shown.system).asked_if_any,
         }),
         button: "Level is looked at".to_owned(),
         ..ActView::default()

@@ -18,7 +18,7 @@ use jiff::{SignedDuration, Timestamp};
 use crate::ui::entries::Entries;
 use crate::ui::slug::named;
 use crate::ui::units::Shown;
-use crate::words::measures::{little_resin, read_vacuum};
+use crate::words::measures::{little_resin, read_vacuum, vacuum_range};
 
 /// Longest note, characters.
 const NOTE_CHARACTERS: usize = 400;
@@ -274,14 +274,11 @@ impl Reading<'_> {
     /// What the gauge of a vacuum chamber shows, mbar absolute.
     fn mbar(&self) -> Result<Option<f64>, String> {
         let text = self.text("mbar");
-        let said = self.said(
-            "a pressure between 1 and 900 mbar, absolute: the open air has 1013",
-            "a vacuum between 3.4 and 29.8 inHg below the open air",
-        );
-        match text.trim_end_matches("mbar").trim_end_matches("inHg").trim() {
-            "" => Ok(None),
-            _ => read_vacuum(text, self.system).map(Some).ok_or_else(|| no(text, said)),
+        if text.is_empty() {
+            return Ok(None);
         }
+        let said = || format!("what the gauge shows, {}", vacuum_range(self.system));
+        read_vacuum(text, self.system).map(Some).ok_or_else(|| no(text, &said()))
     }
 
     /// A sentence with a figure in the shop's units.
@@ -322,7 +319,7 @@ impl Reading<'_> {
         if text.is_empty() && may_be_nothing {
             return Ok(Volume::ZERO);
         }
-        let (unit, _) = little_resin(self.system);
+        let unit = little_resin(self.system).unit;
         let said = self.said(
             "an amount of resin. Type it as 250 mL",
             "an amount of resin. Type it as 8 fl oz",

@@ -64,7 +64,7 @@ struct Bench {
     rows_kept: usize,
     /// Live figures are told in °F and psi.
     is_us: bool,
-    /// What a bare number is where a little resin is typed.
+    /// What is asked for where a little resin is typed.
     little: &'static str,
     title: String,
     sum: String,
@@ -172,7 +172,7 @@ fn bench(visit: &Visit, kept: &KeptRun, beside: &Beside<'_>) -> Bench {
         now_ms: visit.now.as_millisecond(),
         rows_kept: kept.rows.len(),
         is_us: shop.shown().system == UnitSystem::UsCustomary,
-        little: little_resin(shown.system).1,
+        little: little_resin(shown.system).asked,
         title: layers::heading(run.plan.layer),
         sum: sum(&run, shown),
         drawing: draw(&run, fill, shown, ASIDE),

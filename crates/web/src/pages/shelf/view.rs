@@ -200,7 +200,7 @@ fn colour_row(kept: &Kept<Colour>, system: UnitSystem) -> ColourRow {
                 .price_kg
                 .map(|price| {
                     let (by, a_kilogram) = priced_mass(system);
-                    format!(", {} a {by}", money(price * (1.0 / a_kilogram)))
+                    format!(", {} a {by}", money(price / a_kilogram))
                 })
                 .unwrap_or_default()
         ),

@@ -13,7 +13,7 @@ use super::air;
 use crate::ui::reader::Reader;
 use crate::ui::units::Shown;
 use crate::words::hours::hours;
-use crate::words::measures::{priced_area, read_vacuum, vacuum};
+use crate::words::measures::{priced_area, read_vacuum, vacuum, vacuum_range};
 
 /// Longest name of a workshop, characters.
 const NAME_CHARACTERS: usize = 60;
@@ -88,13 +88,13 @@ fn read_machines(reader: &mut Reader<'_>, shop: &mut ShopSettings) {
 
 fn read_prices(reader: &mut Reader<'_>, prices: &mut Prices) {
     let (_, a_square_metre) = priced_area(reader.system);
-    for (field, place, a_kept_one) in [
+    for (field, place, factor) in [
         ("price_hour", &mut prices.hour, 1.0),
         ("price_sheet", &mut prices.sheet_m2, 1.0 / a_square_metre),
         ("price_consumables", &mut prices.consumables, 1.0),
     ] {
         let mut price = Some(place.units()).filter(|price| *price > 0.0);
-        reader.maybe_number_in(field, &bounds::PRICE, a_kept_one, &mut price);
+        reader.maybe_number_times(field, &bounds::PRICE, factor, &mut price);
         *place = price.map_or(Money::ZERO, Money::from_units);
     }
 }
@@ -141,7 +141,7 @@ fn read_pot(reader: &mut Reader<'_>, pot_bar: &mut Option<f64>) {
     match reader.system {
         UnitSystem::Metric => reader.maybe_number("pot_bar", &bounds::POT_BAR, pot_bar),
         UnitSystem::UsCustomary => {
-            reader.maybe_number_in("pot_bar", &bounds::POT_PSI, 1.0 / BAR_PSI, pot_bar);
+            reader.maybe_number_times("pot_bar", &bounds::POT_PSI, 1.0 / BAR_PSI, pot_bar);
         }
     }
 }
@@ -159,12 +159,9 @@ fn read_chamber(reader: &mut Reader<'_>, place: &mut Option<f64>) {
         _ => read_vacuum(text, reader.system),
     };
     if place.is_none() && !text.is_empty() {
-        let (least, most) = (bounds::VACUUM_MBAR.max, bounds::VACUUM_MBAR.min);
         let sentence = format!(
-            "“{text}” is not how far a chamber is pumped out. Type what its gauge shows, between {} \
-             and {}.",
-            vacuum(least, shown),
-            vacuum(most, shown)
+            "“{text}” is not how far a chamber is pumped out. Type what its gauge shows, {}.",
+            vacuum_range(reader.system)
         );
         reader.refusals.add("vacuum_mbar", sentence);
     }

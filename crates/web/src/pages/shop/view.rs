@@ -155,7 +155,7 @@ fn prices(fields: &Fields<'_>, kept: &Prices) -> Vec<Field> {
     };
     vec![
         price("price_hour", "An hour of work", kept.hour),
-        price("price_sheet", &format!("A {by} of sheet"), kept.sheet_m2 * (1.0 / a_square_metre)),
+        price("price_sheet", &format!("A {by} of sheet"), kept.sheet_m2 / a_square_metre),
         price("price_consumables", "Used up by a cast", kept.consumables)
             .hint("Discs, gloves, cups, tape. Empty: not counted."),
     ]

@@ -9,12 +9,20 @@ const peakAt = (points, depth) => {
   return a[1] + ((b[1] - a[1]) * (depth - a[0])) / (b[0] - a[0]);
 };
 
-// A depth as it is said and kept: no deeper than it is. Its own figure was rounded to a hundredth.
-const saidOf = (depth, unit) => {
-  if (unit === "mm") return String(Math.floor(depth + 0.005));
-  // As a rule is read: the sixteenth below.
-  const sixteenths = Math.floor(depth * 16 + 0.1), whole = Math.floor(sixteenths / 16);
-  let above = sixteenths % 16, below = 16;
+// What a depth is said in and kept to.
+const stepOf = (unit) => (unit === "mm" ? 1 : 1 / 16);
+
+// A depth as it is said and kept: no deeper than it is, but of one step at least. Its own figure was
+// rounded to a hundredth.
+const keptOf = (depth, unit) => {
+  const step = stepOf(unit);
+  return Math.max(1, Math.floor((depth + 0.005) / step)) * step;
+};
+
+// As a rule is read: 38, 1 1/2.
+const written = (depth) => {
+  const whole = Math.floor(depth);
+  let above = (depth - whole) * 16, below = 16;
   if (!above) return String(whole);
   while (above % 2 === 0) [above, below] = [above / 2, below / 2];
   return `${whole ? `${whole} ` : ""}${above}/${below}`;
@@ -30,15 +38,16 @@ const moveGrip = (grip, figure, depth) => {
   const [line, reach, knob] = [grip.querySelector("path"), ...grip.querySelectorAll("circle")];
   line.setAttribute("d", `M${x} ${y}V${d.bottom}`);
   for (const circle of [reach, knob]) circle.setAttribute("cx", String(x));
-  const layers = Math.max(1, Math.ceil(Number(figure.dataset.main) / depth - 1e-9));
   const text = grip.querySelector("text");
   const atEnd = x > Number(d.right) - 150;
   text.setAttribute("x", String(atEnd ? x - 8 : x + 8));
   text.setAttribute("y", String(Number(d.bottom) - 12));
   text.setAttribute("text-anchor", atEnd ? "end" : "start");
-  const unit = figure.dataset.unit;
-  const said = saidOf(depth, unit);
-  text.textContent = `${said} ${unit}: ${peak.toFixed(0)}°, ${layers} ${layers === 1 ? "layer" : "layers"}`;
+  // What is said is of the depth that is kept.
+  const unit = figure.dataset.unit, kept = keptOf(depth, unit);
+  const layers = Math.max(1, Math.ceil(Number(figure.dataset.main) / kept - 1e-9));
+  const hottest = peakAt(points, kept).toFixed(0);
+  text.textContent = `${written(kept)} ${unit}: ${hottest}°, ${layers} ${layers === 1 ? "layer" : "layers"}`;
   grip.setAttribute("aria-valuenow", depth.toFixed(2));
   grip.setAttribute("aria-valuetext", text.textContent);
   grip.dataset.depth = String(depth);
@@ -56,7 +65,7 @@ const keepDepth = (grip, figure) => {
   const input = document.getElementById("layer_depth");
   const depth = Number(grip.dataset.depth);
   const unit = figure.dataset.unit;
-  input.value = `${saidOf(depth, unit)} ${unit}`;
+  input.value = `${written(keptOf(depth, unit))} ${unit}`;
   input.dispatchEvent(new Event("change", { bubbles: true }));
 };
 
@@ -109,7 +118,7 @@ document.addEventListener("keydown", (event) => {
   event.preventDefault();
   const figure = grip.closest(".depth-drag");
   if (event.key === "Enter") return keepDepth(grip, figure);
-  const by = figure.dataset.unit === "mm" ? 1 : 1 / 16;
+  const by = stepOf(figure.dataset.unit);
   const depth = Math.min(Number(grip.dataset.most), Math.max(by, Number(grip.dataset.depth) + step * by));
   moveGrip(grip, figure, depth);
 });

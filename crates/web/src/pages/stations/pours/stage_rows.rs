@@ -29,6 +29,7 @@ pub(super) struct StagesView {
 }
 
 /// One stage.
+#[derive(Default)]
 pub(super) struct StageRow {
     /// Its place in its list, from the floor up.
     pub(super) place: usize,
@@ -96,8 +97,6 @@ fn row(
     };
     StageRow {
         place,
-        can_rise: false,
-        can_sink: false,
         name: format!("the {}", layers::of_purpose(stage.purpose)),
         fields: vec![
             fields.choice(&name("purpose"), "What for", purpose, &words),
@@ -106,15 +105,13 @@ fn row(
             fields.text(&name("tint"), "Colour", &stage.tint),
         ],
         note: note.to_owned(),
+        ..StageRow::default()
     }
 }
 
 fn cracks_row(asked: &Asked<'_>, fields: &Fields<'_>, cracks: &CracksFirst) -> StageRow {
     let volume = asked.measured().stages.cracks.map(|cracks| cracks.volume).unwrap_or_default();
     StageRow {
-        place: 0,
-        can_rise: false,
-        can_sink: false,
         name: "the fill of cracks".to_owned(),
         fields: vec![
             resin_field(asked, fields, "stage_resin-cracks", cracks.resin.as_ref()),
@@ -125,15 +122,13 @@ fn cracks_row(asked: &Asked<'_>, fields: &Fields<'_>, cracks: &CracksFirst) -> S
              the form is filled.",
             asked.shown.volume_fine(volume)
         ),
+        ..StageRow::default()
     }
 }
 
 fn flood_row(asked: &Asked<'_>, fields: &Fields<'_>, flood: &Flood) -> StageRow {
     let (hours, run_off) = (flood.finishing.h(), flood.run_off_ratio * 100.0);
     StageRow {
-        place: 0,
-        can_rise: false,
-        can_sink: false,
         name: "the flood coat".to_owned(),
         fields: vec![
             fields.length("stage_depth-flood", "Thickness", flood.thickness),
@@ -145,6 +140,7 @@ fn flood_row(asked: &Asked<'_>, fields: &Fields<'_>, flood: &Flood) -> StageRow 
                 .hint("From the open form to a flat, sanded, wiped face."),
         ],
         note: "Its model stands on the piece as it stood in the form.".to_owned(),
+        ..StageRow::default()
     }
 }
 
