@@ -9,14 +9,13 @@ use fondant_quantities::{
 };
 
 use super::units::Shown;
-use crate::words::measures::absorption;
 
 /// A quantity that a field can hold.
 pub(crate) trait Written: ShopMeasured {
     /// In the units of a system, exact enough that saving it again changes nothing that a tape, a jug
     /// or a scale can tell.
     fn entry_in(self, system: UnitSystem) -> String;
-    /// For the figure beside it; empty where that would say the same.
+    /// For the figure beside it; empty where none stands there.
     fn beside(self, shown: Shown) -> String;
 
     /// The units in which a field writes it: the shop's, unless it is exact in the others alone. Then it
@@ -131,8 +130,9 @@ impl Written for Absorption {
     fn entry_in(self, system: UnitSystem) -> String {
         plain(self, system.absorption(), decimals(system, 1, 2))
     }
-    fn beside(self, shown: Shown) -> String {
-        if self == Self::ZERO { String::new() } else { absorption(self, shown) }
+    /// Nobody compares it, and its units are long: it would push the figure out of a narrow field.
+    fn beside(self, _: Shown) -> String {
+        String::new()
     }
 }
 
